@@ -1,0 +1,1 @@
+"""The workspace Map: the game's keys, the hands, and the selected control."""

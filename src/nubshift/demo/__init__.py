@@ -1,0 +1,1 @@
+"""Demo profiles and simulated players, as data."""

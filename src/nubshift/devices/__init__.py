@@ -1,0 +1,1 @@
+"""Sources of input: controllers of the kernel and simulated ones."""

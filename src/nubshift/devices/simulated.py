@@ -1,0 +1,173 @@
+"""Simulated controllers: product code behind the same port as real ones, with noise and drift like theirs.
+
+A pad is steered control by control (from the window or a test), or played by a script. While a script plays, or a
+stick is out, it reports every 4 ms as hardware does; at rest it is silent.
+"""
+
+from __future__ import annotations
+
+from pathlib import Path
+from random import Random
+
+import msgspec
+
+from nubshift.devices.player import Player, Script, read_script
+from nubshift.devices.port import ControllerInfo, Timed
+from nubshift.errors import SourceError, did_you_mean
+from nubshift.events import Change
+from nubshift.model.controls import CONTROLS, Kind
+from nubshift.units import MILLISECOND, Micros
+
+REPORT_EVERY: Micros = 4 * MILLISECOND
+STICK_NOISE = 0.004
+"""Standard deviation of a stick's noise, as a share of its reach; common for cheap potentiometers."""
+STICK_DRIFT = 0.012
+"""How far from zero a stick comes to rest."""
+MOTION_NOISE = 0.3
+"""Standard deviation of the gyro's noise in degrees a second."""
+MOTION_REACH = 200.0
+"""Degrees a second at a script's value of 1."""
+
+
+class PadModel(msgspec.Struct, frozen=True):
+    """A model of simulated pad: its name and what it has."""
+
+    name: str
+    controls: tuple[str, ...]
+
+
+PADS: dict[str, PadModel] = {"moss": PadModel("Moss pad", tuple(CONTROLS))}
+
+
+class SimulatedPad:
+    """One simulated pad. The same `seed` and the same calls give the same reports."""
+
+    def __init__(self, model: str, script: Script | None = None, now: Micros = 0, *, seed: int = 1, noise: bool = True):
+        if model not in PADS:
+            raise SourceError(f'there is no simulated pad "{model}".{did_you_mean(model, list(PADS))}')
+        self._info = ControllerInfo(f"sim:{model}", PADS[model].name, PADS[model].controls, simulated=True)
+        self._random = Random(seed)
+        self._noise = noise
+        self._rest = {
+            name: (self._random.uniform(-STICK_DRIFT, STICK_DRIFT), self._random.uniform(-STICK_DRIFT, STICK_DRIFT))
+            for name in self._info.controls
+            if noise and CONTROLS[name].kind is Kind.STICK
+        }
+        self._wanted: dict[str, tuple[float, float]] = dict.fromkeys(self._info.controls, (0.0, 0.0))
+        self._told: dict[str, tuple[float, float]] = {name: self._sensed(name) for name in self._info.controls}
+        self._pending: list[Timed] = []
+        self._player = Player(script, now) if script else None
+        self._next: Micros | None = now if script else None
+
+    @property
+    def info(self) -> ControllerInfo:
+        """What it is."""
+        return self._info
+
+    @property
+    def playing(self) -> bool:
+        """Whether a script is at work."""
+        return self._player is not None
+
+    @property
+    def next_deadline(self) -> Micros | None:
+        """When it reports next."""
+        return self._pending[0][0] if self._pending else self._next
+
+    def fileno(self) -> None:
+        """There is no descriptor."""
+        return None
+
+    def state(self) -> tuple[Change, ...]:
+        """How every control stands."""
+        return tuple((name, *value) for name, value in self._told.items())
+
+    def steer(self, control: str, x: float, y: float, now: Micros) -> None:
+        """Put a control somewhere, as a hand would; it reports at once. A script that plays is ended."""
+        if control not in self._wanted:
+            return
+        if self._player is not None:
+            self.let_go(now)
+        self._wanted[control] = (x, y)
+        self._report([control], now)
+        self._next = now + REPORT_EVERY if self._busy() else None
+
+    def play(self, script: Script, now: Micros) -> None:
+        """Let a script move the pad from now on."""
+        self.let_go(now)
+        self._player = Player(script, now)
+        self._next = now
+
+    def let_go(self, now: Micros) -> None:
+        """End a script and put every control to rest."""
+        self._player = None
+        self._next = None
+        moved = [name for name, value in self._wanted.items() if value != (0.0, 0.0)]
+        self._wanted = dict.fromkeys(self._wanted, (0.0, 0.0))
+        self._report(moved, now)
+
+    def read(self, now: Micros) -> list[Timed]:
+        """The reports due up to `now`; those in the past come with the times at which they were due."""
+        while self._next is not None and self._next <= now:
+            t = self._next
+            self._step(t)
+            if self._next is not None:
+                self._next = t + REPORT_EVERY if t + REPORT_EVERY > now - 20 * REPORT_EVERY else now
+        found, self._pending = self._pending, []
+        return found
+
+    def _step(self, t: Micros) -> None:
+        player = self._player
+        if player is not None:
+            if t >= player.end:
+                self.let_go(t)
+                return
+            for control, x, y in player.state(t):
+                self._wanted[control] = (x, y)
+        self._report(list(self._wanted), t)
+
+    def _busy(self) -> bool:
+        return any(value != (0.0, 0.0) and CONTROLS[n].kind is Kind.STICK for n, value in self._wanted.items())
+
+    def _report(self, controls: list[str], t: Micros) -> None:
+        changes: list[Change] = []
+        for name in controls:
+            value = self._sensed(name)
+            if value != self._told[name]:
+                self._told[name] = value
+                changes.append((name, *value))
+        if changes:
+            self._pending.append((t, tuple(changes)))
+
+    def _sensed(self, name: str) -> tuple[float, float]:
+        """What the sensor says of where a control is wanted: exact for buttons and triggers, noisy for the rest."""
+        x, y = self._wanted[name]
+        kind = CONTROLS[name].kind
+        if kind is Kind.MOTION:
+            x, y = x * MOTION_REACH, y * MOTION_REACH
+            if not self._noise:
+                return x, y
+            return round(x + self._random.gauss(0, MOTION_NOISE), 2), round(y + self._random.gauss(0, MOTION_NOISE), 2)
+        if kind is not Kind.STICK or not self._noise:
+            return x, y
+        rest_x, rest_y = self._rest[name]
+        noisy = (x + rest_x + self._random.gauss(0, STICK_NOISE), y + rest_y + self._random.gauss(0, STICK_NOISE))
+        return tuple(round(max(-1.0, min(1.0, value)), 4) for value in noisy)  # type: ignore[return-value]
+
+    def grab(self, exclusive: bool) -> None:
+        """Nobody else sees a simulated pad."""
+
+    def close(self) -> None:
+        """Nothing is open."""
+
+
+def open_simulated(words: str, now: Micros, scripts: Path) -> SimulatedPad:
+    """The pad for ``PAD[:PLAYER]``; PLAYER is a script's file or the name of one in the folder `scripts`.
+
+    Raises SourceError or TakeError.
+    """
+    model, _, player = words.partition(":")
+    if not player:
+        return SimulatedPad(model or "moss", None, now)
+    named = scripts / f"{player}.player.json"
+    return SimulatedPad(model or "moss", read_script(named if named.exists() else Path(player)), now)

@@ -1,0 +1,1 @@
+"""A profile compiled into tables, and what it sends for what it receives."""

@@ -1,0 +1,1 @@
+"""The profile document: its form, reading, editing and storing."""

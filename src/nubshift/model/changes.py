@@ -1,0 +1,56 @@
+"""What differs between two states of a profile: views redraw by this, and by nothing else."""
+
+from __future__ import annotations
+
+import msgspec
+
+from nubshift.model.profile import Layer, Profile
+
+BindingKey = tuple[str, str, str]
+"""Layer id, seat id, control name."""
+
+
+class Changes(msgspec.Struct, frozen=True):
+    """The parts of a profile that an edit touched, by their ids."""
+
+    game: bool = False
+    commands: frozenset[str] = frozenset()
+    order: bool = False
+    layers: frozenset[str] = frozenset()
+    bindings: frozenset[BindingKey] = frozenset()
+    feel: frozenset[BindingKey] = frozenset()
+
+    def __bool__(self) -> bool:
+        return bool(self.game or self.commands or self.order or self.layers or self.bindings or self.feel)
+
+
+def changes_between(old: Profile, new: Profile) -> Changes:
+    """What an observer of `old` must look at again to show `new`. Shared parts are skipped without a look inside."""
+    if old is new:
+        return Changes()
+    commands = (
+        frozenset(c.id for c in set(old.commands) ^ set(new.commands)) if old.commands != new.commands else frozenset()
+    )
+    order = [c.id for c in old.commands] != [c.id for c in new.commands]
+    before = {entry.id: entry for entry in old.layers}
+    after = {entry.id: entry for entry in new.layers}
+    layers: set[str] = set(before) ^ set(after)
+    if [*before] != [*after]:
+        layers |= set(before) | set(after)
+    bindings: set[BindingKey] = set()
+    feel: set[BindingKey] = set()
+    for layer_id in before.keys() | after.keys():
+        was, now = before.get(layer_id, _NONE), after.get(layer_id, _NONE)
+        if was is now:
+            continue
+        if (was.name, was.hides, was.note) != (now.name, now.hides, now.note):
+            layers.add(layer_id)
+        if was.bindings != now.bindings:
+            bindings |= {(layer_id, b.seat, b.control) for b in set(was.bindings) ^ set(now.bindings)}
+        if was.feel != now.feel:
+            feel |= {(layer_id, f.seat, f.control) for f in set(was.feel) ^ set(now.feel)}
+    return Changes(old.game != new.game or old.seats != new.seats, commands, order, frozenset(layers),
+                   frozenset(bindings), frozenset(feel))  # fmt: skip
+
+
+_NONE = Layer("none", "")

@@ -1,0 +1,107 @@
+"""A profile being edited: every edit has a name, can be undone, and tells what it changed.
+
+An edit is a function from profile to profile (`edits`). The document checks the result like a file, so nothing
+that can't be read again ever gets in.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import msgspec
+
+from nubshift.errors import Problem, ProfileError
+from nubshift.model.changes import Changes, changes_between
+from nubshift.model.edits import converted
+from nubshift.model.profile import Profile
+from nubshift.model.reading import problems_of
+
+MAX_STEPS = 500
+"""Undo steps kept; the oldest goes first."""
+
+
+@dataclass(frozen=True)
+class Step:
+    """One named edit: the profile before and after it. Steps with the same `merge` key in a row become one."""
+
+    title: str
+    before: Profile
+    after: Profile
+    merge: str = ""
+
+
+class Document:
+    """The profile as it is now, with the steps that led here and those taken back."""
+
+    def __init__(self, profile: Profile) -> None:
+        self.profile = profile
+        self._done: list[Step] = []
+        self._undone: list[Step] = []
+        self._open = ""
+
+    @property
+    def undo_title(self) -> str:
+        """The name of the edit that `undo` takes back, empty if there is none."""
+        return self._done[-1].title if self._done else ""
+
+    @property
+    def redo_title(self) -> str:
+        """The name of the edit that `redo` does again, empty if there is none."""
+        return self._undone[-1].title if self._undone else ""
+
+    def edit(self, title: str, change: Callable[[Profile], Profile], merge: str = "") -> Changes:
+        """Do a named edit and return what it changed (nothing changed: no step).
+
+        With a `merge` key, edits of the same key in a row become one step until `settle`: a drag is one edit.
+        Raises ProfileError, changing nothing, if the result would not be a valid profile.
+        """
+        before = self.profile
+        after = change(before)
+        if after == before:
+            return Changes()
+        self._check(after, title)
+        last = self._done[-1] if self._done else None
+        if merge and last and self._open == merge == last.merge:
+            self._done[-1] = Step(title, last.before, after, merge)
+        else:
+            self._done.append(Step(title, before, after, merge))
+            del self._done[:-MAX_STEPS]
+        self._open = merge
+        self._undone.clear()
+        self.profile = after
+        return changes_between(before, after)
+
+    def settle(self) -> None:
+        """End the merging of edits: the next one is a step of its own."""
+        self._open = ""
+
+    def undo(self) -> Changes:
+        """Take the last edit back and return what that changed."""
+        if not self._done:
+            return Changes()
+        step = self._done.pop()
+        self._undone.append(step)
+        return self._show(step.before)
+
+    def redo(self) -> Changes:
+        """Do the edit again that was taken back last, and return what that changed."""
+        if not self._undone:
+            return Changes()
+        step = self._undone.pop()
+        self._done.append(step)
+        return self._show(step.after)
+
+    def _show(self, profile: Profile) -> Changes:
+        self.settle()
+        before, self.profile = self.profile, profile
+        return changes_between(before, profile)
+
+    @staticmethod
+    def _check(profile: Profile, title: str) -> None:
+        try:
+            problems = list(problems_of(converted(profile)))
+        except msgspec.ValidationError as error:
+            problems = [Problem("", str(error))]
+        if problems:
+            raise ProfileError(title, problems)

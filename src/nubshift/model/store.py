@@ -1,0 +1,122 @@
+"""Profile files on disk: read whole, written atomically, never over a change that somebody else made."""
+
+from __future__ import annotations
+
+import contextlib
+import os
+import re
+import tempfile
+from pathlib import Path
+
+from nubshift.errors import ProfileError, StorageError
+from nubshift.model.profile import SUFFIX, Profile
+from nubshift.model.reading import parse_profile
+from nubshift.model.writing import profile_text
+
+
+def read_profile(path: Path) -> Profile:
+    """The profile in the file `path`. Raises StorageError (can't be read) or ProfileError (can't be used)."""
+    return parse_profile(_read(path), str(path))
+
+
+def _read(path: Path) -> bytes:
+    try:
+        return path.read_bytes()
+    except OSError as error:
+        raise StorageError(f"{path}: can't be read: {error.strerror or error}") from error
+
+
+def write_atomically(path: Path, data: bytes) -> None:
+    """Put `data` in `path` so that at any moment, also after a power cut, either the old or the new is there whole.
+
+    Raises StorageError; the old file is then untouched. A link is followed, so it stays a link.
+    """
+    target = path.resolve()
+    temporary = ""
+    try:
+        target.parent.mkdir(parents=True, exist_ok=True)
+        handle, temporary = tempfile.mkstemp(prefix=f".{target.name}.", dir=target.parent)
+        with os.fdopen(handle, "wb") as file:
+            file.write(data)
+            file.flush()
+            os.fsync(file.fileno())
+        with contextlib.suppress(FileNotFoundError):
+            os.chmod(temporary, target.stat().st_mode & 0o777)
+        os.replace(temporary, target)
+        folder = os.open(target.parent, os.O_RDONLY)
+        try:
+            os.fsync(folder)
+        finally:
+            os.close(folder)
+    except OSError as error:
+        if temporary:
+            with contextlib.suppress(OSError):
+                os.unlink(temporary)
+        reason = error.strerror or str(error)
+        raise StorageError(
+            f"{path}: could not be kept: {reason}. Your edits are safe in the window meanwhile"
+        ) from error
+
+
+class ProfileFile:
+    """One open profile file. It knows what it last read or wrote, and so whether somebody else changed it."""
+
+    def __init__(self, path: Path) -> None:
+        self.path = path
+        self._known: bytes | None = None
+
+    def read(self) -> Profile:
+        """The profile on disk. Raises StorageError or ProfileError; the file stays as it is."""
+        data = _read(self.path)
+        profile = parse_profile(data, str(self.path))
+        self._known = data
+        return profile
+
+    def write(self, profile: Profile) -> Path | None:
+        """Save `profile`. If the file was changed by another program since, that version is put aside first.
+
+        Returns the path of the version put aside, or None. Raises StorageError.
+        """
+        data = profile_text(profile)
+        if data == self._known and self.path.exists():
+            return None
+        aside = self._put_aside()
+        write_atomically(self.path, data)
+        self._known = data
+        return aside
+
+    def _put_aside(self) -> Path | None:
+        try:
+            there = self.path.read_bytes()
+        except FileNotFoundError:
+            return None
+        except OSError as error:
+            raise StorageError(f"{self.path}: can't be read before writing: {error.strerror or error}") from error
+        if there == self._known:
+            return None
+        aside = free_path(self.path.parent, self.path.name.removesuffix(SUFFIX) + "-found")
+        write_atomically(aside, there)
+        return aside
+
+
+def free_path(folder: Path, stem: str) -> Path:
+    """A path in `folder` for a profile called `stem` (any text) where no file is yet."""
+    plain = re.sub(r"[^a-z0-9]+", "-", stem.lower()).strip("-") or "profile"
+    number = 1
+    while True:
+        path = folder / (f"{plain}{SUFFIX}" if number == 1 else f"{plain}-{number}{SUFFIX}")
+        if not path.exists():
+            return path
+        number += 1
+
+
+def profiles_in(folder: Path) -> tuple[list[tuple[Path, Profile]], list[ProfileError | StorageError]]:
+    """All profiles of a folder by name, and the errors of those that can't be used."""
+    good: list[tuple[Path, Profile]] = []
+    bad: list[ProfileError | StorageError] = []
+    for path in sorted(folder.glob(f"*{SUFFIX}")):
+        try:
+            good.append((path, read_profile(path)))
+        except (ProfileError, StorageError) as error:
+            bad.append(error)
+    return good, bad

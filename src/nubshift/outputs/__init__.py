@@ -1,0 +1,1 @@
+"""Sinks: where output goes, each of which knows what it holds."""

@@ -1,0 +1,1 @@
+"""The process that reads controllers, runs the engine and sends output."""

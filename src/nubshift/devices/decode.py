@@ -1,6 +1,6 @@
-"""Kernel input events into normal form (contract R2), by the kernel's gamepad conventions (Documentation/input/gamepad.rst).
+"""Kernel input events into normal form (contract R2), by the kernel's conventions for gamepads.
 
-Codes are those of linux/input-event-codes.h; nothing here opens a device.
+See Documentation/input/gamepad.rst of the kernel. Codes are those of linux/input-event-codes.h; nothing here opens a device.
 """
 
 from __future__ import annotations
@@ -83,7 +83,7 @@ class Decoder:
 
     def state(self) -> tuple[Change, ...]:
         """How every control stands."""
-        return tuple((name, x, y) for name, (x, y) in self._values.items())
+        return tuple(self._change(name) for name in self._values)
 
     def event(self, kind: int, code: int, value: int) -> tuple[Change, ...] | None:
         """Take one event. At a SYN_REPORT: the controls the report spoke of, in their order, maybe none. Else None.
@@ -97,7 +97,7 @@ class Decoder:
                 self._touched.clear()
                 return None
             if code == SYN_REPORT and not self._dropped:
-                changes = tuple((name, *self._values[name]) for name in self._touched)
+                changes = tuple(self._change(name) for name in self._touched)
                 self._touched.clear()
                 return changes
             return None
@@ -125,7 +125,11 @@ class Decoder:
         for code, value in axes.items():
             self._axis(code, value)
         self._touched.clear()
-        return tuple((name, *value) for name, value in self._values.items() if tuple(value) != before[name])
+        return tuple(self._change(name) for name, value in self._values.items() if tuple(value) != before[name])
+
+    def _change(self, name: str) -> Change:
+        x, y = self._values[name]
+        return name, x, y
 
     def _set(self, name: str, component: int, value: float) -> None:
         self._values[name][component] = value

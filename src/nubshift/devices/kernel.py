@@ -7,17 +7,15 @@ import errno
 import fcntl
 import os
 import struct
+from typing import Any
 
 import evdev
 
 from nubshift.devices.decode import EV_ABS, EV_KEY, AxisRange, Decoder, looks_like_pad
 from nubshift.devices.port import ControllerInfo, Timed
 from nubshift.errors import SourceError, SourceGone
-from nubshift.events import Change
+from nubshift.events import VIRTUAL_PHYS, Change
 from nubshift.units import SECOND, Micros
-
-OUR_PHYS = "nubshift"
-"""Physical path of the devices that the uinput sink makes, so that they are never taken for controllers."""
 
 _EVIOCSCLOCKID = 0x400445A0  # _IOW('E', 0xa0, int), linux/input.h
 _CLOCK_MONOTONIC = 1
@@ -43,7 +41,7 @@ def probe(path: str) -> ControllerInfo | None:
     except (OSError, SystemError):
         return None
     try:
-        if device.phys == OUR_PHYS:
+        if device.phys == VIRTUAL_PHYS:
             return None
         keys, axes = _capabilities(device)
         if not looks_like_pad(keys, axes):
@@ -56,7 +54,7 @@ def probe(path: str) -> ControllerInfo | None:
 
 
 def _capabilities(device: evdev.InputDevice[str]) -> tuple[list[int], dict[int, AxisRange]]:
-    capabilities = device.capabilities(absinfo=True)
+    capabilities: dict[int, Any] = dict(device.capabilities(absinfo=True))
     axes = {code: AxisRange(info.min, info.max, info.value) for code, info in capabilities.get(EV_ABS, [])}
     return list(capabilities.get(EV_KEY, [])), axes
 

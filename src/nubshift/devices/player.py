@@ -1,7 +1,7 @@
 """Simulated players: scripts that move a simulated pad as hands would (docs/formats.md).
 
-A script has tracks, one a control, of points in time. Sticks, triggers and motion go in straight lines from point to point;
-buttons keep the value of the last point.
+A script has tracks, one a control, of points in time. Sticks, triggers and motion go in straight lines from
+point to point; buttons keep the value of the last point.
 """
 
 from __future__ import annotations

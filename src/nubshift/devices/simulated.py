@@ -76,7 +76,7 @@ class SimulatedPad:
 
     def fileno(self) -> None:
         """There is no descriptor."""
-        return None
+        return
 
     def state(self) -> tuple[Change, ...]:
         """How every control stands."""

@@ -1,9 +1,9 @@
 """Takes: recorded input in our own text format (docs/formats.md). One report a line, in normal form.
 
-    nubshift-take 1
-    # pad Moss pad
-    0 left_stick=0.012,-0.004 left_trigger=0
-    4000 left_stick=0.013,-0.41 south=1
+nubshift-take 1
+# pad Moss pad
+0 left_stick=0.012,-0.004 left_trigger=0
+4000 left_stick=0.013,-0.41 south=1
 """
 
 from __future__ import annotations
@@ -109,7 +109,7 @@ class TakeSource:
 
     def fileno(self) -> None:
         """There is no descriptor."""
-        return None
+        return
 
     def state(self) -> tuple[Change, ...]:
         """Everything at rest: a take begins there."""

@@ -285,4 +285,4 @@ def _go_on(state: State, entry: Entry) -> State:
 
 
 def _is_number(value: object) -> bool:
-    return isinstance(value, float | int) and value == value
+    return isinstance(value, float | int) and value == value  # noqa: PLR0124 - not a NaN

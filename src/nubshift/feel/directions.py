@@ -1,4 +1,7 @@
-"""Which of eight sectors a stick points to (contract R8). Angles are degrees clockwise from up; sectors likewise, 0 is up."""
+"""Which of eight sectors a stick points to (contract R8).
+
+Angles are degrees clockwise from up; sectors are numbered likewise, 0 is up.
+"""
 
 from __future__ import annotations
 

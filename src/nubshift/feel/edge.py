@@ -1,4 +1,4 @@
-"""Acceleration that builds up while a stick stays fully out: a gain that rises in a straight line from 1 (contract R9)."""
+"""Acceleration that builds up while a stick stays fully out: a gain rising in a straight line from 1 (R9)."""
 
 from __future__ import annotations
 

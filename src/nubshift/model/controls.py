@@ -1,4 +1,4 @@
-"""The controls a pad can have: names by the kernel's gamepad conventions, what they are, and which finger reaches them."""
+"""The controls a pad can have: names by the kernel's gamepad conventions, what they are, and who reaches them."""
 
 from __future__ import annotations
 

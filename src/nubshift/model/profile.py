@@ -218,7 +218,7 @@ def new_profile(title: str) -> Profile:
 
 
 def merged_feel(feels: tuple[Feel | None, ...]) -> Feel:
-    """One feel with every field set: each from the first of `feels` (newest layer first) that sets it, else the default."""
+    """One feel with every field set: each from the first of `feels` (newest layer first) that has it, else default."""
     values = {}
     for name in FEEL_FIELDS:
         found = next((v for f in feels if f is not None and (v := getattr(f, name)) is not None), None)

@@ -74,9 +74,8 @@ def _document(data: bytes, problems: list[Problem]) -> dict[str, Any]:
         return {}
     version = document.get("version")
     if isinstance(version, int) and not isinstance(version, bool) and version > VERSION:
-        problems.append(Problem(
-            "version", f"the file was written by a newer Nub Shift (version {version}; this one reads up to {VERSION}). "
-            "Update Nub Shift to open it; the file was left as it is"))  # fmt: skip
+        text = f"the file was written by a newer Nub Shift (version {version}; this one reads up to {VERSION})"
+        problems.append(Problem("version", f"{text}. Update Nub Shift to open it; the file was left as it is"))
     elif version != VERSION:
         problems.append(Problem("version", f"expected {VERSION}, found {_shown(version)}"))
     return document
@@ -160,6 +159,15 @@ def _part(item: object, type_: type[T], place: str, problems: list[Problem]) -> 
         return None
 
 
+_WORDS = {
+    "`str`": "text",
+    "`int`": "a whole number",
+    "`float`": "a number",
+    "`bool`": "true or false",
+    "`array`": "a list",
+    "`object`": "an object",
+    "`null`": "nothing",
+}
 _UNKNOWN = re.compile(r"Object contains unknown field `(.+)`")
 _MISSING = re.compile(r"Object missing required field `(.+)`")
 _TAG = re.compile(r"Invalid value '(.+)'")
@@ -174,8 +182,7 @@ def _plain(message: str, item: object, type_: type) -> str:
         return f'the field "{match[1]}" is missing'
     if match := _TAG.search(message):
         return f'"{match[1]}" is not one of the values that can stand here'
-    for word, said in (("`str`", "text"), ("`int`", "a whole number"), ("`float`", "a number"), ("`bool`", "true or false"),
-                       ("`array`", "a list"), ("`object`", "an object"), ("`null`", "nothing")):  # fmt: skip
+    for word, said in _WORDS.items():
         message = message.replace(word, said)
     message = message.replace(" | nothing", "").replace("matching regex", "made of a-z, 0-9, - and _, like")
     return message[0].lower() + message[1:]

@@ -1,4 +1,4 @@
-"""Who does what: which controls reach a command, in which layer, and what a control does once layers lie over each other."""
+"""Who does what: which controls reach a command, and what a control does once layers lie over each other."""
 
 from __future__ import annotations
 

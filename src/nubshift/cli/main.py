@@ -1,0 +1,59 @@
+"""The commands of ``nubshift``: parsed here, done in a module each, which is imported only when it is asked for."""
+
+from __future__ import annotations
+
+import argparse
+import importlib
+import logging
+import sys
+from collections.abc import Sequence
+
+from nubshift import __version__
+from nubshift.errors import NubShiftError
+
+COMMANDS: dict[str, str] = {
+    "run": "read controllers and send keys, in the foreground, until Ctrl+C",
+    "replay": "put a take through a profile and print what it sends",
+    "check": "validate profiles and say where something is wrong",
+    "devices": "what is connected and how it is understood",
+    "doctor": "what works on this machine, and what to run to fix the rest",
+}
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(
+        prog="nubshift",
+        description="A gamepad for games that know only keyboard and mouse.",
+        epilog="Without a command: the window, with PROFILE if one is given.",
+    )
+    parser.add_argument("--version", action="version", version=f"Nub Shift {__version__}")
+    commands = parser.add_subparsers(dest="command", metavar="COMMAND")
+    for name, about in COMMANDS.items():
+        module = importlib.import_module(f"nubshift.cli.{name}")
+        module.arguments(commands.add_parser(name, help=about, description=about[0].upper() + about[1:] + "."))
+    return parser
+
+
+def main(argv: Sequence[str] | None = None) -> int:
+    """Run a command; returns its exit code: 0 well, 1 errors found, 2 not understood."""
+    words = list(sys.argv[1:] if argv is None else argv)
+    logging.basicConfig(level=logging.WARNING, format="%(levelname)s %(name)s: %(message)s")
+    name = next((word for word in words if not word.startswith("-")), None)
+    try:
+        if name not in COMMANDS and not {"-h", "--help", "--version"} & set(words):
+            from nubshift.cli.window import open_window
+
+            return open_window(words)
+        if words and words[0] in COMMANDS:
+            module = importlib.import_module(f"nubshift.cli.{words[0]}")
+            parser = argparse.ArgumentParser(prog=f"nubshift {words[0]}", description=COMMANDS[words[0]] + ".")
+            module.arguments(parser)
+            code: int = module.main(parser.parse_args(words[1:]))
+            return code
+        _parser().parse_args(words)
+    except NubShiftError as error:
+        print(f"nubshift: {error}", file=sys.stderr)
+        return 1
+    except BrokenPipeError:
+        return 1
+    return 2

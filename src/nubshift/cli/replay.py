@@ -1,0 +1,56 @@
+"""``nubshift replay``: a take through a profile."""
+
+from __future__ import annotations
+
+import argparse
+import sys
+from pathlib import Path
+
+import msgspec
+
+from nubshift.devices.take import read_take
+from nubshift.engine.compile import compile_profile
+from nubshift.engine.engine import Engine
+from nubshift.events import Button, Key, LayerChange, Motion, Output
+from nubshift.model.keys import label
+from nubshift.model.store import read_profile
+
+
+def arguments(parser: argparse.ArgumentParser) -> None:
+    """The words of this command."""
+    parser.add_argument("take", metavar="TAKE", type=Path)
+    parser.add_argument("profile", metavar="PROFILE", type=Path)
+    parser.add_argument("--json", action="store_true", help="output events, one JSON object a line")
+
+
+def main(options: argparse.Namespace) -> int:
+    """Print what the take sends. Everything is released at its end."""
+    outputs = replay(options.take, options.profile)
+    if options.json:
+        encoder = msgspec.json.Encoder()
+        sys.stdout.write("".join(encoder.encode(output).decode() + "\n" for output in outputs))
+    else:
+        sys.stdout.write("".join(f"{_sentence(output)}\n" for output in outputs))
+    return 0
+
+
+def replay(take: Path, profile: Path) -> list[Output]:
+    """What a take sends through a profile, the release at its end included."""
+    engine = Engine(compile_profile(read_profile(profile)))
+    outputs: list[Output] = []
+    end = 0
+    for report in read_take(take):
+        outputs += engine.feed(report)
+        end = report.t
+    return outputs + engine.release_all(end)
+
+
+def _sentence(output: Output) -> str:
+    seconds = f"{output.t / 1e6:10.4f} s  "
+    match output:
+        case Key(_, code, value) | Button(_, code, value):
+            return f"{seconds}{label(code)} {'down' if value else 'up'}"
+        case Motion(_, dx, dy):
+            return f"{seconds}mouse {dx:+d} {dy:+d}"
+        case LayerChange(_, code, value):
+            return f"{seconds}layer {code} {'entered' if value else 'left'}"

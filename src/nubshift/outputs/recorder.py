@@ -1,0 +1,65 @@
+"""A channel that writes what would be sent, one JSON object a line, to a file or into a list."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from pathlib import Path
+from typing import BinaryIO
+
+import msgspec
+
+from nubshift.errors import SinkError
+from nubshift.events import Output
+
+
+class Recorder:
+    """Keeps all events in `events`."""
+
+    name = "record"
+
+    def __init__(self) -> None:
+        self.events: list[Output] = []
+
+    def write(self, outputs: Sequence[Output]) -> None:
+        """Keep these."""
+        self.events.extend(outputs)
+
+    def close(self) -> None:
+        """Nothing is open."""
+
+
+class FileRecorder:
+    """Writes each event to a file as it comes. Raises SinkError."""
+
+    name = "record"
+
+    def __init__(self, path: Path) -> None:
+        self._path = path
+        try:
+            self._file: BinaryIO = path.open("wb", buffering=0)
+        except OSError as error:
+            raise SinkError(f"{path}: can't be written: {error.strerror}") from error
+        self._encoder = msgspec.json.Encoder()
+
+    def write(self, outputs: Sequence[Output]) -> None:
+        """Write these, a line each."""
+        try:
+            self._file.write(b"".join(self._encoder.encode(output) + b"\n" for output in outputs))
+        except OSError as error:
+            raise SinkError(f"{self._path}: can't be written: {error.strerror}") from error
+
+    def close(self) -> None:
+        """Close the file."""
+        self._file.close()
+
+
+class Nowhere:
+    """Sends nothing: for a window on a machine where nothing can be sent."""
+
+    name = "nowhere"
+
+    def write(self, outputs: Sequence[Output]) -> None:
+        """Let them go."""
+
+    def close(self) -> None:
+        """Nothing is open."""

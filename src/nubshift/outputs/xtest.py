@@ -1,0 +1,57 @@
+"""The channel into an X session: XTEST, with a guard that lets go when we die."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from nubshift.errors import SinkError
+from nubshift.events import Button, Key, LayerChange, Motion, Output
+from nubshift.model.keys import KEYS
+from nubshift.outputs import guard
+from nubshift.outputs.x11 import FIRST_KEYCODE, X_BUTTONS, XTest
+
+_KEYCODES = {name: info.code + FIRST_KEYCODE for name, info in KEYS.items() if name not in X_BUTTONS}
+
+
+class XTestChannel:
+    """Sends keys, buttons and motion to the X server of `display`. Raises SinkError."""
+
+    name = "xtest"
+
+    def __init__(self, display: str | None = None) -> None:
+        self._x = XTest(display)
+        self._guard = guard.Guard()
+
+    @property
+    def guard_pid(self) -> int:
+        """The process that releases what we hold if we die."""
+        return self._guard.pid
+
+    def write(self, outputs: Sequence[Output]) -> None:
+        """Send these now. What goes down is noted for the guard before it does."""
+        notes = self._guard.notes
+        for output in outputs:
+            match output:
+                case Key(_, code, value):
+                    keycode = _KEYCODES[code]
+                    notes[keycode] = value
+                    self._x.key(keycode, bool(value))
+                case Button(_, code, value):
+                    number = X_BUTTONS[code]
+                    notes[guard.KEYS + number] = value
+                    self._x.button(number, bool(value))
+                case Motion(_, dx, dy):
+                    self._x.move(dx, dy)
+                case LayerChange():
+                    pass
+        self._guard.ensure()
+        self._x.flush()
+
+    def close(self) -> None:
+        """End; the guard releases what is still held."""
+        try:
+            self._x.sync()
+            self._x.close()
+        except SinkError:
+            pass
+        self._guard.close()

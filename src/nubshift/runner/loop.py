@@ -1,0 +1,338 @@
+"""The runner's loop: one thread that waits for controllers, time and the app, and never for anything else."""
+
+from __future__ import annotations
+
+import os
+import select
+import time
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from nubshift.devices.player import read_script
+from nubshift.errors import NubShiftError, ProtocolError, SinkError, SourceGone
+from nubshift.runner.build import NOWHERE, Chosen, nowhere, open_sink
+from nubshift.runner.controllers import Controllers
+from nubshift.runner.messages import (
+    PROTOCOL,
+    Choose,
+    Controller,
+    Hello,
+    Live,
+    Notice,
+    Play,
+    Quit,
+    Refused,
+    Reply,
+    Request,
+    Status,
+    Steer,
+    Stop,
+    Use,
+    Used,
+    Welcome,
+    Withhold,
+)  # fmt: skip
+from nubshift.runner.paths import demo_folder
+from nubshift.runner.server import Client, Server
+from nubshift.runner.session import Session, earliest
+from nubshift.units import SECOND, Micros
+
+SLEPT: Micros = SECOND // 4
+"""If the machine's clock that counts sleep runs ahead by more than this between two turns, it was suspended."""
+
+
+@dataclass(frozen=True)
+class Settings:
+    """How a runner is run. `owned`: an app started it, and with nothing real to play it ends with that app."""
+
+    wanted: tuple[str, ...]
+    sink: str = "auto"
+    owned: bool = False
+    seconds: float | None = None
+
+
+def monotonic() -> Micros:
+    """µs of the clock that input events are stamped with (CLOCK_MONOTONIC)."""
+    return time.monotonic_ns() // 1000
+
+
+def _slept() -> Micros:
+    """How long the machine has slept since it was started, in µs."""
+    return (time.clock_gettime_ns(time.CLOCK_BOOTTIME) - time.monotonic_ns()) // 1000
+
+
+class Runner:
+    """Reads, decides, sends. `say` receives (severity, sentence) for whoever looks at the terminal."""
+
+    def __init__(
+        self,
+        session: Session,
+        chosen: Chosen,
+        settings: Settings,
+        server: Server | None,
+        say: Callable[[str, str], None],
+    ) -> None:
+        self._session = session
+        self._reason = chosen.reason
+        self._settings = settings
+        self._server = server
+        self._say = say
+        self._status: Status | None = None
+        self._greeted = False
+        self._over = False
+        now = monotonic()
+        self._asleep = _slept()
+        self._end = now + round(settings.seconds * SECOND) if settings.seconds is not None else None
+        self._controllers = Controllers(settings.wanted, self._tell, now)
+        self._take_seat(now)
+
+    # The loop
+
+    def run(self) -> None:
+        """Run until told to end, or until the time given is over. Everything held is released, however it ends."""
+        try:
+            while not self._over:
+                self._turn()
+        finally:
+            now = monotonic()
+            self._controllers.close()
+            try:
+                self._session.close(now)
+            except SinkError as error:
+                self._say("error", str(error))
+            if self._server is not None:
+                self._server.close()
+
+    def end(self) -> None:
+        """End after this turn; may be called from a signal handler."""
+        self._over = True
+
+    def _turn(self) -> None:
+        ready = self._wait()
+        now = monotonic()
+        try:
+            self._input(ready, now)
+            self._session.advance(now)
+        except SinkError as error:
+            self._lost_sink(error, now)
+        if self._server is not None:
+            self._serve(self._server, ready, now)
+        if self._end is not None and now >= self._end:
+            self._over = True
+
+    def _wait(self) -> set[int]:
+        """Wait until something is to be done; returns the descriptors that are readable."""
+        source, monitor = self._controllers.source, self._controllers.monitor
+        client = self._server.client if self._server else None
+        nodes = (source.fileno() if source else None, monitor.fileno() if monitor else None)
+        readers = [node for node in nodes if node is not None]
+        if self._server is not None:
+            readers.append(self._server.fileno())
+        if client is not None:
+            readers.append(client.fileno())
+        writers = [client.fileno()] if client is not None and client.waiting else []
+        frame = self._session.reporter.next_deadline if self._greeted else None
+        due = earliest(self._session.next_deadline, self._controllers.next_deadline, frame, self._end)
+        timeout = None if due is None else max(0.0, (due - monotonic()) / SECOND)
+        readable, _, _ = select.select(readers, writers, [], timeout)
+        return set(readable)
+
+    # Controllers
+
+    def _input(self, ready: set[int], now: Micros) -> None:
+        slept = _slept()
+        if slept > self._asleep + SLEPT:
+            self._session.stop(now)
+        self._asleep = slept
+        source, monitor = self._controllers.source, self._controllers.monitor
+        try:
+            reports = self._controllers.read(now) if source is not None and self._has_input(now, ready) else []
+            if reports:
+                self._session.reports(reports, now)
+        except SourceGone as error:
+            self._tell("warning", f"{error}. Everything it held was released.")
+            self._controllers.gone(now)
+        if monitor is not None and monitor.fileno() in ready:
+            self._controllers.hotplug(now)
+        self._controllers.retry(now)
+        if self._controllers.source is not source:
+            if source is not None:
+                self._session.unplugged(source.info.controls, now)
+            self._take_seat(now)
+
+    def _has_input(self, now: Micros, ready: set[int]) -> bool:
+        source = self._controllers.source
+        if source is None:
+            return False
+        due = source.next_deadline
+        return source.fileno() in ready or (due is not None and due <= now)
+
+    def _take_seat(self, now: Micros) -> None:
+        """Begin with the controller that is in use now, as it stands."""
+        self._controllers.grab(self._session.live)
+        source = self._controllers.source
+        if source is not None:
+            self._session.plugged(source.state(), now)
+
+    def _lost_sink(self, error: SinkError, now: Micros) -> None:
+        """Nothing can be sent any more: pause, so that nobody believes it is. Without a window, end."""
+        self._tell("error", f"Paused: {error}.")
+        self._session.sink.close()
+        self._put_sink(nowhere(str(error)))
+        self._session.set_live(False, now)
+        self._over = self._over or not self._settings.owned
+
+    def _find_sink_again(self) -> None:
+        """Before going live: if nothing could be sent until now, see whether it can be by now."""
+        if self._session.sink.name == NOWHERE:
+            try:
+                self._put_sink(open_sink(self._settings.sink))
+            except SinkError as error:
+                self._tell("error", f"{error}.")
+
+    def _put_sink(self, chosen: Chosen) -> None:
+        self._session.sink = chosen.sink
+        self._reason = chosen.reason
+
+    # The app
+
+    def _serve(self, server: Server, ready: set[int], now: Micros) -> None:
+        client = server.client
+        if client is not None and client.fileno() in ready:
+            try:
+                requests = client.receive()
+                if requests is None:
+                    self._lost_app(now)
+                for request in requests or ():
+                    self._do(request, client, now)
+            except ProtocolError as error:
+                self._send(client, Refused(str(error)))
+                self._lost_app(now)
+            except SinkError as error:
+                self._lost_sink(error, now)
+        if server.fileno() in ready:
+            server.accept()
+        client = server.client
+        if client is not None and self._greeted:
+            self._tell_app(client, now)
+
+    def _tell_app(self, client: Client, now: Micros) -> None:
+        if client.waiting:
+            client.flush()
+        status = self._present_status()
+        if status != self._status:
+            self._status = status
+            self._send(client, status)
+        due = self._session.reporter.next_deadline
+        if due is not None and due <= now:
+            self._send(client, self._session.frame(now))
+
+    def _send(self, client: Client, message: Reply) -> None:
+        try:
+            client.send(message)
+        except ProtocolError as error:
+            self._say("warning", f"The window was let go of: {error}.")
+            self._lost_app(monotonic())
+
+    def _present_status(self) -> Status:
+        source = self._controllers.source
+        pad = self._controllers.simulated
+        known = tuple(Controller(i.id, i.name, i.controls, i.simulated, i.trouble) for i in self._controllers.known)
+        return Status(
+            live=self._session.live,
+            withheld=self._session.withheld,
+            controller=source.info.id if source else "",
+            controllers=known,
+            playing=pad is not None and pad.playing,
+            sink=self._session.sink.name,
+            reason=self._reason,
+        )
+
+    def _lost_app(self, now: Micros) -> None:
+        """The app is gone: nothing it caused goes on, and what is held is let go of once; real play goes on."""
+        if self._server is not None:
+            self._server.drop()
+        self._greeted, self._status = False, None
+        source, pad = self._controllers.source, self._controllers.simulated
+        if self._settings.owned and (source is None or source is pad):
+            self._over = True
+        try:
+            if pad is not None and self._settings.owned:
+                pad.let_go(now)
+                self._session.reports(pad.read(now), now)
+            self._session.set_withheld(False, now)
+            self._session.stop(now)
+        except SinkError as error:
+            self._lost_sink(error, now)
+
+    def _do(self, request: Request, client: Client, now: Micros) -> None:
+        """Do what the app asks. Raises SinkError."""
+        if not self._greeted and not isinstance(request, Hello):
+            raise ProtocolError("an app must greet first")
+        match request:
+            case Hello(protocol):
+                self._greet(protocol, client)
+            case Use(profile, edit, switch):
+                if switch:
+                    source = self._controllers.source
+                    self._session.switch(profile, source.state() if source else (), now)
+                else:
+                    self._session.edit(profile, now)
+                self._send(client, Used(edit))
+            case Live(on):
+                if on:
+                    self._find_sink_again()
+                self._session.set_live(on, now)
+                self._controllers.grab(on)
+            case Withhold(on):
+                self._session.set_withheld(on, now)
+            case Steer(control, x, y):
+                pad = self._controllers.simulated
+                if pad is not None:
+                    pad.steer(control, x, y, now)
+                    self._session.reports(pad.read(now), now)
+            case Play(script):
+                self._play(script, now)
+            case Choose(controller):
+                self._choose(controller, now)
+            case Stop():
+                self._session.stop(now)
+            case Quit():
+                self._over = True
+
+    def _greet(self, protocol: int, client: Client) -> None:
+        if protocol != PROTOCOL:
+            raise ProtocolError(f"this runner speaks version {PROTOCOL}, the window {protocol}. Start Nub Shift anew")
+        self._greeted = True
+        self._send(client, Welcome(PROTOCOL, os.getpid()))
+        source = self._controllers.source
+        if source is not None:
+            self._session.reporter.saw(source.state())
+        self._session.reporter.again()
+
+    def _play(self, script: str, now: Micros) -> None:
+        pad = self._controllers.simulated
+        if pad is None:
+            return
+        try:
+            if script:
+                pad.play(read_script(demo_folder() / f"{script}.player.json"), now)
+            else:
+                pad.let_go(now)
+        except NubShiftError as error:
+            self._tell("error", f"{error}.")
+        self._session.reports(pad.read(now), now)
+
+    def _choose(self, controller: str, now: Micros) -> None:
+        before = self._controllers.source
+        self._controllers.choose(controller, now)
+        if self._controllers.source is not before:
+            if before is not None:
+                self._session.unplugged(before.info.controls, now)
+            self._take_seat(now)
+
+    def _tell(self, severity: str, text: str) -> None:
+        self._say(severity, text)
+        client = self._server.client if self._server else None
+        if client is not None and self._greeted:
+            self._send(client, Notice(severity, text))

@@ -1,0 +1,199 @@
+"""What runner and app say to each other: JSON objects, one a line, on a Unix socket (docs/formats.md).
+
+Every message has a ``say``. The app greets first; versions must be equal. A runner serves one app at a time.
+"""
+
+from __future__ import annotations
+
+from typing import TypeAlias
+
+import msgspec
+
+from nubshift.errors import ProtocolError
+from nubshift.model.profile import Profile
+
+PROTOCOL = 1
+MAX_LINE = 16_000_000
+"""Bytes; a longer line is no message of ours."""
+
+
+class _Say(msgspec.Struct, frozen=True, tag_field="say", rename="kebab", omit_defaults=True):
+    """Base of all messages."""
+
+
+# From the app
+
+
+class Hello(_Say, frozen=True, tag="hello"):
+    """The first message of an app."""
+
+    protocol: int
+
+
+class Use(_Say, frozen=True, tag="use"):
+    """Play by this profile from now on. The same `edit` number comes back in `Used`.
+
+    With `switch` it is another profile (everything is released first), else an edit of the one in use.
+    """
+
+    profile: Profile
+    edit: int
+    switch: bool = False
+
+
+class Live(_Say, frozen=True, tag="live"):
+    """Send (True) or pause (False): a pause releases everything and gives the controller back to the system."""
+
+    on: bool
+
+
+class Withhold(_Say, frozen=True, tag="withhold"):
+    """Whether output is kept back because a window of the app has the focus."""
+
+    on: bool
+
+
+class Steer(_Say, frozen=True, tag="steer"):
+    """Put a control of the simulated pad somewhere, in normal form."""
+
+    control: str
+    x: float
+    y: float = 0.0
+
+
+class Play(_Say, frozen=True, tag="play"):
+    """Let a player's script (the name of one that ships) move the simulated pad; empty ends it."""
+
+    script: str
+
+
+class Choose(_Say, frozen=True, tag="choose"):
+    """Use this controller, by its id."""
+
+    controller: str
+
+
+class Stop(_Say, frozen=True, tag="stop"):
+    """Release everything at once; sending goes on with the next input."""
+
+
+class Quit(_Say, frozen=True, tag="quit"):
+    """Release everything and end."""
+
+
+Request: TypeAlias = Hello | Use | Live | Withhold | Steer | Play | Choose | Stop | Quit
+
+
+# From the runner
+
+
+class Controller(_Say, frozen=True, tag="controller"):
+    """A controller that could be used; `trouble` says why it can't, if so."""
+
+    id: str
+    name: str
+    controls: tuple[str, ...] = ()
+    simulated: bool = False
+    trouble: str = ""
+
+
+class Welcome(_Say, frozen=True, tag="welcome"):
+    """The answer to `Hello`: who answers."""
+
+    protocol: int
+    pid: int
+
+
+class Refused(_Say, frozen=True, tag="refused"):
+    """The app can't be served; the socket closes after this."""
+
+    text: str
+
+
+class Used(_Say, frozen=True, tag="used"):
+    """The profile of the `Use` with this number is live."""
+
+    edit: int
+
+
+class Status(_Say, frozen=True, tag="status"):
+    """What holds until it changes: sent at once when it does.
+
+    `sink` is the way of sending (``uinput``, ``xtest``, ``record``, ``nowhere``) and `reason` why it is this one.
+    `playing` says whether a script moves the simulated pad.
+    """
+
+    live: bool
+    withheld: bool
+    controller: str
+    controllers: tuple[Controller, ...]
+    sink: str
+    reason: str
+    playing: bool = False
+
+
+class Notice(_Say, frozen=True, tag="notice"):
+    """A sentence for the player. `severity` is ``info``, ``warning`` or ``error``."""
+
+    severity: str
+    text: str
+
+
+class Frame(_Say, frozen=True, tag="frame"):
+    """What happened since the last frame, 60 times a second at most and only when something did.
+
+    `t` is the runner's monotonic clock in µs. `controls` has the controls that changed (x, y); `held` what is down now,
+    the newest last; `layers` the entered layers, the newest last; `sent` each key or button event as (t, code, value);
+    `dx`, `dy` the mouse counts. `real` says whether it went out or only would have.
+    """
+
+    t: int
+    real: bool
+    controls: dict[str, tuple[float, float]] = {}
+    held: tuple[str, ...] = ()
+    layers: tuple[str, ...] = ()
+    sent: tuple[tuple[int, str, int], ...] = ()
+    dx: int = 0
+    dy: int = 0
+
+
+Reply: TypeAlias = Welcome | Refused | Used | Status | Notice | Frame
+
+_encoder = msgspec.json.Encoder()
+_requests: msgspec.json.Decoder[Request] = msgspec.json.Decoder(Request)
+_replies: msgspec.json.Decoder[Reply] = msgspec.json.Decoder(Reply)
+
+
+def encode(message: Request | Reply) -> bytes:
+    """A message as a line."""
+    return _encoder.encode(message) + b"\n"
+
+
+def decode_request(line: bytes) -> Request:
+    """A line from the app. Raises ProtocolError."""
+    try:
+        return _requests.decode(line)
+    except msgspec.DecodeError as error:
+        raise ProtocolError(f"the message was not understood: {error}") from error
+
+
+def decode_reply(line: bytes) -> Reply:
+    """A line from the runner. Raises ProtocolError."""
+    try:
+        return _replies.decode(line)
+    except msgspec.DecodeError as error:
+        raise ProtocolError(f"the message was not understood: {error}") from error
+
+
+class Lines:
+    """Cuts a stream of bytes into lines."""
+
+    def __init__(self) -> None:
+        self._rest = b""
+
+    def feed(self, data: bytes) -> list[bytes]:
+        """The whole lines that `data` completes. Raises ProtocolError for a line longer than `MAX_LINE`."""
+        *lines, self._rest = (self._rest + data).split(b"\n")
+        if len(self._rest) > MAX_LINE:
+            raise ProtocolError(f"a message of more than {MAX_LINE:,} bytes")
+        return [line for line in lines if line]

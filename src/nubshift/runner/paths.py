@@ -1,0 +1,24 @@
+"""Where runner and app meet: the socket, in a folder that only its owner can enter."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import platformdirs
+
+APP = "nubshift"
+
+
+def socket_path() -> Path:
+    """The socket of this user's runner (``$XDG_RUNTIME_DIR/nubshift/runner.sock`` on most systems)."""
+    return Path(platformdirs.user_runtime_dir(APP)) / "runner.sock"
+
+
+def profile_folder() -> Path:
+    """Where this user's profiles are kept."""
+    return Path(platformdirs.user_data_dir(APP)) / "profiles"
+
+
+def demo_folder() -> Path:
+    """The demo profiles, players and takes that ship with the program."""
+    return Path(__file__).parent.parent / "demo"

@@ -1,0 +1,56 @@
+"""What the app is told of play: gathered between frames, told 60 times a second at most."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+
+from nubshift.events import Button, Change, Key, Motion, Output
+from nubshift.runner.messages import Frame
+from nubshift.units import SECOND, Micros
+
+FRAME_EVERY: Micros = SECOND // 60
+
+
+class Reporter:
+    """Gathers what changed since the last frame."""
+
+    def __init__(self) -> None:
+        self._controls: dict[str, tuple[float, float]] = {}
+        self._sent: list[tuple[int, str, int]] = []
+        self._dx = self._dy = 0
+        self._news = False
+        self._last: Micros = 0
+
+    def saw(self, changes: Iterable[Change]) -> None:
+        """A controller reported."""
+        for name, x, y in changes:
+            self._controls[name] = (x, y)
+        self._news = True
+
+    def did(self, outputs: Sequence[Output]) -> None:
+        """The engine sent, or would have."""
+        for output in outputs:
+            match output:
+                case Key(t, code, value) | Button(t, code, value):
+                    self._sent.append((t, code, value))
+                case Motion(_, dx, dy):
+                    self._dx += dx
+                    self._dy += dy
+                case _:
+                    pass
+        self._news = self._news or bool(outputs)
+
+    @property
+    def next_deadline(self) -> Micros | None:
+        """When the next frame may go, if there is news."""
+        return self._last + FRAME_EVERY if self._news else None
+
+    def frame(self, now: Micros, real: bool, held: tuple[str, ...], layers: tuple[str, ...]) -> Frame:
+        """The frame for `now`; gathering begins anew."""
+        frame = Frame(now, real, self._controls, held, layers, tuple(self._sent), self._dx, self._dy)
+        self._controls, self._sent, self._dx, self._dy, self._news, self._last = {}, [], 0, 0, False, now
+        return frame
+
+    def again(self) -> None:
+        """Tell the next frame even if nothing else happens."""
+        self._news = True

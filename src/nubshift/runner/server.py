@@ -1,0 +1,133 @@
+"""The runner's end of the socket: listens, serves one app, never waits for it."""
+
+from __future__ import annotations
+
+import contextlib
+import errno
+import os
+import socket
+import struct
+from pathlib import Path
+
+from nubshift.errors import ProtocolError
+from nubshift.runner.messages import Frame, Lines, Refused, Reply, Request, decode_request, encode
+
+MAX_BACKLOG = 4_000_000
+"""Bytes that may wait for an app that does not read; beyond, it is let go of. Frames are skipped long before."""
+FRAME_BACKLOG = 64_000
+
+
+class Server:
+    """A listening socket at `path`, readable and writable only by its owner. Raises OSError if it can't listen."""
+
+    def __init__(self, path: Path) -> None:
+        self.path = path
+        path.parent.mkdir(mode=0o700, parents=True, exist_ok=True)
+        if answers(path):
+            raise OSError(errno.EADDRINUSE, f"another runner is at work at {path}")
+        with contextlib.suppress(FileNotFoundError):
+            path.unlink()
+        self._listening = socket.socket(socket.AF_UNIX, socket.SOCK_STREAM | socket.SOCK_NONBLOCK | socket.SOCK_CLOEXEC)
+        before = os.umask(0o177)
+        try:
+            self._listening.bind(str(path))
+        finally:
+            os.umask(before)
+        self._listening.listen(4)
+        self.client: Client | None = None
+
+    def fileno(self) -> int:
+        """Readable when an app wants to connect."""
+        return self._listening.fileno()
+
+    def accept(self) -> Client | None:
+        """The app that connected, or None if it was turned away: another user's, or a second one."""
+        try:
+            connection, _ = self._listening.accept()
+        except BlockingIOError:
+            return None
+        connection.setblocking(False)
+        client = Client(connection)
+        if client.uid != os.getuid():
+            client.close()
+            return None
+        if self.client is not None:
+            client.send(Refused("Nub Shift is already open for this user."))
+            client.close()
+            return None
+        self.client = client
+        return client
+
+    def drop(self) -> None:
+        """Let go of the app."""
+        if self.client is not None:
+            self.client.close()
+            self.client = None
+
+    def close(self) -> None:
+        """Stop listening and remove the socket."""
+        self.drop()
+        self._listening.close()
+        with contextlib.suppress(FileNotFoundError):
+            self.path.unlink()
+
+
+def answers(path: Path) -> bool:
+    """Whether a runner listens at `path`."""
+    with socket.socket(socket.AF_UNIX, socket.SOCK_STREAM) as probe:
+        try:
+            probe.connect(str(path))
+        except OSError:
+            return False
+        return True
+
+
+class Client:
+    """One connected app."""
+
+    def __init__(self, connection: socket.socket) -> None:
+        self._connection = connection
+        self._lines = Lines()
+        self._unsent = b""
+        credentials = connection.getsockopt(socket.SOL_SOCKET, socket.SO_PEERCRED, struct.calcsize("3i"))
+        self.pid, self.uid, _ = struct.unpack("3i", credentials)
+
+    def fileno(self) -> int:
+        """Readable when the app said something."""
+        return self._connection.fileno()
+
+    @property
+    def waiting(self) -> bool:
+        """Whether something is still to be written."""
+        return bool(self._unsent)
+
+    def receive(self) -> list[Request] | None:
+        """What the app said, or None when it is gone. Raises ProtocolError."""
+        try:
+            data = self._connection.recv(1 << 20)
+        except BlockingIOError:
+            return []
+        except OSError:
+            return None
+        if not data:
+            return None
+        return [decode_request(line) for line in self._lines.feed(data)]
+
+    def send(self, message: Reply) -> None:
+        """Say something; a frame is left out while the app lags. Raises ProtocolError when it lags too far."""
+        if isinstance(message, Frame) and len(self._unsent) > FRAME_BACKLOG:
+            return
+        self._unsent += encode(message)
+        self.flush()
+        if len(self._unsent) > MAX_BACKLOG:
+            raise ProtocolError("the app does not read what it is told")
+
+    def flush(self) -> None:
+        """Write as much as the socket takes."""
+        with contextlib.suppress(BlockingIOError, OSError):
+            sent = self._connection.send(self._unsent)
+            self._unsent = self._unsent[sent:]
+
+    def close(self) -> None:
+        """Close the connection."""
+        self._connection.close()

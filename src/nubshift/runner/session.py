@@ -1,0 +1,137 @@
+"""One profile at play: reports in, output to the sink and word of it to the reporter. No sockets, no clock."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+
+from nubshift.devices.port import Timed
+from nubshift.engine.compile import compile_profile
+from nubshift.engine.engine import Engine
+from nubshift.events import Change, Output, Plugged, Report, Unplugged
+from nubshift.model.profile import Profile
+from nubshift.outputs.port import Sink
+from nubshift.runner.messages import Frame
+from nubshift.runner.report import Reporter
+from nubshift.units import Micros
+
+
+class Session:
+    """Joins an engine and a sink.
+
+    Output goes out while `live` and not `withheld`. Withheld, the engine plays on and the reporter tells what would be
+    sent; paused, it rests. Every change between these releases what is held first.
+    """
+
+    def __init__(self, profile: Profile, sink: Sink) -> None:
+        self.profile = profile
+        self.sink = sink
+        self.reporter = Reporter()
+        self.live = True
+        self.withheld = False
+        self._engine = Engine(compile_profile(profile))
+
+    @property
+    def real(self) -> bool:
+        """Whether output goes out."""
+        return self.live and not self.withheld
+
+    @property
+    def held(self) -> tuple[str, ...]:
+        """What is down now, or would be."""
+        return self._engine.held
+
+    @property
+    def layers(self) -> tuple[str, ...]:
+        """The entered layers, the newest last."""
+        return self._engine.active_layers
+
+    @property
+    def next_deadline(self) -> Micros | None:
+        """When `advance` has something to do."""
+        return earliest(self._engine.next_deadline, self.sink.next_deadline)
+
+    def advance(self, now: Micros) -> None:
+        """Let time pass. Raises SinkError."""
+        self._deliver(self._engine.advance(now), now)
+        self.sink.flush(now)
+
+    def reports(self, reports: Iterable[Timed], now: Micros) -> None:
+        """A controller reported. Raises SinkError."""
+        out: list[Output] = []
+        for t, changes in reports:
+            out += self._engine.feed(Report(t, changes))
+            self.reporter.saw(changes)
+        out += self._engine.advance(now)
+        self._deliver(out, now)
+
+    def plugged(self, state: tuple[Change, ...], now: Micros) -> None:
+        """A controller took the seat, standing like this. Raises SinkError."""
+        self._deliver(self._engine.feed(Plugged(now, state)), now)
+        self.reporter.saw(state)
+
+    def unplugged(self, controls: Iterable[str], now: Micros) -> None:
+        """The controller is gone. Raises SinkError."""
+        self._deliver(self._engine.feed(Unplugged(now)), now)
+        self.reporter.saw((name, 0.0, 0.0) for name in controls)
+
+    def edit(self, profile: Profile, now: Micros) -> None:
+        """The profile was edited; play goes on by it. Raises SinkError."""
+        self.profile = profile
+        self._deliver(self._engine.replace(compile_profile(profile), now), now)
+        self.reporter.again()
+
+    def switch(self, profile: Profile, state: tuple[Change, ...], now: Micros) -> None:
+        """Another profile: everything is released, then it begins as the controller stands. Raises SinkError."""
+        self._release(now)
+        self.profile = profile
+        self._engine = Engine(compile_profile(profile))
+        if not self.live:
+            self._engine.release_all(now)
+        self.plugged(state, now)
+
+    def set_live(self, on: bool, now: Micros) -> None:
+        """Go live or pause. Raises SinkError."""
+        self._change(now, live=on, withheld=self.withheld)
+
+    def set_withheld(self, on: bool, now: Micros) -> None:
+        """Hold output back or let it out. Raises SinkError."""
+        self._change(now, live=self.live, withheld=on)
+
+    def stop(self, now: Micros) -> None:
+        """Release everything; sticks act again at once, buttons when pressed anew (R12). Raises SinkError."""
+        self._change(now, live=self.live, withheld=self.withheld, always=True)
+
+    def _change(self, now: Micros, *, live: bool, withheld: bool, always: bool = False) -> None:
+        if not always and (live, withheld) == (self.live, self.withheld):
+            return
+        self._release(now)
+        self.live, self.withheld = live, withheld
+        if live:
+            self._deliver(self._engine.resume(now), now)
+
+    def _release(self, now: Micros) -> None:
+        self._deliver(self._engine.release_all(now), now)
+        self.sink.release_all(now)
+        self.reporter.again()
+
+    def _deliver(self, outputs: Sequence[Output], now: Micros) -> None:
+        if outputs:
+            self.reporter.did(outputs)
+            if self.real:
+                self.sink.send(outputs, now)
+
+    def frame(self, now: Micros) -> Frame:
+        """What to tell the app now."""
+        return self.reporter.frame(now, self.real, self.held, self.layers)
+
+    def close(self, now: Micros) -> None:
+        """Release everything and end the sink. Raises SinkError."""
+        try:
+            self._release(now)
+        finally:
+            self.sink.close()
+
+
+def earliest(*times: Micros | None) -> Micros | None:
+    """The earliest of some times, None standing for never."""
+    return min((t for t in times if t is not None), default=None)

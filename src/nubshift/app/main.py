@@ -1,11 +1,96 @@
-"""Starting the window."""
+"""Starting the window: which profile, which look, and the runner behind it."""
 
 from __future__ import annotations
 
+import logging
+import shutil
+import signal
+import sys
+import traceback
 from collections.abc import Sequence
 from pathlib import Path
+from types import TracebackType
+
+from PyQt6.QtCore import QSettings
+from PyQt6.QtWidgets import QApplication, QMessageBox
+
+from nubshift.app.link import Link
+from nubshift.app.studio import Studio
+from nubshift.app.theme import Look, install_font
+from nubshift.app.timing import every
+from nubshift.app.window import MainWindow
+from nubshift.errors import ProfileError, StorageError
+from nubshift.model.profile import SUFFIX, Profile, new_profile
+from nubshift.model.store import ProfileFile, free_path
+from nubshift.runner.paths import demo_folder, profile_folder, socket_path
+
+DEFAULT_SOURCES = ("auto", "sim:moss")
+DEMO = f"ferrow-deep{SUFFIX}"
+LAST = "last profile"
 
 
 def run(profile: Path | None, sources: Sequence[str], sink: str, theme: str | None) -> int:
-    """Open the window."""
-    return 2
+    """Open the window and return its exit code."""
+    sys.excepthook = report_crash
+    app = QApplication(sys.argv[:1])
+    app.setApplicationName("nubshift")
+    app.setOrganizationName("nubshift")
+    app.setApplicationDisplayName("Nub Shift")
+    app.setDesktopFileName("nubshift")
+    install_font(app)
+    look = Look(theme)
+    settings = QSettings()
+    folder = profile_folder()
+    file, opened, troubles = first_profile(profile, folder, settings)
+    studio = Studio(file, opened)
+    link = Link(socket_path(), sources or DEFAULT_SOURCES, sink)
+    window = MainWindow(studio, link, look, folder)
+    for trouble in troubles:
+        window.notices.tell("error", trouble)
+    link.refused.connect(lambda text: _refused(app, window, text))
+    for number in (signal.SIGINT, signal.SIGTERM):
+        signal.signal(number, lambda *_: window.close())
+    ticker = every(app, 200, lambda: None)
+    ticker.start()
+    window.show()
+    link.open()
+    code = app.exec()
+    settings.setValue(LAST, str(studio.file.path))
+    return code
+
+
+def _refused(app: QApplication, window: MainWindow, text: str) -> None:
+    QMessageBox.information(window, "Nub Shift", text)
+    app.exit(1)
+
+
+def first_profile(wanted: Path | None, folder: Path, settings: QSettings) -> tuple[ProfileFile, Profile, list[str]]:
+    """The profile to begin with: the one asked for, the last one, any that can be used, or the demo.
+
+    Files that can't be used are left as they are; a sentence for each says why.
+    """
+    troubles: list[str] = []
+    last = settings.value(LAST, "", str)
+    candidates = [wanted] if wanted else [Path(last)] if last and Path(last).exists() else []
+    if not wanted:
+        candidates += sorted(folder.glob(f"*{SUFFIX}"))
+    for path in candidates:
+        file = ProfileFile(path)
+        try:
+            return file, file.read(), troubles
+        except (ProfileError, StorageError) as error:
+            troubles.append(str(error))
+    file = ProfileFile(free_path(folder, DEMO.removesuffix(SUFFIX)))
+    try:
+        file.path.parent.mkdir(parents=True, exist_ok=True)
+        shutil.copyfile(demo_folder() / DEMO, file.path)
+        return file, file.read(), troubles
+    except (OSError, ProfileError, StorageError) as error:
+        troubles.append(f"The demo could not be put in {folder}: {error}")
+        return file, new_profile("untitled"), troubles
+
+
+def report_crash(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
+    """An error nobody caught: log it, and go on rather than lose what is being edited."""
+    text = "".join(traceback.format_exception(kind, error, trace))
+    logging.getLogger("nubshift.app").error("unexpected error\n%s", text)

@@ -1,6 +1,7 @@
 """Kernel input events into normal form (contract R2), by the kernel's conventions for gamepads.
 
-See Documentation/input/gamepad.rst of the kernel. Codes are those of linux/input-event-codes.h; nothing here opens a device.
+See Documentation/input/gamepad.rst of the kernel; codes are those of linux/input-event-codes.h.
+Nothing here opens a device.
 """
 
 from __future__ import annotations

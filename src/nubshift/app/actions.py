@@ -1,0 +1,65 @@
+"""The command table: every action of the window once. Menus, finder and shortcuts are made of it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+
+from PyQt6.QtCore import QObject
+from PyQt6.QtGui import QAction, QKeySequence
+from PyQt6.QtWidgets import QMenu, QWidget
+
+
+@dataclass(frozen=True)
+class Entry:
+    """One action: `text` may depend on the moment, as may whether it is `enabled`."""
+
+    id: str
+    text: Callable[[], str]
+    run: Callable[[], None]
+    shortcut: str = ""
+    enabled: Callable[[], bool] = lambda: True
+
+
+def always(text: str) -> Callable[[], str]:
+    """A text that never changes."""
+    return lambda: text
+
+
+class ActionTable(QObject):
+    """The entries, as actions of a window with their shortcuts."""
+
+    def __init__(self, window: QWidget) -> None:
+        super().__init__(window)
+        self._window = window
+        self._entries: dict[str, tuple[Entry, QAction]] = {}
+
+    def add(self, *entries: Entry) -> None:
+        """Put entries in, in the order in which they are shown."""
+        for entry in entries:
+            action = QAction(entry.text(), self._window)
+            if entry.shortcut:
+                action.setShortcut(QKeySequence(entry.shortcut))
+            action.triggered.connect(lambda _=False, run=entry.run: run())
+            self._window.addAction(action)
+            self._entries[entry.id] = (entry, action)
+
+    def refresh(self) -> None:
+        """Bring texts and what is enabled up to the moment."""
+        for entry, action in self._entries.values():
+            action.setText(entry.text())
+            action.setEnabled(entry.enabled())
+
+    def __iter__(self) -> Iterator[Entry]:
+        return (entry for entry, _ in self._entries.values())
+
+    def menu(self, ids: list[str], parent: QWidget) -> QMenu:
+        """A menu of these entries; an empty id is a line between."""
+        self.refresh()
+        menu = QMenu(parent)
+        for entry_id in ids:
+            if entry_id:
+                menu.addAction(self._entries[entry_id][1])
+            else:
+                menu.addSeparator()
+        return menu

@@ -1,0 +1,169 @@
+"""What is happening now, as the runner tells it: kept for painting, with a short past."""
+
+from __future__ import annotations
+
+import time
+from collections import deque
+from dataclasses import dataclass
+from math import hypot
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from nubshift.app.timing import every
+from nubshift.model.controls import CONTROLS, Kind
+from nubshift.runner.messages import Frame, Status
+
+PAST_US = 3_000_000
+"""How much of the output the Now strip shows."""
+TRAIL = 40
+MOTION_SAMPLES = 150
+RATE_US = 250_000
+TOUCH_AT, TOUCH_BELOW = 0.6, 0.35
+"""A control counts as touched on purpose from the first value on, and may be touched again below the second."""
+
+
+@dataclass
+class Bar:
+    """One time that a key was down: from and until (None: still) in µs, and whether it really went out."""
+
+    code: str
+    start: int
+    end: int | None
+    real: bool
+
+
+def now_us() -> int:
+    """The runner's clock, which is this machine's."""
+    return time.monotonic_ns() // 1000
+
+
+class Live(QObject):
+    """The present state of the controller and of the output. Signals say which part changed."""
+
+    controls_changed = pyqtSignal(set)
+    output_changed = pyqtSignal()
+    layers_changed = pyqtSignal()
+    touched = pyqtSignal(str)
+
+    def __init__(self, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self.values: dict[str, tuple[float, float]] = {}
+        self.trails: dict[str, deque[tuple[float, float]]] = {}
+        self.motion: deque[tuple[float, float]] = deque(maxlen=MOTION_SAMPLES)
+        self.held: tuple[str, ...] = ()
+        self.layers: tuple[str, ...] = ()
+        self.real = True
+        self.bars: deque[Bar] = deque()
+        self._moves: deque[tuple[int, int, int]] = deque()
+        self._touched: set[str] = set()
+        self._fade = every(self, 33, self._let_fade)
+
+    def value(self, control: str) -> tuple[float, float]:
+        """Where a control stands: x (or depth) and y."""
+        return self.values.get(control, (0.0, 0.0))
+
+    def depth(self, control: str) -> float:
+        """How far a control is moved, 0 to 1."""
+        x, y = self.value(control)
+        return min(1.0, hypot(x, y))
+
+    @property
+    def speed(self) -> tuple[float, float]:
+        """Mouse counts a second over the last quarter of a second, sideways and down."""
+        since = now_us() - RATE_US
+        while self._moves and self._moves[0][0] < since:
+            self._moves.popleft()
+        seconds = RATE_US / 1e6
+        return sum(m[1] for m in self._moves) / seconds, sum(m[2] for m in self._moves) / seconds
+
+    def take(self, frame: Frame) -> None:
+        """Take in what the runner tells."""
+        changed = {name for name, value in frame.controls.items() if self.values.get(name) != value}
+        self.values.update(frame.controls)
+        self._remember(changed)
+        for t, code, value in frame.sent:
+            self._bar(t, code, value, frame.real)
+        if frame.dx or frame.dy:
+            self._moves.append((frame.t, frame.dx, frame.dy))
+        if (frame.held, frame.real) != (self.held, self.real) or frame.sent or frame.dx or frame.dy:
+            self.held, self.real = frame.held, frame.real
+            self.output_changed.emit()
+        if frame.layers != self.layers:
+            self.layers = frame.layers
+            self.layers_changed.emit()
+        if changed:
+            self.controls_changed.emit(changed)
+        self._notice_touch(changed)
+
+    def _remember(self, changed: set[str]) -> None:
+        for name in changed:
+            if name not in CONTROLS:
+                continue
+            if CONTROLS[name].kind is Kind.STICK:
+                self.trails.setdefault(name, deque(maxlen=TRAIL)).append(self.values[name])
+            elif CONTROLS[name].kind is Kind.MOTION:
+                self.motion.append(self.values[name])
+        if changed and not self._fade.isActive():
+            self._fade.start()
+
+    def _let_fade(self) -> None:
+        """Trails fade also while nothing moves; once they are gone the timer rests."""
+        faded = set()
+        for name, trail in self.trails.items():
+            if trail:
+                trail.popleft()
+                faded.add(name)
+        if faded:
+            self.controls_changed.emit(faded)
+        else:
+            self._fade.stop()
+
+    def _bar(self, t: int, code: str, value: int, real: bool) -> None:
+        if value:
+            self.bars.append(Bar(code, t, None, real))
+            return
+        for bar in reversed(self.bars):
+            if bar.code == code and bar.end is None:
+                bar.end = t
+                return
+
+    def recent(self, now: int) -> list[Bar]:
+        """The bars of the last `PAST_US`."""
+        while self.bars and self.bars[0].end is not None and self.bars[0].end < now - PAST_US:
+            self.bars.popleft()
+        return [bar for bar in self.bars if bar.end is None or bar.end >= now - PAST_US]
+
+    def _notice_touch(self, changed: set[str]) -> None:
+        for name in changed:
+            if name not in CONTROLS or CONTROLS[name].kind is Kind.MOTION:
+                continue
+            depth = self.depth(name)
+            if depth >= TOUCH_AT and name not in self._touched:
+                self._touched.add(name)
+                self.touched.emit(name)
+            elif depth < TOUCH_BELOW:
+                self._touched.discard(name)
+
+    def follow(self, status: Status) -> None:
+        """Another controller, or none: what is not there any more stands at rest."""
+        info = next((c for c in status.controllers if c.id == status.controller), None)
+        there = set(info.controls) if info else set()
+        gone = {name for name in self.values if name not in there}
+        for name in gone:
+            del self.values[name]
+        self._touched -= gone
+        if gone:
+            self.controls_changed.emit(gone)
+
+    def rest(self) -> None:
+        """The runner is gone: nothing is held and nothing is known."""
+        end = now_us()
+        for bar in self.bars:
+            bar.end = end if bar.end is None else bar.end
+        names = set(self.values)
+        self.values.clear()
+        self.held, self.layers = (), ()
+        self._touched.clear()
+        self.output_changed.emit()
+        self.layers_changed.emit()
+        self.controls_changed.emit(names)

@@ -1,0 +1,172 @@
+"""The layer rail: the stack as it is now, and which layer is being edited."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
+
+from nubshift.app.live import Live
+from nubshift.app.painting.canvas import Canvas, draw_focus, line_height, text_width
+from nubshift.app.painting.nubs import draw_nub
+from nubshift.app.studio import Studio
+from nubshift.app.theme import BODY, SMALL, Look, font
+from nubshift.model.changes import Changes
+from nubshift.model.profile import BASE
+from nubshift.model.usage import entries_of
+
+NODE = 5.5
+SMALL_NUB = 8.5
+
+
+class Rail(QWidget):
+    """A node for each layer, from the base up."""
+
+    add_wanted = pyqtSignal()
+    menu_wanted = pyqtSignal(str, object)
+
+    def __init__(self, studio: Studio, live: Live, look: Look) -> None:
+        super().__init__()
+        self._studio = studio
+        self._live = live
+        self._look = look
+        self.nodes: dict[str, LayerNode] = {}
+        self._row = QHBoxLayout(self)
+        self._row.setContentsMargins(2, 6, 2, 4)
+        self._row.setSpacing(6)
+        self._add = QPushButton("add a layer")
+        self._add.setObjectName("plain")
+        self._add.clicked.connect(self.add_wanted)
+        studio.opened.connect(self._rebuild)
+        studio.edited.connect(self._edited)
+        studio.layer_changed.connect(self._refresh)
+        live.layers_changed.connect(self._refresh)
+        self._rebuild()
+
+    def _edited(self, changes: Changes) -> None:
+        if changes.layers:
+            self._rebuild()
+        elif changes.bindings:
+            self._refresh()
+
+    def _rebuild(self) -> None:
+        while (item := self._row.takeAt(0)) is not None:
+            widget = item.widget()
+            if isinstance(widget, LayerNode):
+                widget.deleteLater()
+        self.nodes = {}
+        for layer in self._studio.profile.layers:
+            node = LayerNode(layer.id, self._studio, self._live, self._look)
+            node.menu_wanted.connect(self.menu_wanted)
+            self.nodes[layer.id] = node
+            self._row.addWidget(node)
+        self._row.addWidget(self._add)
+        self._row.addStretch(1)
+
+    def _refresh(self) -> None:
+        for node in self.nodes.values():
+            node.refresh()
+
+
+class LayerNode(Canvas):
+    """One layer: filled while active; the one being edited says so."""
+
+    menu_wanted = pyqtSignal(str, object)
+
+    def __init__(self, layer: str, studio: Studio, live: Live, look: Look) -> None:
+        super().__init__(look)
+        self.layer = layer
+        self._studio = studio
+        self._live = live
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.refresh()
+
+    @property
+    def active(self) -> bool:
+        """Whether the layer is active now."""
+        return self.layer == BASE or self.layer in self._live.layers
+
+    @property
+    def edited(self) -> bool:
+        """Whether this is the layer being edited."""
+        return self._studio.layer == self.layer
+
+    def refresh(self) -> None:
+        """Something about the layer changed."""
+        layer = self._studio.profile.layer(self.layer)
+        self._name = layer.name if layer else self.layer
+        self._entered_by = list(dict.fromkeys(slot.control for slot in entries_of(self._studio.profile, self.layer)))[
+            :3
+        ]
+        said = "you are editing this layer" if self.edited else ""
+        self.setAccessibleName(f"Layer {self._name}{', active' if self.active else ''}{f', {said}' if said else ''}")
+        self.updateGeometry()
+        self.update()
+
+    def _tail(self) -> str:
+        if self.edited:
+            return "· you are editing this layer" if self.layer != BASE else "· you are editing the base"
+        return "" if self._entered_by or self.layer == BASE else "nothing enters it"
+
+    def sizeHint(self) -> QSize:
+        """As wide as what it says."""
+        width = 12 + 2 * NODE + 8 + text_width(self._name, BODY, True) + 10
+        if self._entered_by:
+            width += text_width("while", SMALL) + 5 + len(self._entered_by) * (2 * SMALL_NUB + 4) + 4
+        if tail := self._tail():
+            width += text_width(tail, SMALL) + 6
+        return QSize(round(width + 4), round(max(line_height() + 10, 2 * SMALL_NUB + 10)))
+
+    def minimumSizeHint(self) -> QSize:
+        """Names may not be cut."""
+        return self.sizeHint()
+
+    def draw(self, painter: QPainter) -> None:
+        """Node, name, how it is entered, and whether it is edited."""
+        theme = self.theme
+        rect = QRectF(self.rect())
+        if self.edited:
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(theme.raised)
+            painter.drawRoundedRect(rect, 7, 7)
+        middle = rect.center().y()
+        painter.setPen(QPen(theme.input if self.active else theme.quiet, 1.0))
+        painter.setBrush(theme.input if self.active else Qt.BrushStyle.NoBrush)
+        painter.drawEllipse(QPointF(12 + NODE, middle), NODE, NODE)
+        x = 12 + 2 * NODE + 8
+        x = self._text(painter, x, self._name, BODY, self.edited or self.active) + 4
+        if self._entered_by:
+            x = self._text(painter, x, "while", SMALL, False) + 4
+            for control in self._entered_by:
+                draw_nub(painter, QPointF(x + SMALL_NUB, middle), control, 0.0, theme, radius=SMALL_NUB)
+                x += 2 * SMALL_NUB + 4
+        self._text(painter, x + 2, self._tail(), SMALL, False)
+        if self.hasFocus():
+            draw_focus(painter, rect, theme, 7)
+
+    def _text(self, painter: QPainter, x: float, text: str, factor: float, strong: bool) -> float:
+        painter.setFont(font(factor, strong))
+        painter.setPen(self.theme.ink if strong or self.edited else self.theme.quiet)
+        painter.drawText(QRectF(x, 0, self.width() - x, self.height()), Qt.AlignmentFlag.AlignVCenter, text)
+        return x + text_width(text, factor, strong)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """Edit this layer, or ask what else can be done with it."""
+        if event is None:
+            return
+        self._studio.show_layer(self.layer)
+        if event.button() == Qt.MouseButton.RightButton:
+            self.menu_wanted.emit(self.layer, event.globalPosition().toPoint())
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Enter or Space edits this layer, the menu key asks what else can be done."""
+        if event is None:
+            return
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
+            self._studio.show_layer(self.layer)
+        elif event.key() == Qt.Key.Key_Menu:
+            self._studio.show_layer(self.layer)
+            self.menu_wanted.emit(self.layer, self.mapToGlobal(self.rect().bottomLeft()))
+        else:
+            super().keyPressEvent(event)

@@ -1,0 +1,194 @@
+"""The tile of a stick: its plane with the keys around it or the mouse vector in it."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
+from PyQt6.QtGui import QKeyEvent, QPainter
+
+from nubshift.app.map.tiles import PAD, Stage, Tile
+from nubshift.app.painting.canvas import elided, line_height, text_width
+from nubshift.app.painting.caps import cap_height, cap_width, draw_caps
+from nubshift.app.painting.nubs import RADIUS, draw_nub
+from nubshift.app.painting.plane import (
+    draw_dead,
+    draw_plane,
+    draw_position,
+    draw_ring,
+    draw_sectors,
+    draw_trail,
+    draw_vector,
+)  # fmt: skip
+from nubshift.app.theme import SMALL, font
+from nubshift.feel.directions import angle_of, plain_sector
+from nubshift.feel.response import Response, response
+from nubshift.model.profile import DIRECTIONS, Direction, Feel, KeysRole, MouseRole, SendCommand
+from nubshift.model.sentences import keys_of, sends_name
+from nubshift.model.usage import feel_for
+
+TILT = {
+    Qt.Key.Key_Left: (-1.0, 0.0),
+    Qt.Key.Key_Right: (1.0, 0.0),
+    Qt.Key.Key_Up: (0.0, -1.0),
+    Qt.Key.Key_Down: (0.0, 1.0),
+}
+OFFSETS: dict[Direction, tuple[float, float]] = {
+    "up": (0, -1), "up_right": (0.71, -0.71), "right": (1, 0), "down_right": (0.71, 0.71),
+    "down": (0, 1), "down_left": (-0.71, 0.71), "left": (-1, 0), "up_left": (-0.71, -0.71),
+}  # fmt: skip
+
+
+class StickTile(Tile):
+    """A stick. On a simulated pad the nub in the plane is moved with the mouse, or with Shift and the arrows."""
+
+    def __init__(self, stage: Stage, control: str) -> None:
+        self._feel: Feel = feel_for(stage.studio.profile, stage.studio.layer, control)
+        self._respond: Response = response(self._feel)
+        self._tilt: dict[int, tuple[float, float]] = {}
+        super().__init__(stage, control)
+
+    def refresh(self) -> None:
+        """The profile or the layer changed."""
+        self._feel = feel_for(self.stage.studio.profile, self.stage.studio.layer, self.control)
+        self._respond = response(self._feel)
+        super().refresh()
+
+    def sizeHint(self) -> QSize:
+        """A plane with caps around it."""
+        return QSize(190, 220)
+
+    def minimumSizeHint(self) -> QSize:
+        """The least at which the plane can be read."""
+        return QSize(150, 170)
+
+    def _plane(self) -> tuple[QPointF, float]:
+        top = PAD + 2 * RADIUS + 4
+        room = cap_height() + line_height(SMALL) if isinstance(self._role, KeysRole) else 6.0
+        radius = min((self.height() - top - 8) / 2 - room * 0.75, self.width() / 2 - room - 4, 92.0)
+        return QPointF(self.width() / 2, top + (self.height() - top - 4) / 2), max(24.0, radius)
+
+    @property
+    def _role(self) -> KeysRole | MouseRole | None:
+        binding = self.words.binding
+        return binding.role if binding else None
+
+    def draw(self, painter: QPainter) -> None:
+        """Mark and words, plane, and what it sends."""
+        self.draw_ground(painter)
+        theme = self.theme
+        faint = not self.words.own
+        draw_nub(painter, self.nub_centre(), self.control, 1.0 if self.moved > 0.15 else 0.0, theme, faint=faint)
+        painter.setFont(font(SMALL))
+        painter.setPen(theme.quiet)
+        head = PAD + 2 * RADIUS + 7
+        rect = QRectF(head, PAD, self.width() - head - 6, 2 * RADIUS)
+        painter.drawText(rect, Qt.AlignmentFlag.AlignVCenter, elided(self._said(), rect.width(), SMALL))
+        centre, radius = self._plane()
+        draw_plane(painter, centre, radius, theme)
+        match self._role:
+            case KeysRole():
+                self._draw_edges(painter, centre, radius)
+            case MouseRole():
+                draw_dead(painter, centre, radius * (self._feel.inner or 0.0), theme)
+                draw_ring(painter, centre, radius * (self._feel.outer or 1.0), theme)
+        self._draw_hand(painter, centre, radius)
+        if isinstance(self._role, KeysRole):
+            self._draw_keys(painter, centre, radius, self._role, faint)
+        self.draw_selection(painter)
+
+    def _said(self) -> str:
+        match self._role:
+            case KeysRole(directions):
+                words = "eight keys" if directions == 8 else "four keys"
+                return f"{words}, from {(self._feel.key_radius or 0) * 100:.0f} %"
+            case MouseRole():
+                return f"mouse, {self._feel.speed or 0:.0f} °/s"
+            case None:
+                return self.words.title
+
+    def _draw_edges(self, painter: QPainter, centre: QPointF, radius: float) -> None:
+        inner = radius * (self._feel.key_radius or 0.5)
+        draw_sectors(painter, centre, inner, radius, self._feel.diagonal or 0.0, self.theme)
+        draw_ring(painter, centre, inner, self.theme)
+
+    def _draw_hand(self, painter: QPainter, centre: QPointF, radius: float) -> None:
+        x, y = self.stage.live.value(self.control)
+        draw_trail(painter, centre, radius, list(self.stage.live.trails.get(self.control, ())), self.theme)
+        draw_position(painter, centre, radius, x, y, self.theme)
+        if isinstance(self._role, MouseRole):
+            out_x, out_y, _ = self._respond(x, y)
+            if out_x or out_y:
+                draw_vector(painter, centre, radius, out_x, out_y, self.theme, not self.stage.live.real)
+
+    def _draw_keys(self, painter: QPainter, centre: QPointF, radius: float, role: KeysRole, faint: bool) -> None:
+        """Caps on the rim, each with its command on the side away from the plane."""
+        profile = self.stage.studio.profile
+        for direction in DIRECTIONS:
+            sends = role.sends(direction)
+            if not sends and (role.directions == 4 and "_" in direction):
+                continue
+            keys = keys_of(profile, sends)[:2]
+            dx, dy = OFFSETS[direction]
+            at = QPointF(centre.x() + dx * radius, centre.y() + dy * radius)
+            widths = sum(cap_width(key, self.stage.label_of(key)) + 5 for key in keys) - 5
+            x = min(max(5.0, at.x() - widths / 2), self.width() - widths - 5)
+            draw_caps(painter, x, at.y() - cap_height() / 2, self.caps(keys, faint), self.theme)
+            if "_" not in direction:
+                self._draw_name(painter, at, dy, sends_name(profile, sends) if sends else "")
+
+    def _draw_name(self, painter: QPainter, at: QPointF, dy: float, name: str) -> None:
+        height = line_height(SMALL)
+        y = at.y() - cap_height() / 2 - height if dy < 0 else at.y() + cap_height() / 2
+        room = self.width() - 12.0 if dy else 64.0
+        text = elided(name, room, SMALL)
+        width = text_width(text, SMALL)
+        x = min(max(6.0, at.x() - width / 2), self.width() - width - 6)
+        painter.setFont(font(SMALL))
+        painter.setPen(self.theme.ink if self.words.own else self.theme.quiet)
+        painter.drawText(QRectF(x, y, width + 2, height), Qt.AlignmentFlag.AlignVCenter, text)
+
+    def on_hand(self, position: QPointF) -> bool:
+        """Whether a position lies in the plane."""
+        centre, radius = self._plane()
+        return (position.x() - centre.x()) ** 2 + (position.y() - centre.y()) ** 2 <= radius**2
+
+    def steer(self, position: QPointF) -> None:
+        """Move the stick to the mouse."""
+        centre, radius = self._plane()
+        self.stage.steering.put(
+            self.control, (position.x() - centre.x()) / radius, (position.y() - centre.y()) / radius
+        )
+
+    def steer_key(self, event: QKeyEvent, down: bool) -> bool:
+        """Shift and the arrows tilt the stick as long as they are held."""
+        key = event.key()
+        if key not in TILT or not self.stage.steering.possible:
+            return False
+        if not event.isAutoRepeat():
+            if down and event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+                self._tilt[key] = TILT[Qt.Key(key)]
+            else:
+                self._tilt.pop(key, None)
+            self._steering = bool(self._tilt)
+            x = sum(tilt[0] for tilt in self._tilt.values())
+            y = sum(tilt[1] for tilt in self._tilt.values())
+            self.stage.steering.put(self.control, x, y)
+        return True
+
+    def let_go(self) -> None:
+        """The hand leaves the stick."""
+        self._tilt.clear()
+        super().let_go()
+
+    def arm(self) -> None:
+        """Let the selected direction listen, the upper one if none is."""
+        if isinstance(self._role, KeysRole):
+            studio = self.stage.studio
+            studio.arm(studio.slot(self.control, studio.direction or "up"))
+
+    def drop_command(self, command: str, position: QPointF) -> None:
+        """Let the nearest direction send the command."""
+        centre, _ = self._plane()
+        sector = plain_sector(angle_of(position.x() - centre.x(), position.y() - centre.y()), 0.0)
+        studio = self.stage.studio
+        studio.select(self.control, DIRECTIONS[sector])
+        studio.set_sends(studio.slot(self.control, DIRECTIONS[sector]), (SendCommand(command),))

@@ -1,0 +1,411 @@
+"""Tiles: one control each, with what it does in the words of the game, alive with the hardware."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import ClassVar
+
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import (
+    QContextMenuEvent,
+    QDragEnterEvent,
+    QDragLeaveEvent,
+    QDropEvent,
+    QFocusEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPen,
+    QPolygonF,
+)  # fmt: skip
+
+from nubshift.app.live import Live
+from nubshift.app.map.steer import Steering
+from nubshift.app.map.words import Words, spoken, words_for
+from nubshift.app.painting.canvas import Canvas, draw_focus, elided, line_height, text_width
+from nubshift.app.painting.caps import CapState, cap_height, cap_width, draw_caps
+from nubshift.app.painting.nubs import RADIUS, draw_nub
+from nubshift.app.studio import Studio
+from nubshift.app.theme import BODY, SMALL, STRONG, Look, font
+from nubshift.model.controls import CONTROLS, Kind
+from nubshift.model.profile import BASE, SendCommand
+from nubshift.model.usage import feel_for
+
+COMMAND_MIME = "application/x-nubshift-command"
+PAD = 10.0
+
+
+@dataclass(frozen=True)
+class Stage:
+    """What every tile needs."""
+
+    studio: Studio
+    live: Live
+    look: Look
+    steering: Steering
+    label_of: Callable[[str], str]
+
+
+class Tile(Canvas):
+    """A control's tile: selected with a click, steered on its round mark if the pad is simulated."""
+
+    stepped = pyqtSignal(str, int, int)
+    menu_wanted = pyqtSignal(str, object)
+
+    def __init__(self, stage: Stage, control: str) -> None:
+        super().__init__(stage.look)
+        self.stage = stage
+        self.control = control
+        self.words: Words = words_for(stage.studio.profile, stage.studio.layer, control)
+        self._steering = False
+        self._dropping = False
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAcceptDrops(True)
+        self.refresh()
+
+    # What is said
+
+    def refresh(self) -> None:
+        """The profile or the layer changed."""
+        studio = self.stage.studio
+        self.words = words_for(studio.profile, studio.layer, self.control)
+        labels = {key: self.stage.label_of(key) for key in self.words.keys}
+        self.setAccessibleName(spoken(self.control, self.words, labels))
+        self.update()
+
+    @property
+    def selected(self) -> bool:
+        """Whether this is the control that is edited."""
+        return self.stage.studio.control == self.control
+
+    @property
+    def moved(self) -> float:
+        """How far the control is moved now, 0 to 1."""
+        return self.stage.live.depth(self.control)
+
+    def caps(self, keys: tuple[str, ...], faint: bool) -> list[tuple[str, str, CapState]]:
+        """Caps for keys, in the output colour while they are down."""
+        live = self.stage.live
+        held = CapState.HELD if live.real else CapState.WOULD
+        rest = CapState.FAINT if faint else CapState.REST
+        return [(key, self.stage.label_of(key), held if key in live.held else rest) for key in keys]
+
+    # What is painted
+
+    def draw_ground(self, painter: QPainter) -> None:
+        """The tile itself: solid with an edge where this layer sets it, dashed where it is inherited or empty."""
+        theme = self.theme
+        rect = QRectF(1.5, 1.5, self.width() - 3, self.height() - 3)
+        own = self.words.own
+        painter.setPen(Qt.PenStyle.NoPen if own else QPen(theme.line, 1, Qt.PenStyle.DashLine))
+        painter.setBrush(theme.raised if own else Qt.BrushStyle.NoBrush)
+        painter.drawRoundedRect(rect, 8, 8)
+        if own and self.stage.studio.layer != BASE:
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(theme.input)
+            painter.drawRoundedRect(QRectF(rect.left(), rect.top() + 6, 3.5, rect.height() - 12), 1.5, 1.5)
+        if self._dropping:
+            draw_focus(painter, QRectF(self.rect()), theme)
+
+    def draw_selection(self, painter: QPainter) -> None:
+        """A ring on the selected control; a finer one where only the keyboard is."""
+        if self.selected:
+            draw_focus(painter, QRectF(self.rect()), self.theme)
+        elif self.hasFocus():
+            painter.setPen(QPen(self.theme.quiet, 1))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRoundedRect(QRectF(self.rect()).adjusted(1.5, 1.5, -1.5, -1.5), 8, 8)
+
+    def nub_centre(self) -> QPointF:
+        """Where the round mark is."""
+        return QPointF(PAD + RADIUS, PAD + RADIUS)
+
+    # What is done with it
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """Select; on the round mark of a simulated pad, press it too."""
+        if event is None or event.button() != Qt.MouseButton.LeftButton:
+            return
+        self.stage.studio.select(self.control)
+        self.setFocus(Qt.FocusReason.MouseFocusReason)
+        if self.stage.steering.possible and self.on_hand(event.position()):
+            self._steering = True
+            self.steer(event.position())
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        """Go on steering."""
+        if event is not None and self._steering:
+            self.steer(event.position())
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        """Let the control go."""
+        self.let_go()
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
+        """Let the slot of this control listen, except on the round mark, which is only pressed again."""
+        if event is None:
+            return
+        if self.stage.steering.possible and self.on_hand(event.position()):
+            self.mousePressEvent(event)
+        else:
+            self.arm()
+
+    def arm(self) -> None:
+        """Let the slot of this control listen for a key."""
+        if CONTROLS[self.control].kind in (Kind.BUTTON, Kind.TRIGGER):
+            self.stage.studio.arm(self.stage.studio.slot(self.control))
+
+    def on_hand(self, position: QPointF) -> bool:
+        """Whether a position lies on the round part."""
+        centre = self.nub_centre()
+        return (position - centre).manhattanLength() <= RADIUS * 1.6
+
+    def steer(self, position: QPointF) -> None:
+        """Move the control by the mouse."""
+        self.stage.steering.put(self.control, 1.0)
+
+    def let_go(self) -> None:
+        """The hand leaves the control."""
+        if self._steering:
+            self._steering = False
+            self.stage.steering.put(self.control, 0.0)
+
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
+        """What was held by the keyboard or the mouse is let go of."""
+        self.let_go()
+        self.update()
+
+    STEPS: ClassVar[dict[int, tuple[int, int]]] = {
+        Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1),
+    }  # fmt: skip
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Arrows go to the next tile, Enter arms the slot, Delete empties it, Space presses a simulated control."""
+        if event is None:
+            return
+        key = event.key()
+        if key in self.STEPS and not event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+            self.stepped.emit(self.control, *self.STEPS[key])
+        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.arm()
+        elif key == Qt.Key.Key_Delete and CONTROLS[self.control].kind is not Kind.STICK:
+            self.stage.studio.set_sends(self.stage.studio.slot(self.control), ())
+        elif not self.steer_key(event, True):
+            super().keyPressEvent(event)
+
+    def keyReleaseEvent(self, event: QKeyEvent | None) -> None:
+        """The end of a press by keyboard."""
+        if event is not None and not self.steer_key(event, False):
+            super().keyReleaseEvent(event)
+
+    def steer_key(self, event: QKeyEvent, down: bool) -> bool:
+        """Whether the key steers this control; then do so."""
+        if event.key() != Qt.Key.Key_Space or not self.stage.steering.possible:
+            return False
+        if not event.isAutoRepeat():
+            self._steering = down
+            self.stage.steering.put(self.control, float(down))
+        return True
+
+    def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
+        """What else can be done with this control."""
+        if event is not None:
+            self.stage.studio.select(self.control)
+            self.menu_wanted.emit(self.control, event.globalPos())
+
+    # A command dragged here
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        """A command may be dropped on a button."""
+        data = event.mimeData() if event else None
+        if event and data and data.hasFormat(COMMAND_MIME):
+            self._dropping = True
+            event.acceptProposedAction()
+            self.update()
+
+    def dragLeaveEvent(self, event: QDragLeaveEvent | None) -> None:
+        """It went elsewhere."""
+        self._dropping = False
+        self.update()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        """Let this control send the command."""
+        self._dropping = False
+        data = event.mimeData() if event else None
+        if event and data:
+            command = bytes(data.data(COMMAND_MIME).data()).decode()
+            self.drop_command(command, event.position())
+            event.acceptProposedAction()
+        self.update()
+
+    def drop_command(self, command: str, position: QPointF) -> None:
+        """Let the control send `command`."""
+        self.stage.studio.select(self.control)
+        self.stage.studio.set_sends(self.stage.studio.slot(self.control), (SendCommand(command),))
+
+
+class ButtonTile(Tile):
+    """A button or trigger: mark and state, command, caps."""
+
+    def sizeHint(self) -> QSize:
+        """Three lines."""
+        return QSize(150, round(2 * RADIUS + line_height(STRONG) + cap_height() + 2 * PAD + 4))
+
+    def minimumSizeHint(self) -> QSize:
+        """Three lines, and room for a short name."""
+        return QSize(90, self.sizeHint().height())
+
+    def draw(self, painter: QPainter) -> None:
+        """The tile."""
+        self.draw_ground(painter)
+        theme, words = self.theme, self.words
+        faint = not words.own
+        draw_nub(painter, self.nub_centre(), self.control, self.moved, theme, faint=faint)
+        left, width = PAD, self.width() - 2 * PAD
+        head = left + 2 * RADIUS + 7
+        painter.setFont(font(SMALL))
+        painter.setPen(theme.quiet)
+        painter.drawText(
+            QRectF(head, PAD, self.width() - head - 6, 2 * RADIUS),
+            Qt.AlignmentFlag.AlignVCenter,
+            elided(self.state_text(), self.width() - head - 6, SMALL),
+        )
+        y = PAD + 2 * RADIUS + 2
+        painter.setFont(font(STRONG, bold=not faint))
+        painter.setPen(theme.quiet if faint else theme.ink)
+        height = line_height(STRONG)
+        painter.drawText(
+            QRectF(left, y, width, height), Qt.AlignmentFlag.AlignVCenter, elided(words.title, width, STRONG, not faint)
+        )
+        y += height + 2
+        x = draw_caps(painter, left, y, self.caps(words.keys, faint), theme, self.width() - 6)
+        if words.hint:
+            painter.setFont(font(SMALL))
+            painter.setPen(theme.quiet)
+            text = elided(words.hint, self.width() - x - 4, SMALL)
+            painter.drawText(QRectF(x + 1, y, self.width() - x - 4, cap_height()), Qt.AlignmentFlag.AlignVCenter, text)
+        self.draw_selection(painter)
+
+    def state_text(self) -> str:
+        """What stands beside the mark: how far it is in, or where else it means something different."""
+        if CONTROLS[self.control].kind is Kind.TRIGGER:
+            if self.moved:
+                return f"{self.moved * 100:.0f} % in"
+            press_at = feel_for(self.stage.studio.profile, BASE, self.control).press_at or 0.0
+            return f"from {press_at * 100:.0f} %"
+        return f"else in {', '.join(self.words.elsewhere)}" if self.words.elsewhere else ""
+
+
+class CellTile(Tile):
+    """One of four in a diamond: mark and cap side by side, the command below."""
+
+    def sizeHint(self) -> QSize:
+        """Two lines."""
+        return QSize(96, round(cap_height() + line_height(BODY) + 18))
+
+    def nub_centre(self) -> QPointF:
+        """Beside the caps, both in the middle."""
+        widths = sum(cap_width(key, self.stage.label_of(key)) + 5 for key in self.words.keys)
+        left = (self.width() - (2 * RADIUS + 6 + widths)) / 2
+        top = (self.height() - cap_height() - line_height(BODY) - 3) / 2
+        return QPointF(max(4.0, left) + RADIUS, top + cap_height() / 2)
+
+    def draw(self, painter: QPainter) -> None:
+        """The cell."""
+        theme, words = self.theme, self.words
+        faint = not words.own
+        if not words.own or self.stage.studio.layer != BASE or self._dropping:
+            self.draw_ground(painter)
+        centre = self.nub_centre()
+        draw_nub(painter, centre, self.control, self.moved, theme, faint=faint)
+        top = centre.y() - cap_height() / 2
+        draw_caps(painter, centre.x() + RADIUS + 6, top, self.caps(words.keys, faint), theme, self.width() - 4)
+        painter.setFont(font(BODY, bold=not faint))
+        painter.setPen(theme.quiet if faint else theme.ink)
+        text = elided(words.title, self.width() - 8, BODY, not faint)
+        rect = QRectF(4, top + cap_height() + 3, self.width() - 8, line_height(BODY))
+        painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, text)
+        self.draw_selection(painter)
+
+
+class LineTile(Tile):
+    """A control in one line: a stick's click."""
+
+    def sizeHint(self) -> QSize:
+        """One line of caps."""
+        return QSize(120, round(cap_height() + 18))
+
+    def nub_centre(self) -> QPointF:
+        """At the left, in the middle."""
+        return QPointF(PAD + RADIUS, self.height() / 2)
+
+    def draw(self, painter: QPainter) -> None:
+        """Mark, caps, command."""
+        self.draw_ground(painter)
+        theme, words = self.theme, self.words
+        faint = not words.own
+        draw_nub(painter, self.nub_centre(), self.control, self.moved, theme, faint=faint)
+        x = PAD + 2 * RADIUS + 7
+        x = draw_caps(
+            painter, x, (self.height() - cap_height()) / 2, self.caps(words.keys, faint), theme, self.width() - 20
+        )
+        painter.setFont(font(BODY, bold=not faint))
+        painter.setPen(theme.quiet if faint else theme.ink)
+        rest = self.width() - x - 6
+        text = words.title if words.found else f"click: {words.title}"
+        painter.drawText(
+            QRectF(x + 1, 0, rest, self.height()), Qt.AlignmentFlag.AlignVCenter, elided(text, rest, BODY, not faint)
+        )
+        self.draw_selection(painter)
+
+
+class MotionTile(Tile):
+    """The gyro: a trace of how the controller turns."""
+
+    def sizeHint(self) -> QSize:
+        """One line."""
+        return QSize(300, round(2 * RADIUS + 20))
+
+    def nub_centre(self) -> QPointF:
+        """At the left, in the middle."""
+        return QPointF(PAD + RADIUS, self.height() / 2)
+
+    def draw(self, painter: QPainter) -> None:
+        """Mark, the present turn in figures, and the trace."""
+        self.draw_ground(painter)
+        theme = self.theme
+        turn, tilt = self.stage.live.value(self.control)
+        moving = abs(turn) + abs(tilt) > 2
+        draw_nub(painter, self.nub_centre(), self.control, 1.0 if moving else 0.0, theme, faint=True)
+        x = PAD + 2 * RADIUS + 8
+        painter.setFont(font(BODY))
+        painter.setPen(theme.quiet)
+        title = "Motion"
+        painter.drawText(QRectF(x, 0, 80, self.height()), Qt.AlignmentFlag.AlignVCenter, title)
+        x += text_width(title) + 14
+        painter.setFont(font(SMALL))
+        figures = f"turning {abs(turn):.0f} °/s, nodding {abs(tilt):.0f} °/s"
+        painter.drawText(QRectF(x, 0, 240, self.height()), Qt.AlignmentFlag.AlignVCenter, figures)
+        self._trace(painter, QRectF(x + 220, 8, self.width() - x - 232, self.height() - 16))
+        self.draw_selection(painter)
+
+    def _trace(self, painter: QPainter, rect: QRectF) -> None:
+        samples = list(self.stage.live.motion)
+        painter.setPen(QPen(self.theme.line, 1))
+        painter.drawLine(QPointF(rect.left(), rect.center().y()), QPointF(rect.right(), rect.center().y()))
+        if len(samples) < 2 or rect.width() < 20:
+            return
+        step = rect.width() / (self.stage.live.motion.maxlen or len(samples))
+        top = max(60.0, *(max(abs(x), abs(y)) for x, y in samples))
+        for part, colour in ((1, self.theme.quiet), (0, self.theme.input)):
+            painter.setPen(QPen(colour, 1))
+            first = rect.right() - step * (len(samples) - 1)
+            points = [
+                QPointF(first + step * index, rect.center().y() - sample[part] / top * rect.height() / 2)
+                for index, sample in enumerate(samples)
+            ]
+            painter.drawPolyline(QPolygonF(points))
+
+    def drop_command(self, command: str, position: QPointF) -> None:
+        """Motion is no button."""

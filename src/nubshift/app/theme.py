@@ -1,0 +1,194 @@
+"""The one table of colours, the fonts, and the style of standard widgets. No other file names a colour."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from PyQt6.QtCore import QObject, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QFont, QFontDatabase, QGuiApplication, QPalette
+from PyQt6.QtWidgets import QApplication
+
+from nubshift.model.profile import Colour
+
+FONT_FAMILIES = ("Noto Sans", "DejaVu Sans")
+POINT_SIZE = 9.5
+SMALL, BODY, STRONG, TITLE = 0.88, 1.0, 1.1, 1.5
+"""Sizes of text as factors of the body size, so that text scales as a whole."""
+
+
+@dataclass(frozen=True)
+class Theme:
+    """Named colours. Round and `input` is what comes from the hand, square and `output` what goes to the game."""
+
+    name: str
+    ground: QColor
+    surface: QColor
+    raised: QColor
+    line: QColor
+    ink: QColor
+    quiet: QColor
+    input: QColor
+    output: QColor
+    on_input: QColor
+    on_output: QColor
+    cap: QColor
+    cap_edge: QColor
+    on_cap: QColor
+    accents: dict[Colour, QColor]
+
+
+def _theme(name: str, accents: dict[Colour, str], **colours: str) -> Theme:
+    return Theme(name, accents={key: QColor(value) for key, value in accents.items()},
+                 **{key: QColor(value) for key, value in colours.items()})  # fmt: skip
+
+
+DUSK = _theme(
+    "dusk",
+    {"moss": "#8fae6b", "rust": "#c9764f", "ochre": "#d3a94c",
+     "slate": "#8a9bb0", "plum": "#b487b4", "sand": "#cdbb98"},
+    ground="#1f1b20", surface="#29242a", raised="#342d35", line="#4a414c", ink="#f0e9dd", quiet="#b3a9ae",
+    input="#7dd3b4", output="#ef8a6b", on_input="#1f1b20", on_output="#1f1b20",
+    cap="#efe6d4", cap_edge="#b9ab94", on_cap="#2b2430",
+)  # fmt: skip
+DAY = _theme(
+    "day",
+    {"moss": "#5d7a3a", "rust": "#a3552f", "ochre": "#94701a",
+     "slate": "#526a85", "plum": "#84538a", "sand": "#8a744a"},
+    ground="#f2ede3", surface="#fbf8f1", raised="#ebe4d6", line="#d3c8b6", ink="#2b2430", quiet="#5f5662",
+    input="#1b6b55", output="#a8402a", on_input="#fbf8f1", on_output="#fbf8f1",
+    cap="#fffdf8", cap_edge="#bcae97", on_cap="#2b2430",
+)  # fmt: skip
+
+
+def faded(colour: QColor, alpha: float) -> QColor:
+    """`colour` with an opacity of `alpha` (0 to 1)."""
+    result = QColor(colour)
+    result.setAlphaF(alpha)
+    return result
+
+
+def blend(over: QColor, under: QColor, share: float) -> QColor:
+    """`share` of `over` mixed with the rest of `under`, opaque."""
+    rest = 1.0 - share
+    return QColor.fromRgbF(
+        over.redF() * share + under.redF() * rest,
+        over.greenF() * share + under.greenF() * rest,
+        over.blueF() * share + under.blueF() * rest,
+    )
+
+
+class Look(QObject):
+    """The theme in use. It follows the desktop until one is asked for."""
+
+    changed = pyqtSignal()
+
+    def __init__(self, wanted: str | None = None) -> None:
+        super().__init__()
+        self._wanted = wanted
+        self.theme = DUSK
+        hints = QGuiApplication.styleHints()
+        if hints is not None:
+            hints.colorSchemeChanged.connect(self._follow)
+        self._follow()
+
+    @property
+    def wanted(self) -> str | None:
+        """The theme that was asked for, or None while the desktop decides."""
+        return self._wanted
+
+    def want(self, name: str | None) -> None:
+        """Use ``dusk`` or ``day``, or follow the desktop again (None)."""
+        self._wanted = name
+        self._follow()
+
+    def _follow(self) -> None:
+        hints = QGuiApplication.styleHints()
+        light = hints is not None and hints.colorScheme() == Qt.ColorScheme.Light
+        name = self._wanted or ("day" if light else "dusk")
+        self.theme = DAY if name == "day" else DUSK
+        app = QApplication.instance()
+        if isinstance(app, QApplication):
+            app.setPalette(_palette(self.theme))
+            app.setStyleSheet(style_sheet(self.theme))
+        self.changed.emit()
+
+
+def install_font(app: QApplication) -> None:
+    """Set the application's font by name, since the default depends on what else is installed."""
+    known = set(QFontDatabase.families())
+    family = next((name for name in FONT_FAMILIES if name in known), "")
+    font = QFont(family) if family else app.font()
+    font.setPointSizeF(POINT_SIZE)
+    font.setFeature(QFont.Tag("tnum"), 1)
+    app.setFont(font)
+
+
+def font(factor: float = BODY, bold: bool = False) -> QFont:
+    """The application's font, `factor` times as large."""
+    result = QFont(QApplication.font())
+    result.setPointSizeF(result.pointSizeF() * factor)
+    if bold:
+        result.setWeight(QFont.Weight.DemiBold)
+    return result
+
+
+def _palette(theme: Theme) -> QPalette:
+    palette = QPalette()
+    roles = QPalette.ColorRole
+    for role, colour in (
+        (roles.Window, theme.ground), (roles.Base, theme.surface), (roles.AlternateBase, theme.raised),
+        (roles.Button, theme.raised), (roles.WindowText, theme.ink), (roles.Text, theme.ink),
+        (roles.ButtonText, theme.ink), (roles.PlaceholderText, theme.quiet), (roles.Highlight, theme.input),
+        (roles.HighlightedText, theme.on_input), (roles.ToolTipBase, theme.raised), (roles.ToolTipText, theme.ink),
+    ):  # fmt: skip
+        palette.setColor(role, colour)
+    return palette
+
+
+def style_sheet(theme: Theme) -> str:
+    """The style of standard widgets; what carries the identity is painted."""
+    c = {
+        name: getattr(theme, name).name()
+        for name in ("ground", "surface", "raised", "line", "ink", "quiet", "input", "on_input", "output")
+    }
+    return """
+QWidget {{ color: {ink}; }}
+QMainWindow, QDialog {{ background: {ground}; }}
+QToolTip {{ background: {raised}; color: {ink}; border: 1px solid {line}; padding: 4px 6px; }}
+QLabel#quiet {{ color: {quiet}; }}
+QLabel#heading {{ color: {quiet}; font-weight: 600; }}
+QPushButton {{ background: {raised}; border: 1px solid transparent; border-radius: 7px; padding: 4px 10px; }}
+QPushButton:hover {{ border-color: {line}; }}
+QPushButton:focus {{ border-color: {input}; }}
+QPushButton:disabled {{ color: {quiet}; background: {surface}; }}
+QPushButton#plain {{ background: transparent; color: {quiet}; padding: 3px 6px; }}
+QPushButton#plain:hover, QPushButton#plain:focus {{ color: {ink}; border-color: {line}; }}
+QPushButton#link {{ background: transparent; color: {input}; padding: 2px 4px; text-align: left; }}
+QPushButton#link:hover {{ text-decoration: underline; }}
+QPushButton#link:focus {{ border-color: {input}; }}
+QPushButton#choice {{ background: transparent; color: {quiet}; border-radius: 0; padding: 3px 4px;
+    border: 0; border-bottom: 2px solid transparent; }}
+QPushButton#choice:hover {{ color: {ink}; }}
+QPushButton#choice:focus {{ color: {ink}; border-bottom-color: {line}; }}
+QPushButton#choice:checked {{ color: {ink}; border-bottom-color: {input}; }}
+QLineEdit, QPlainTextEdit {{ background: {raised}; border: 1px solid transparent; border-radius: 7px; padding: 4px 8px;
+    selection-background-color: {input}; selection-color: {on_input}; }}
+QLineEdit:focus, QPlainTextEdit:focus {{ border-color: {input}; }}
+QMenu {{ background: {raised}; border: 1px solid {line}; padding: 5px; }}
+QMenu::item {{ padding: 5px 22px 5px 12px; border-radius: 5px; }}
+QMenu::item:selected {{ background: {surface}; color: {ink}; }}
+QMenu::item:disabled {{ color: {quiet}; }}
+QMenu::separator {{ height: 1px; background: {line}; margin: 5px 8px; }}
+QScrollArea {{ background: transparent; border: 0; }}
+QScrollArea > QWidget > QWidget {{ background: transparent; }}
+QScrollBar:vertical {{ background: transparent; width: 9px; margin: 0; }}
+QScrollBar::handle:vertical {{ background: {line}; border-radius: 4px; min-height: 30px; }}
+QScrollBar::add-line, QScrollBar::sub-line {{ height: 0; width: 0; }}
+QScrollBar::add-page, QScrollBar::sub-page {{ background: transparent; }}
+QListWidget {{ background: transparent; border: 0; outline: 0; }}
+QListWidget::item {{ padding: 5px 8px; border-radius: 6px; }}
+QListWidget::item:selected {{ background: {surface}; color: {ink}; }}
+QCheckBox::indicator {{ width: 13px; height: 13px; border: 1px solid {quiet}; border-radius: 3px; }}
+QCheckBox::indicator:checked {{ background: {input}; border-color: {input}; }}
+QCheckBox:focus {{ color: {input}; }}
+""".format(**c)

@@ -1,0 +1,22 @@
+"""Timers in one line."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import QObject, QTimer
+
+
+def once(parent: QObject, ms: int, run: Callable[[], object]) -> QTimer:
+    """A timer that runs `run` once, `ms` after each start."""
+    timer = every(parent, ms, run)
+    timer.setSingleShot(True)
+    return timer
+
+
+def every(parent: QObject, ms: int, run: Callable[[], object]) -> QTimer:
+    """A timer that runs `run` every `ms` while it is started."""
+    timer = QTimer(parent)
+    timer.setInterval(ms)
+    timer.timeout.connect(run)
+    return timer

@@ -1,0 +1,204 @@
+"""The top of the window: the profile, the controller in use, how keys are sent, and the one switch."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from nubshift.app.painting.canvas import Canvas, draw_focus, elided, line_height, text_width
+from nubshift.app.painting.nubs import draw_logo
+from nubshift.app.studio import Studio
+from nubshift.app.theme import BODY, SMALL, TITLE, Look, font
+from nubshift.runner.messages import Status
+
+SINK_WORDS = {
+    "uinput": "keys go out as a virtual keyboard and mouse",
+    "xtest": "keys go out through the X server",
+    "record": "keys are only written to a file",
+    "nowhere": "nothing can be sent here",
+}
+
+
+class TopBar(QWidget):
+    """Profile at the left; controller and switch at the right."""
+
+    profile_menu_wanted = pyqtSignal(object)
+    controller_menu_wanted = pyqtSignal(object)
+    menu_wanted = pyqtSignal(object)
+    find_wanted = pyqtSignal()
+    live_wanted = pyqtSignal(bool)
+
+    def __init__(self, studio: Studio, look: Look) -> None:
+        super().__init__()
+        self.title = ProfileTitle(studio, look)
+        self.title.clicked.connect(lambda: self.profile_menu_wanted.emit(self._below(self.title)))
+        self.controller = QPushButton("looking for controllers…")
+        self.controller.setObjectName("plain")
+        self.controller.clicked.connect(lambda: self.controller_menu_wanted.emit(self._below(self.controller)))
+        self.sending = QLabel()
+        self.sending.setObjectName("quiet")
+        self.sending.setFont(font(SMALL))
+        self.sending.setAlignment(Qt.AlignmentFlag.AlignRight)
+        self.search = QPushButton("find anything  Ctrl+K")
+        self.search.setObjectName("plain")
+        self.search.clicked.connect(self.find_wanted)
+        self.menu = QPushButton("menu")
+        self.menu.setObjectName("plain")
+        self.menu.clicked.connect(lambda: self.menu_wanted.emit(self._below(self.menu)))
+        self.switch = LiveSwitch(look)
+        self.switch.wanted.connect(self.live_wanted)
+        device = QVBoxLayout()
+        device.setSpacing(0)
+        device.addWidget(self.controller, 0, Qt.AlignmentFlag.AlignRight)
+        device.addWidget(self.sending)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(14, 6, 14, 6)
+        row.setSpacing(10)
+        row.addWidget(self.title)
+        row.addStretch(1)
+        row.addWidget(self.search)
+        row.addWidget(self.menu)
+        row.addSpacing(8)
+        row.addLayout(device)
+        row.addWidget(self.switch)
+
+    @staticmethod
+    def _below(widget: QWidget) -> object:
+        return widget.mapToGlobal(widget.rect().bottomLeft())
+
+    def show_status(self, status: Status | None) -> None:
+        """What the runner says of itself, or that there is none."""
+        self.switch.show_state(status.live if status else None)
+        if status is None:
+            self.controller.setText("starting…")
+            self.sending.setText("")
+            return
+        current = next((c for c in status.controllers if c.id == status.controller), None)
+        name = current.name if current else "no controller"
+        kind = ", simulated" if current and current.simulated else ""
+        self.controller.setText(f"{name}{kind} ▾")
+        self.sending.setText(SINK_WORDS.get(status.sink, status.sink))
+        self.sending.setToolTip(f"Why: {status.reason}.")
+
+
+class ProfileTitle(Canvas):
+    """The profile: its game, and that every edit is kept."""
+
+    clicked = pyqtSignal()
+
+    def __init__(self, studio: Studio, look: Look) -> None:
+        super().__init__(look)
+        self._studio = studio
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        for signal in (studio.opened, studio.edited, studio.kept_changed):
+            signal.connect(self.refresh)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """The profile, or whether it is kept, changed."""
+        self.setAccessibleName(f"Profile {self._studio.profile.game.title}, {self.state_text}")
+        self.updateGeometry()
+        self.update()
+
+    @property
+    def state_text(self) -> str:
+        """Whether every edit is on disk, and which was the last."""
+        studio = self._studio
+        last = f" · last: {studio.document.undo_title}" if studio.document.undo_title else ""
+        kept = "kept" if studio.kept else "not kept yet" if studio.trouble else "keeping…"
+        return f"{kept}{last}"
+
+    def sizeHint(self) -> QSize:
+        """The logo and two lines."""
+        title = text_width(self._studio.profile.game.title, TITLE, True)
+        return QSize(round(58 + min(420.0, max(title + 24, text_width(self.state_text, SMALL) + 12, 200))), 44)
+
+    def draw(self, painter: QPainter) -> None:
+        """Logo, title with the profile's colour, state."""
+        theme = self.theme
+        draw_logo(painter, QRectF(2, 9, 38, 26), theme)
+        game = self._studio.profile.game
+        x = 52.0
+        height = line_height(TITLE * 0.85)
+        painter.setFont(font(TITLE * 0.85, bold=True))
+        painter.setPen(theme.ink)
+        title = elided(game.title or "untitled", self.width() - x - 20, TITLE * 0.85, True)
+        painter.drawText(QRectF(x, 2, self.width() - x, height), Qt.AlignmentFlag.AlignVCenter, title)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(theme.accents[game.colour])
+        painter.drawEllipse(QPointF(x + text_width(title, TITLE * 0.85, True) + 12, 2 + height / 2), 4, 4)
+        painter.setFont(font(SMALL))
+        painter.setPen(theme.output if self._studio.trouble else theme.quiet)
+        text = elided(self.state_text, self.width() - x, SMALL)
+        painter.drawText(
+            QRectF(x, 2 + height, self.width() - x, line_height(SMALL)), Qt.AlignmentFlag.AlignVCenter, text
+        )
+        if self.hasFocus():
+            draw_focus(painter, QRectF(self.rect()), theme)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """Ask what can be done with profiles."""
+        self.clicked.emit()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Enter and Space are a click."""
+        if event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
+            self.clicked.emit()
+        else:
+            super().keyPressEvent(event)
+
+
+class LiveSwitch(Canvas):
+    """Live or Paused: the one switch."""
+
+    wanted = pyqtSignal(bool)
+
+    def __init__(self, look: Look) -> None:
+        super().__init__(look)
+        self.on: bool | None = None
+        self.setFixedSize(132, 32)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setToolTip("Live sends to the game. Paused lets go of everything and gives the controller back.")
+        self.show_state(None)
+
+    def show_state(self, on: bool | None) -> None:
+        """Live, paused, or not known while there is no runner."""
+        self.on = on
+        self.setAccessibleName("Live" if on else "Paused" if on is not None else "Not running")
+        self.update()
+
+    def draw(self, painter: QPainter) -> None:
+        """Two halves, the present one filled."""
+        theme = self.theme
+        rect = QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5)
+        painter.setPen(QPen(theme.line, 1))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRoundedRect(rect, 9, 9)
+        half = rect.width() / 2
+        for index, (name, state) in enumerate((("Live", True), ("Paused", False))):
+            part = QRectF(rect.left() + index * half, rect.top(), half, rect.height())
+            present = self.on is state
+            if present:
+                painter.setPen(Qt.PenStyle.NoPen)
+                painter.setBrush(theme.input if state else theme.raised)
+                painter.drawRoundedRect(part, 9, 9)
+            painter.setFont(font(BODY, bold=present))
+            painter.setPen((theme.on_input if state else theme.ink) if present else theme.quiet)
+            painter.drawText(part, Qt.AlignmentFlag.AlignCenter, name)
+        if self.hasFocus():
+            draw_focus(painter, QRectF(self.rect()), theme)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """Choose the half that was hit."""
+        if event is not None and self.on is not None:
+            self.wanted.emit(event.position().x() < self.width() / 2)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Space and Enter turn it over."""
+        if event is not None and self.on is not None and event.key() in (Qt.Key.Key_Space, Qt.Key.Key_Return):
+            self.wanted.emit(not self.on)
+        else:
+            super().keyPressEvent(event)

@@ -159,7 +159,7 @@ class Link(QObject):
             self._socket.waitForBytesWritten(500)
             if self._socket.state() != QLocalSocket.LocalSocketState.UnconnectedState:
                 self._socket.waitForDisconnected(2000)
-        self._socket.abort()
+        self._socket.disconnectFromServer()
         if self._process is not None and self._process.state() != QProcess.ProcessState.NotRunning:
             self._process.terminate()
             if not self._process.waitForFinished(3000):

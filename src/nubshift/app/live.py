@@ -16,6 +16,7 @@ from nubshift.runner.messages import Frame, Status
 PAST_US = 3_000_000
 """How much of the output the Now strip shows."""
 TRAIL = 40
+STILL = 0.04
 MOTION_SAMPLES = 150
 RATE_US = 250_000
 TOUCH_AT, TOUCH_BELOW = 0.6, 0.35
@@ -63,9 +64,9 @@ class Live(QObject):
         return self.values.get(control, (0.0, 0.0))
 
     def depth(self, control: str) -> float:
-        """How far a control is moved, 0 to 1."""
-        x, y = self.value(control)
-        return min(1.0, hypot(x, y))
+        """How far a control is moved, 0 to 1; the noise of a stick at rest is none."""
+        depth = hypot(*self.value(control))
+        return min(1.0, depth) if depth >= STILL else 0.0
 
     @property
     def speed(self) -> tuple[float, float]:

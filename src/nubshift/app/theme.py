@@ -181,8 +181,8 @@ QMenu::item:disabled {{ color: {quiet}; }}
 QMenu::separator {{ height: 1px; background: {line}; margin: 5px 8px; }}
 QScrollArea {{ background: transparent; border: 0; }}
 QScrollArea > QWidget > QWidget {{ background: transparent; }}
-QScrollBar:vertical {{ background: transparent; width: 9px; margin: 0; }}
-QScrollBar::handle:vertical {{ background: {line}; border-radius: 4px; min-height: 30px; }}
+QScrollBar:vertical {{ background: transparent; width: 6px; margin: 0; }}
+QScrollBar::handle:vertical {{ background: {line}; border-radius: 3px; min-height: 30px; }}
 QScrollBar::add-line, QScrollBar::sub-line {{ height: 0; width: 0; }}
 QScrollBar::add-page, QScrollBar::sub-page {{ background: transparent; }}
 QListWidget {{ background: transparent; border: 0; outline: 0; }}

@@ -51,6 +51,7 @@ class Diamond(Canvas):
         self.tiles = [CellTile(stage, control) for control in controls]
         for tile, (row, column) in zip(self.tiles, CELL_PLACES, strict=True):
             if column == 1:
+                tile.setMinimumWidth(112)
                 grid.addWidget(tile, row, 0, 1, 4, Qt.AlignmentFlag.AlignHCenter)
             else:
                 grid.addWidget(tile, row, 0 if column == 0 else 2, 1, 2)
@@ -88,8 +89,9 @@ class Hands(QWidget):
         whole.row.addWidget(self._tile(MotionTile(stage, "motion")))
         grid.addWidget(whole, 3, 0, 1, 2)
         grid.setRowStretch(1, 1)
-        grid.setColumnStretch(0, 1)
-        grid.setColumnStretch(1, 1)
+        for column in (0, 1):
+            grid.setColumnStretch(column, 1)
+            grid.setColumnMinimumWidth(column, 300)
         stage.studio.edited.connect(self._edited)
         stage.studio.opened.connect(self.refresh)
         stage.studio.layer_changed.connect(self.refresh)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from msgspec.structs import replace
 from PyQt6.QtCore import QPointF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter
@@ -15,7 +17,7 @@ from nubshift.app.theme import TITLE, font
 from nubshift.model import edits
 from nubshift.model.changes import Changes
 from nubshift.model.controls import CONTROLS, Kind
-from nubshift.model.profile import BASE, Binding, Profile
+from nubshift.model.profile import BASE, Binding, MouseRole, Profile
 from nubshift.model.sentences import sends_name
 from nubshift.model.usage import look_up
 
@@ -48,6 +50,7 @@ class Inspector(QWidget):
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         scroll.setWidget(self._inside)
         self.note = NoteField(stage)
+        self.elsewhere = Elsewhere(stage)
         self.below = Below(stage)
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 10, 0, 8)
@@ -59,6 +62,7 @@ class Inspector(QWidget):
         outer.addWidget(scroll, 1)
         foot = QVBoxLayout()
         foot.setContentsMargins(16, 0, 14, 0)
+        foot.addWidget(self.elsewhere)
         foot.addWidget(self.note)
         foot.addWidget(self.below)
         outer.addLayout(foot)
@@ -90,6 +94,7 @@ class Inspector(QWidget):
             self._shown = wanted
             self._replace_panel(info.kind)
         self.panel_refresh()
+        self.elsewhere.refresh()
         self.note.refresh()
         self.below.refresh()
 
@@ -181,6 +186,44 @@ class NoteField(QPlainTextEdit):
         studio.edit(f"Note on {CONTROLS[binding.control].title.lower()}", change, f"note:{layer}:{binding.control}")
 
 
+class Elsewhere(QWidget):
+    """What the same control does in the other layers; each line leads there."""
+
+    def __init__(self, stage: Stage) -> None:
+        super().__init__()
+        self._stage = stage
+        self._column = QVBoxLayout(self)
+        self._column.setContentsMargins(0, 0, 0, 6)
+        self._column.setSpacing(0)
+
+    def refresh(self) -> None:
+        """The profile, the control or the layer changed."""
+        while (item := self._column.takeAt(0)) is not None:
+            widget = item.widget()
+            if widget is not None:
+                widget.hide()
+                widget.deleteLater()
+        studio = self._stage.studio
+        for layer in studio.profile.layers:
+            binding = layer.binding(studio.control)
+            if binding is None or layer.id in (studio.layer, BASE):
+                continue
+            button = QPushButton(f"in {layer.name}: {binding_name(studio.profile, binding)}")
+            button.setObjectName("link")
+            button.clicked.connect(partial(studio.show_layer, layer.id))
+            self._column.addWidget(button, 0, Qt.AlignmentFlag.AlignLeft)
+        self.setVisible(self._column.count() > 0)
+
+
+def binding_name(profile: Profile, binding: Binding | None) -> str:
+    """What a binding sends, in a few words."""
+    if binding is None or binding.blocked:
+        return "nothing"
+    if isinstance(binding.role, MouseRole):
+        return "mouse motion"
+    return "keys by direction" if binding.role is not None else sends_name(profile, binding.press)
+
+
 class Below(QWidget):
     """In a layer: what the layers below send here, and how to let that through or not."""
 
@@ -217,19 +260,11 @@ class Below(QWidget):
         own = layer.binding(studio.control)
         base = studio.profile.layers[0]
         below = None if layer.hides else base.binding(studio.control)
-        name = self._name(studio.profile, below)
+        name = binding_name(studio.profile, below)
         self._text.setText(f"{base.name} sends {name} here." if own else f"{base.name}'s {name} shows through.")
         self._use.setText(f"use {base.name}'s")
         self._use.setVisible(own is not None or layer.feel_of(studio.control) is not None)
         self._block.setVisible(own is None or not own.blocked)
-
-    @staticmethod
-    def _name(profile: Profile, binding: Binding | None) -> str:
-        if binding is None or binding.blocked:
-            return "nothing"
-        if binding.role is not None:
-            return "mouse motion" if type(binding.role).__name__ == "MouseRole" else "keys by direction"
-        return sends_name(profile, binding.press)
 
     def _use_below(self) -> None:
         studio = self._stage.studio

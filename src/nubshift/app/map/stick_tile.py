@@ -61,10 +61,13 @@ class StickTile(Tile):
         return QSize(150, 170)
 
     def _plane(self) -> tuple[QPointF, float]:
-        top = PAD + 2 * RADIUS + 4
-        room = cap_height() + line_height(SMALL) if isinstance(self._role, KeysRole) else 6.0
-        radius = min((self.height() - top - 8) / 2 - room * 0.75, self.width() / 2 - room - 4, 92.0)
-        return QPointF(self.width() / 2, top + (self.height() - top - 4) / 2), max(24.0, radius)
+        """Its centre and radius: as large as the caps on its rim and the names beyond them allow."""
+        top = PAD + 2 * RADIUS + 2
+        beside, above = 10.0, 6.0
+        if isinstance(self._role, KeysRole):
+            beside, above = cap_height() / 2 + 7, cap_height() / 2 + line_height(SMALL) + 2
+        radius = min((self.height() - top) / 2 - above - 2, self.width() / 2 - beside, 100.0)
+        return QPointF(self.width() / 2, top + (self.height() - top) / 2), max(24.0, radius)
 
     @property
     def _role(self) -> KeysRole | MouseRole | None:

@@ -23,7 +23,7 @@ from PyQt6.QtGui import (
 from nubshift.app.live import Live
 from nubshift.app.map.steer import Steering
 from nubshift.app.map.words import Words, spoken, words_for
-from nubshift.app.painting.canvas import Canvas, draw_focus, elided, line_height, text_width
+from nubshift.app.painting.canvas import Canvas, draw_focus, draw_name, elided, line_height, text_width
 from nubshift.app.painting.caps import CapState, cap_height, cap_width, draw_caps
 from nubshift.app.painting.nubs import RADIUS, draw_nub
 from nubshift.app.studio import Studio
@@ -254,7 +254,7 @@ class ButtonTile(Tile):
 
     def minimumSizeHint(self) -> QSize:
         """Three lines, and room for a short name."""
-        return QSize(90, self.sizeHint().height())
+        return QSize(70, self.sizeHint().height())
 
     def draw(self, painter: QPainter) -> None:
         """The tile."""
@@ -272,12 +272,10 @@ class ButtonTile(Tile):
             elided(self.state_text(), self.width() - head - 6, SMALL),
         )
         y = PAD + 2 * RADIUS + 2
-        painter.setFont(font(STRONG, bold=not faint))
         painter.setPen(theme.quiet if faint else theme.ink)
         height = line_height(STRONG)
-        painter.drawText(
-            QRectF(left, y, width, height), Qt.AlignmentFlag.AlignVCenter, elided(words.title, width, STRONG, not faint)
-        )
+        rect = QRectF(left, y, width + 4, height)
+        draw_name(painter, rect, words.title, STRONG, bold=not faint, flags=Qt.AlignmentFlag.AlignVCenter)
         y += height + 2
         x = draw_caps(painter, left, y, self.caps(words.keys, faint), theme, self.width() - 6)
         if words.hint:
@@ -302,7 +300,7 @@ class CellTile(Tile):
 
     def sizeHint(self) -> QSize:
         """Two lines."""
-        return QSize(96, round(cap_height() + line_height(BODY) + 18))
+        return QSize(76, round(cap_height() + line_height(BODY) + 18))
 
     def nub_centre(self) -> QPointF:
         """Beside the caps, both in the middle."""
@@ -321,11 +319,9 @@ class CellTile(Tile):
         draw_nub(painter, centre, self.control, self.moved, theme, faint=faint)
         top = centre.y() - cap_height() / 2
         draw_caps(painter, centre.x() + RADIUS + 6, top, self.caps(words.keys, faint), theme, self.width() - 4)
-        painter.setFont(font(BODY, bold=not faint))
         painter.setPen(theme.quiet if faint else theme.ink)
-        text = elided(words.title, self.width() - 8, BODY, not faint)
-        rect = QRectF(4, top + cap_height() + 3, self.width() - 8, line_height(BODY))
-        painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, text)
+        rect = QRectF(6, top + cap_height() + 3, self.width() - 12, line_height(BODY))
+        draw_name(painter, rect, words.title, BODY, bold=not faint, flags=Qt.AlignmentFlag.AlignCenter)
         self.draw_selection(painter)
 
 

@@ -12,7 +12,7 @@ from nubshift.model.usage import Found, look_up
 
 @dataclass(frozen=True)
 class Words:
-    """A control as it is in the layer shown. `own`: set by this layer and not by one below."""
+    """A control as it is in the layer shown. `own`: this layer sets it, or at least its feel."""
 
     found: Found | None
     own: bool
@@ -30,7 +30,8 @@ class Words:
 def words_for(profile: Profile, layer: str, control: str) -> Words:
     """What to say about a control in a layer."""
     found = look_up(profile, layer, control)
-    own = found is not None and found.layer.id == layer
+    entry = profile.layer(layer)
+    own = found is not None and (found.layer.id == layer or (entry is not None and entry.feel_of(control) is not None))
     elsewhere = tuple(
         entry.name for entry in profile.layers if entry.id not in (layer, BASE) and entry.binding(control) is not None
     )

@@ -51,6 +51,17 @@ def elided(text: str, width: float, factor: float = BODY, bold: bool = False) ->
     return QFontMetricsF(font(factor, bold)).elidedText(text, Qt.TextElideMode.ElideRight, width)
 
 
+def draw_name(
+    painter: QPainter, rect: QRectF, text: str, factor: float, *, bold: bool, flags: Qt.AlignmentFlag
+) -> None:
+    """Draw a name in the present pen; one that is too long is set smaller before it is cut."""
+    for size, weight in ((factor, bold), (factor * 0.9, bold), (factor * 0.9, False)):
+        painter.setFont(font(size, weight))
+        if text_width(text, size, weight) <= rect.width():
+            break
+    painter.drawText(rect, flags, elided(text, rect.width(), size, weight))
+
+
 def text_width(text: str, factor: float = BODY, bold: bool = False) -> float:
     """The width of `text`."""
     return QFontMetricsF(font(factor, bold)).horizontalAdvance(text)

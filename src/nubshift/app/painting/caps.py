@@ -7,7 +7,7 @@ from enum import Enum
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPainterPath, QPen
 
-from nubshift.app.theme import SMALL, Theme, faded, font
+from nubshift.app.theme import SMALL, Theme, blend, font
 
 EDGE = 3.0
 """Height of a cap's darker lower edge."""
@@ -52,7 +52,7 @@ def draw_cap(painter: QPainter, x: float, y: float, code: str, label: str, state
         painter.drawRoundedRect(rect.adjusted(0, 0, 0, -EDGE), 4, 4)
     inner = rect.adjusted(0, 0, 0, -EDGE)
     if code in MOUSE_PARTS:
-        _mouse(painter, inner, code, ink, face if state is not CapState.WOULD else QColor(Qt.GlobalColor.transparent))
+        _mouse(painter, inner, code, ink)
     else:
         painter.setPen(ink)
         painter.setFont(font(SMALL))
@@ -70,13 +70,13 @@ def _colours(state: CapState, theme: Theme) -> tuple[QColor, QColor, QColor]:
         case CapState.WOULD:
             return theme.surface, theme.surface, theme.output
         case CapState.FAINT:
-            return faded(theme.cap, 0.16), faded(theme.cap_edge, 0.35), theme.quiet
+            return blend(theme.cap, theme.surface, 0.08), blend(theme.cap_edge, theme.surface, 0.4), theme.quiet
 
 
 MOUSE_PARTS: dict[str, int] = {"BTN_LEFT": 0, "BTN_RIGHT": 1, "BTN_MIDDLE": 2, "BTN_SIDE": 3, "BTN_EXTRA": 4}
 
 
-def _mouse(painter: QPainter, rect: QRectF, code: str, ink: QColor, face: QColor) -> None:
+def _mouse(painter: QPainter, rect: QRectF, code: str, ink: QColor) -> None:
     """A small mouse with the button in question filled."""
     height = rect.height() - 4.0
     width = height * 0.72

@@ -30,7 +30,7 @@ def draw_nub(
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(theme.input if depth >= 1 else faded(theme.input, 0.25 + 0.5 * depth))
         painter.drawEllipse(circle)
-    painter.setPen(theme.on_input if depth >= 1 else theme.input)
+    painter.setPen(theme.on_input if depth >= 0.4 else theme.input)
     painter.setFont(font(SMALL * 0.95 if radius >= RADIUS else SMALL * 0.85))
     painter.drawText(circle, Qt.AlignmentFlag.AlignCenter, CONTROLS[control].mark)
 

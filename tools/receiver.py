@@ -1,6 +1,6 @@
 """A plain X client that stands for a game: takes the focus and prints every event it gets, a JSON object a line.
 
-Used by the tests and by ./start. It keeps no state of its own, merges nothing, and knows nothing of Nub Shift.
+Used by the tests and by ./start. It keeps no state of its own, merges nothing (key repeat of the server is switched off), and knows nothing of Nub Shift.
 ``{"event": "ready"}`` comes first, once the window has the focus.
 """
 
@@ -34,6 +34,7 @@ def main() -> None:
     )  # fmt: skip
     title = b"A game that knows no gamepad"
     connection.core.ChangeProperty(xp.PropMode.Replace, window, xp.Atom.WM_NAME, xp.Atom.STRING, 8, len(title), title)
+    connection.core.ChangeKeyboardControl(xp.KB.AutoRepeatMode, [xp.AutoRepeatMode.Off])
     connection.core.MapWindow(window)
     connection.flush()
     place = (0, 0)

@@ -84,9 +84,9 @@ def _document(data: bytes, problems: list[Problem]) -> dict[str, Any]:
 def _line_of(data: bytes, message: str) -> str:
     """``line 3, column 7`` from the byte position in a message of the JSON reader, or nothing."""
     match = re.search(r"byte (\d+)", message)
-    if not match:
+    if not match and "truncated" not in message:
         return ""
-    before = data[: int(match[1])]
+    before = data[: int(match[1])] if match else data.rstrip()
     return f"line {before.count(10) + 1}, column {len(before) - before.rfind(10)}"
 
 
@@ -160,14 +160,14 @@ def _part(item: object, type_: type[T], place: str, problems: list[Problem]) -> 
 
 
 _WORDS = {
-    "`str`": "text",
-    "`int`": "a whole number",
-    "`float`": "a number",
-    "`bool`": "true or false",
-    "`array`": "a list",
-    "`object`": "an object",
-    "`null`": "nothing",
+    "str": "text",
+    "int": "a whole number",
+    "float": "a number",
+    "bool": "true or false",
+    "array": "a list",
+    "object": "an object",
 }
+_QUOTED = re.compile(r"`([^`]+)`")
 _UNKNOWN = re.compile(r"Object contains unknown field `(.+)`")
 _MISSING = re.compile(r"Object missing required field `(.+)`")
 _TAG = re.compile(r"Invalid value '(.+)'")
@@ -182,10 +182,14 @@ def _plain(message: str, item: object, type_: type) -> str:
         return f'the field "{match[1]}" is missing'
     if match := _TAG.search(message):
         return f'"{match[1]}" is not one of the values that can stand here'
-    for word, said in _WORDS.items():
-        message = message.replace(word, said)
-    message = message.replace(" | nothing", "").replace("matching regex", "made of a-z, 0-9, - and _, like")
+    message = _QUOTED.sub(lambda found: _kinds(found[1]), message)
+    message = message.replace("matching regex", "made of a-z, 0-9, - and _, like")
     return message[0].lower() + message[1:]
+
+
+def _kinds(words: str) -> str:
+    """``float | null`` as a person says it; that a field may be left out goes without saying."""
+    return " or ".join(_WORDS.get(word, word) for word in words.split(" | ") if word != "null") or "nothing"
 
 
 def _join(place: str, name: str) -> str:

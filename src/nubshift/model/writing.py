@@ -26,9 +26,8 @@ def profile_schema() -> dict[str, Any]:
 
 def _laid_out(value: object, indent: str) -> str:
     """`value` on one line where it is short and holds no long list of its own, else an entry a line."""
-    line = msgspec.json.encode(value).decode()
     if not isinstance(value, dict | list | tuple) or not value:
-        return line
+        return _text(value)
     spaced = _spaced(value)
     if len(indent) + len(spaced) <= WIDTH and _depth(value) <= 3:
         return spaced
@@ -48,6 +47,9 @@ def _depth(value: object) -> int:
 
 
 def _text(value: object) -> str:
+    """A single value; whole numbers stand without a fraction."""
+    if isinstance(value, float) and value.is_integer():
+        value = int(value)
     return msgspec.json.encode(value).decode()
 
 

@@ -1,0 +1,39 @@
+"""Fixtures for all tests. Nothing of the user's own is read or written."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+
+from nubshift.model.profile import Profile
+from nubshift.model.store import read_profile
+from nubshift.runner.paths import demo_folder
+from tests.support.processes import Game
+
+
+@pytest.fixture(autouse=True)
+def own_home(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Path:
+    """Data, settings and sockets of each test in a folder of its own."""
+    for name in ("XDG_DATA_HOME", "XDG_CONFIG_HOME", "XDG_RUNTIME_DIR", "XDG_STATE_HOME"):
+        folder = tmp_path / name.lower()
+        folder.mkdir(mode=0o700)
+        monkeypatch.setenv(name, str(folder))
+    return tmp_path
+
+
+@pytest.fixture
+def demo() -> Profile:
+    return read_profile(demo_folder() / "ferrow-deep.nubshift.json")
+
+
+@pytest.fixture
+def game() -> Iterator[Game]:
+    """A game's window with the focus."""
+    if not os.environ.get("DISPLAY"):
+        pytest.skip("no X server: Xvfb is not installed")
+    found = Game()
+    yield found
+    found.close()

@@ -1,0 +1,104 @@
+"""Contract R4: captured at press; what follows a layer change at once; triggers as buttons."""
+
+from __future__ import annotations
+
+from nubshift.model.profile import MouseRole
+from tests.support.playing import Desk, moved
+from tests.support.profiles import four, made
+
+AIM = made(
+    {"base": {"south": "A", "east": ">aim", "left_stick": four()}, "aim": {"south": "B", "left_stick": four(up="UP")}}
+)
+
+
+def test_release_ends_what_the_press_started_whatever_layer_is_active() -> None:
+    desk = Desk(AIM)
+    assert desk.at(1, south=1) == ["+A"]
+    assert desk.at(2, east=1) == [">aim"]
+    assert desk.at(3, south=0) == ["-A"]
+    assert desk.at(4, south=1) == ["+B"]
+    assert desk.at(5, east=0) == ["<aim"]
+    assert desk.at(6, south=0) == ["-B"]
+
+
+def test_sticks_follow_at_once() -> None:
+    desk = Desk(AIM)
+    assert desk.at(1, left_stick=(0.7, -0.7)) == ["+W", "+D"]
+    assert desk.at(2, east=1) == [">aim", "-W", "+UP"]
+    assert desk.at(3, east=0) == ["<aim", "-UP", "+W"]
+
+
+def test_same_binding_goes_on_with_its_sector() -> None:
+    profile = made({"base": {"left_stick": four(), "east": ">aim"}, "aim": {}})
+    desk = Desk(profile)
+    desk.at(1, left_stick=(0, -1))
+    held = (0.43, -0.9)  # 25.5°: beyond the plain edge of 22.5°, kept by the 3° of the sector held
+    assert desk.at(2, left_stick=held) == ["+D"]
+    desk = Desk(profile)
+    desk.at(1, left_stick=(0, -1))
+    near = (0.41, -0.9)  # 24.5°
+    assert desk.at(2, left_stick=near) == []
+    assert desk.at(3, east=1) == [">aim"]
+
+
+def test_another_binding_starts_from_rest_with_the_present_value() -> None:
+    profile = made({"base": {"left_stick": four(), "east": ">aim"}, "aim": {"left_stick": four(right="RIGHT")}})
+    desk = Desk(profile)
+    desk.at(1, left_stick=(0, -1))
+    assert desk.at(2, left_stick=(0.41, -0.9)) == []
+    assert desk.at(3, east=1) == [">aim", "+RIGHT"]  # the plain sectors decide now, W stays untouched
+
+
+def test_key_radius_hysteresis_does_not_survive_another_binding() -> None:
+    profile = made({"base": {"left_stick": four(), "east": ">aim"}, "aim": {"left_stick": four(up="UP")}})
+    desk = Desk(profile)
+    desk.at(1, left_stick=(0, -0.6))
+    assert desk.at(2, left_stick=(0, -0.49)) == []
+    assert desk.at(3, east=1) == [">aim", "-W"]
+
+
+def test_a_layer_held_by_a_stick_direction_captures_the_stick() -> None:
+    profile = made(
+        {"base": {"left_stick": four(up=["W", ">run"]), "south": "A"}, "run": {"left_stick": four(), "south": "B"}}
+    )
+    desk = Desk(profile)
+    assert desk.at(1, left_stick=(0, -1)) == ["+W", ">run"]
+    assert desk.at(2, south=1) == ["+B"]
+    assert desk.at(3, left_stick=(0.7, -0.7)) == ["+D"]
+    assert desk.at(4, left_stick=(1, 0)) == ["<run", "-W"]
+    assert desk.at(5, left_stick=(0, 0)) == ["-D"]
+    assert desk.engine.held == ("B",)
+
+
+def test_the_button_that_entered_a_layer_keeps_its_binding() -> None:
+    desk = Desk(made({"base": {"east": ["E", ">aim"]}, "aim": {"east": "X"}}))
+    assert desk.at(1, east=1) == ["+E", ">aim"]
+    assert desk.at(2, east=0) == ["<aim", "-E"]
+
+
+def test_trigger_presses_at_its_depth_and_releases_below() -> None:
+    desk = Desk(made({"base": {"left_trigger": "A"}}))
+    assert desk.at(1, left_trigger=0.299) == []
+    assert desk.at(2, left_trigger=0.30) == ["+A"]
+    assert desk.at(3, left_trigger=0.25) == []
+    assert desk.at(4, left_trigger=0.249) == ["-A"]
+    assert desk.at(5, left_trigger=0.28) == []
+
+
+def test_trigger_must_cross_from_below() -> None:
+    desk = Desk(made({"base": {"left_trigger": "A"}}))
+    assert desk.plug(1, left_trigger=0.8) == []
+    assert desk.at(2, left_trigger=0.9) == []
+    assert desk.at(3, left_trigger=0.1) == []
+    assert desk.at(4, left_trigger=0.4) == ["+A"]
+
+
+def test_mouse_follows_a_layer_in_its_own_microsecond() -> None:
+    slow = {"aim": {"right_stick": {"speed": 90.0}}, "base": {"right_stick": {"speed": 180.0, "inner": 0.0}}}
+    desk = Desk(made({"base": {"right_stick": MouseRole(), "east": ">aim"}, "aim": {}}, slow))
+    desk.at(0, right_stick=(1, 0))
+    desk.at(50_000, east=1)
+    desk.at(100_000, right_stick=(0, 0))
+    desk.to(200_000)
+    per_degree = 9000 / 360
+    assert moved(desk.log)[0] == round((180 * 0.05 + 90 * 0.05) * per_degree)

@@ -1,0 +1,88 @@
+"""Other programs of a test: the game that receives, the runner that sends. Waits are for conditions, never for times."""
+
+from __future__ import annotations
+
+import json
+import os
+import subprocess
+import sys
+import threading
+import time
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+TOOLS = Path(__file__).parents[2] / "tools"
+PATIENCE = 60.0
+"""Seconds after which a condition is taken never to come; these machines are shared and slow at times."""
+
+
+def wait_until(condition: Callable[[], Any], what: str, step: float = 0.005) -> None:
+    """Poll until `condition` holds."""
+    end = time.monotonic() + PATIENCE
+    while not condition():
+        if time.monotonic() > end:
+            raise AssertionError(f"this did not happen: {what}")
+        time.sleep(step)
+
+
+class Game:
+    """The plain X client that stands for a game (tools/receiver.py)."""
+
+    def __init__(self, *geometry: int) -> None:
+        self.events: list[dict[str, Any]] = []
+        words = [str(number) for number in geometry]
+        self._process = subprocess.Popen(
+            [sys.executable, str(TOOLS / "receiver.py"), *words], stdout=subprocess.PIPE, text=True
+        )
+        threading.Thread(target=self._read, daemon=True).start()
+        self.wait(lambda: any(e["event"] == "ready" for e in self.events), "the game's window has the focus")
+
+    def _read(self) -> None:
+        assert self._process.stdout is not None
+        for line in self._process.stdout:
+            self.events.append(json.loads(line))
+
+    def wait(self, condition: Callable[[], Any], what: str) -> None:
+        try:
+            wait_until(condition, what)
+        except AssertionError as error:
+            raise AssertionError(f"{error}; the game received {self.words()}") from None
+
+    def words(self) -> list[str]:
+        """``+25`` a key down, ``-b1`` a button up."""
+        marks = {"key down": "+", "key up": "-", "button down": "+b", "button up": "-b"}
+        return [f"{marks[e['event']]}{e['code']}" for e in list(self.events) if e["event"] in marks]
+
+    def moved(self) -> tuple[int, int]:
+        motions = [e for e in list(self.events) if e["event"] == "motion"]
+        return sum(e["dx"] for e in motions), sum(e["dy"] for e in motions)
+
+    def close(self) -> None:
+        self._process.kill()
+        self._process.wait()
+
+
+class RunnerProcess:
+    """``nubshift run`` as a process."""
+
+    def __init__(self, *words: str, **environment: str) -> None:
+        self.process = subprocess.Popen(
+            [sys.executable, "-m", "nubshift", "run", *words], stderr=subprocess.PIPE, text=True,
+            env=os.environ | environment,
+        )  # fmt: skip
+        self.said: list[str] = []
+        threading.Thread(target=self._read, daemon=True).start()
+
+    def _read(self) -> None:
+        assert self.process.stderr is not None
+        for line in self.process.stderr:
+            self.said.append(line.rstrip())
+
+    def wait_said(self, words: str) -> None:
+        wait_until(lambda: any(words in line for line in self.said), f"the runner says {words!r} (said: {self.said})")
+
+    def close(self) -> int:
+        if self.process.poll() is None:
+            self.process.terminate()
+        return self.process.wait(PATIENCE)

@@ -35,13 +35,15 @@ class Game:
         self._process = subprocess.Popen(
             [sys.executable, str(TOOLS / "receiver.py"), *words], stdout=subprocess.PIPE, text=True
         )
-        threading.Thread(target=self._read, daemon=True).start()
+        self._reader = threading.Thread(target=self._read, daemon=True)
+        self._reader.start()
         self.wait(lambda: any(e["event"] == "ready" for e in self.events), "the game's window has the focus")
 
     def _read(self) -> None:
         assert self._process.stdout is not None
-        for line in self._process.stdout:
-            self.events.append(json.loads(line))
+        with self._process.stdout as lines:
+            for line in lines:
+                self.events.append(json.loads(line))
 
     def wait(self, condition: Callable[[], Any], what: str) -> None:
         try:
@@ -61,6 +63,7 @@ class Game:
     def close(self) -> None:
         self._process.kill()
         self._process.wait()
+        self._reader.join()
 
 
 class RunnerProcess:
@@ -72,17 +75,25 @@ class RunnerProcess:
             env=os.environ | environment,
         )  # fmt: skip
         self.said: list[str] = []
-        threading.Thread(target=self._read, daemon=True).start()
+        self._reader = threading.Thread(target=self._read, daemon=True)
+        self._reader.start()
 
     def _read(self) -> None:
         assert self.process.stderr is not None
-        for line in self.process.stderr:
-            self.said.append(line.rstrip())
+        with self.process.stderr as lines:
+            for line in lines:
+                self.said.append(line.rstrip())
 
     def wait_said(self, words: str) -> None:
         wait_until(lambda: any(words in line for line in self.said), f"the runner says {words!r} (said: {self.said})")
 
+    def wait_end(self) -> int:
+        """Its exit code, once it has ended by itself."""
+        code = self.process.wait(PATIENCE)
+        self._reader.join(PATIENCE)
+        return code
+
     def close(self) -> int:
         if self.process.poll() is None:
             self.process.terminate()
-        return self.process.wait(PATIENCE)
+        return self.wait_end()

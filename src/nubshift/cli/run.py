@@ -37,7 +37,6 @@ def main(options: argparse.Namespace) -> int:
     runner = _runner(profile, chosen, settings, options.socket)
     for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
         signal.signal(number, lambda *_: runner.end())
-    signal.set_wakeup_fd(-1)
     gc.collect()
     gc.freeze()
     runner.run()

@@ -73,6 +73,7 @@ class Decoder:
         self._dropped = False
         for code, axis in axes.items():
             self._axis(code, axis.value)
+        self._told = {change[0]: change for change in self.state()}
         self._touched.clear()
 
     @property
@@ -98,9 +99,7 @@ class Decoder:
                 self._touched.clear()
                 return None
             if code == SYN_REPORT and not self._dropped:
-                changes = tuple(self._change(name) for name in self._touched)
-                self._touched.clear()
-                return changes
+                return self._tell(self._touched)
             return None
         if self._dropped:
             return None
@@ -117,16 +116,21 @@ class Decoder:
         return self._dropped
 
     def resync(self, pressed: Iterable[int], axes: Mapping[int, int]) -> tuple[Change, ...]:
-        """Take the whole state as read anew; returns the controls that differ from what was known."""
+        """Take the whole state as read anew; returns the controls that differ from what was last told."""
         self._dropped = False
-        before = {name: tuple(value) for name, value in self._values.items()}
         down = set(pressed)
         for code, name in (self._keys | self._trigger_keys).items():
             self._set(name, 0, 1.0 if code in down else 0.0)
         for code, value in axes.items():
             self._axis(code, value)
+        return self._tell(name for name in self._values if self._change(name) != self._told[name])
+
+    def _tell(self, names: Iterable[str]) -> tuple[Change, ...]:
+        changes = tuple(self._change(name) for name in names)
+        for change in changes:
+            self._told[change[0]] = change
         self._touched.clear()
-        return tuple(self._change(name) for name, value in self._values.items() if tuple(value) != before[name])
+        return changes
 
     def _change(self, name: str) -> Change:
         x, y = self._values[name]

@@ -33,13 +33,9 @@ def node_paths() -> list[str]:
 def probe(path: str) -> ControllerInfo | None:
     """What controller the node is, or None if it is none. One that can't be opened says so in `trouble`."""
     try:
-        device = evdev.InputDevice(path)
-    except PermissionError:
-        return ControllerInfo(
-            f"evdev:{path}", path, trouble=f"{path} can't be opened: no permission. Run: nubshift doctor"
-        )
-    except (OSError, SystemError):
-        return None
+        device = _open(path)
+    except SourceError as error:
+        return ControllerInfo(f"evdev:{path}", path, trouble=str(error))
     try:
         if device.phys == VIRTUAL_PHYS:
             return None
@@ -53,6 +49,16 @@ def probe(path: str) -> ControllerInfo | None:
         device.close()
 
 
+def _open(path: str) -> evdev.InputDevice[str]:
+    """The node, open. A node that has only just come may fail in any way for a moment (SystemError too)."""
+    try:
+        return evdev.InputDevice(path)
+    except PermissionError as error:
+        raise SourceError(f"{path} can't be opened: no permission. Run: nubshift doctor") from error
+    except (OSError, SystemError) as error:
+        raise SourceError(f"{path} can't be opened: {error}") from error
+
+
 def _capabilities(device: evdev.InputDevice[str]) -> tuple[list[int], dict[int, AxisRange]]:
     capabilities: dict[int, Any] = dict(device.capabilities(absinfo=True))
     axes = {code: AxisRange(info.min, info.max, info.value) for code, info in capabilities.get(EV_ABS, [])}
@@ -63,12 +69,7 @@ class EvdevSource:
     """One controller read from its event node, report by report. Raises SourceError if it can't be opened."""
 
     def __init__(self, path: str) -> None:
-        try:
-            self._device = evdev.InputDevice(path)
-        except PermissionError as error:
-            raise SourceError(f"{path} can't be opened: no permission. Run: nubshift doctor") from error
-        except (OSError, SystemError) as error:
-            raise SourceError(f"{path} can't be opened: {error}") from error
+        self._device = _open(path)
         keys, axes = _capabilities(self._device)
         self._axes = tuple(axes)
         self._decoder = Decoder(keys, axes)

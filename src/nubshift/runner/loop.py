@@ -80,6 +80,7 @@ class Runner:
         self._status: Status | None = None
         self._greeted = False
         self._over = False
+        self._awake, self._wake = os.pipe()
         now = monotonic()
         self._asleep = _slept()
         self._end = now + round(settings.seconds * SECOND) if settings.seconds is not None else None
@@ -104,8 +105,9 @@ class Runner:
                 self._server.close()
 
     def end(self) -> None:
-        """End after this turn; may be called from a signal handler."""
+        """End after this turn; may be called from a signal handler, which does not end a wait by itself."""
         self._over = True
+        os.write(self._wake, b"!")
 
     def _turn(self) -> None:
         ready = self._wait()
@@ -125,7 +127,7 @@ class Runner:
         source, monitor = self._controllers.source, self._controllers.monitor
         client = self._server.client if self._server else None
         nodes = (source.fileno() if source else None, monitor.fileno() if monitor else None)
-        readers = [node for node in nodes if node is not None]
+        readers = [self._awake, *(node for node in nodes if node is not None)]
         if self._server is not None:
             readers.append(self._server.fileno())
         if client is not None:
@@ -172,6 +174,7 @@ class Runner:
         self._controllers.grab(self._session.live)
         source = self._controllers.source
         if source is not None:
+            self._say("info", f"the controller is {source.info.name} ({source.info.id})")
             self._session.plugged(source.state(), now)
 
     def _lost_sink(self, error: SinkError, now: Micros) -> None:

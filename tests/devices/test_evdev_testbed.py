@@ -1,0 +1,136 @@
+"""The evdev source and discovery against made-up nodes (umockdev): the same ioctls, reads and plugging in as the kernel's."""
+
+from __future__ import annotations
+
+import ctypes.util
+import json
+import os
+import subprocess
+import sys
+from collections.abc import Iterator
+from pathlib import Path
+
+import msgspec
+import pytest
+
+from tests.support.fakepad import NAME, TestBed
+from tests.support.processes import RunnerProcess, wait_until
+
+pytestmark = pytest.mark.skipif(
+    ctypes.util.find_library("umockdev") is None, reason="umockdev is not installed: apt-get install umockdev"
+)
+
+
+@pytest.fixture
+def bed() -> Iterator[TestBed]:
+    found = TestBed()
+    yield found
+    found.close()
+
+
+@pytest.fixture
+def profile(tmp_path: Path) -> Path:
+    from nubshift.model.writing import profile_text
+    from tests.support.profiles import four, made
+
+    path = tmp_path / "p.nubshift.json"
+    path.write_bytes(
+        profile_text(
+            made({"base": {"south": "A", "east": "B", "left_stick": four(), "dpad_up": "UP", "left_trigger": "T"}})
+        )
+    )
+    return path
+
+
+class Play:
+    """A runner with the test bed's controllers, and what it would send."""
+
+    def __init__(self, bed: TestBed, profile: Path, source: str = "auto") -> None:
+        self.bed = bed
+        self.out = profile.with_suffix(".out")
+        self.runner = RunnerProcess(str(profile), "--source", source, "--sink", f"record:{self.out}", **bed.environment)
+        self.runner.wait_said("sending through")
+        if source == "auto" and os.path.exists(f"{bed.root}/dev/input/event7"):
+            self.runner.wait_said(NAME)
+
+    def sent(self) -> list[str]:
+        if not self.out.exists():
+            return []
+        rows = [json.loads(line) for line in self.out.read_text().splitlines()]
+        return [f"{'+' if row['value'] else '-'}{row['code']}" for row in rows]
+
+    def wait_sent(self, *words: str) -> None:
+        try:
+            wait_until(lambda: self.sent() == list(words), f"{words} are sent")
+        except AssertionError as error:
+            raise AssertionError(f"{error}; sent was {self.sent()}, said {self.runner.said}") from None
+
+
+@pytest.fixture
+def play(bed: TestBed, profile: Path) -> Iterator[Play]:
+    found = Play(bed, profile)
+    yield found
+    found.runner.close()
+
+
+def test_a_pad_is_found_named_and_understood(bed: TestBed) -> None:
+    bed.do("plug")
+    lines = subprocess.run([sys.executable, "-m", "nubshift", "devices", "--json"], env=os.environ | bed.environment,
+                           capture_output=True, check=True).stdout.splitlines()  # fmt: skip
+    pad = msgspec.json.decode(lines[0])
+    assert (pad["name"], pad["id"]) == (NAME, "evdev:/dev/input/event7")
+    assert {"left_stick", "right_stick", "left_trigger", "dpad_up", "south", "left_stick_click"} <= set(pad["controls"])
+
+
+def test_plugged_in_played_and_pulled_out_mid_press(play: Play) -> None:
+    play.bed.do("plug")
+    play.runner.wait_said(NAME)
+    play.bed.event((3, 0, 30000), (3, 1, -30000), (1, 0x131, 1))
+    play.wait_sent("+B", "+W", "+D")
+    play.bed.do("unplug")
+    play.wait_sent("+B", "+W", "+D", "-D", "-W", "-B")
+    play.runner.wait_said("unplugged")
+
+
+def test_the_report_is_the_unit(bed: TestBed, profile: Path) -> None:
+    bed.do("plug")
+    play = Play(bed, profile)
+    bed.event((3, 17, -1), (3, 2, 255), (1, 0x130, 1))
+    play.wait_sent("+UP", "+T", "+A")
+    bed.event((3, 17, 0), (3, 2, 0), (1, 0x130, 0))
+    play.wait_sent("+UP", "+T", "+A", "-UP", "-T", "-A")
+    play.runner.close()
+
+
+def test_dropped_events_are_answered_by_reading_the_state_anew(bed: TestBed, profile: Path) -> None:
+    """The node says that nothing is pressed: so what was held is released, although its release was lost."""
+    bed.do("plug")
+    play = Play(bed, profile)
+    bed.event((1, 0x130, 1), (3, 1, -32768))
+    play.wait_sent("+A", "+W")
+    bed.event((0, 3, 0), (1, 0x131, 1))
+    play.wait_sent("+A", "+W", "-A", "-W")
+    bed.event((1, 0x131, 1))
+    play.wait_sent("+A", "+W", "-A", "-W", "+B")
+    play.runner.close()
+
+
+def test_a_button_held_while_plugging_in_does_nothing_until_pressed_anew(bed: TestBed, profile: Path) -> None:
+    bed.do("hold 304")
+    bed.do("plug")
+    play = Play(bed, profile)
+    bed.event((1, 0x130, 0))
+    bed.event((1, 0x131, 1))
+    play.wait_sent("+B")
+    bed.event((1, 0x130, 1))
+    play.wait_sent("+B", "+A")
+    play.runner.close()
+
+
+def test_a_named_node_that_is_not_there_is_told(bed: TestBed, profile: Path) -> None:
+    play = Play(bed, profile, "evdev:/dev/input/event7")
+    bed.do("plug")
+    play.runner.wait_said(NAME)
+    bed.event((1, 0x130, 1))
+    play.wait_sent("+A")
+    assert play.runner.close() == 0

@@ -1,0 +1,112 @@
+"""XTEST into a real window, and the guard that lets go when the runner dies."""
+
+from __future__ import annotations
+
+import os
+import signal
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+from nubshift.events import Button, Key, Motion
+from nubshift.model.writing import profile_text
+from nubshift.outputs.port import Sink
+from nubshift.outputs.xtest import XTestChannel
+from nubshift.runner.paths import demo_folder
+from tests.support.processes import Game, RunnerProcess, wait_until
+from tests.support.profiles import four, made
+
+
+def take(path: Path, *lines: str) -> Path:
+    path.write_text("\n".join(["nubshift-take 1", *lines]) + "\n")
+    return path
+
+
+def test_keys_buttons_and_every_count_of_motion_arrive_in_order(game: Game) -> None:
+    sink = Sink(XTestChannel())
+    sink.send([Key(0, "LEFTSHIFT", 1), Key(0, "A", 1), Button(0, "BTN_RIGHT", 1)], 0)
+    for index in range(100):
+        sink.send([Motion(0, 2 if index % 2 else -1, 1)], 0)
+    sink.send([Key(0, "A", 0), Button(0, "BTN_RIGHT", 0), Key(0, "LEFTSHIFT", 0)], 0)
+    wanted = ["+50", "+38", "+b3", "-38", "-b3", "-50"]
+    game.wait(lambda: game.words() == wanted, f"{wanted} arrive")
+    game.wait(lambda: game.moved() == (50, 100), "the pointer moved by the sum of all counts")
+    sink.close()
+
+
+def test_closing_releases_what_is_held(game: Game) -> None:
+    sink = Sink(XTestChannel())
+    sink.send([Key(0, "A", 1)], 0)
+    game.wait(lambda: game.words() == ["+38"], "A goes down")
+    sink.close()
+    game.wait(lambda: game.words() == ["+38", "-38"], "A goes up")
+
+
+def test_a_killed_runner_leaves_nothing_held(game: Game, tmp_path: Path) -> None:
+    profile = tmp_path / "p.nubshift.json"
+    profile.write_bytes(profile_text(made({"base": {"south": ["LEFTSHIFT", "BTN_LEFT"], "left_stick": four()}})))
+    source = take(tmp_path / "a.take", "0 south=1 left_stick=0,-1")
+    runner = RunnerProcess(str(profile), "--source", f"take:{source}", "--sink", "xtest")
+    game.wait(lambda: sorted(game.words()) == ["+25", "+50", "+b1"], "shift, the mouse button and W go down")
+    runner.process.send_signal(signal.SIGKILL)
+    game.wait(lambda: sorted(game.words())[3:] == ["-25", "-50", "-b1"], "all three go up")
+    runner.close()
+    wait_until(lambda: not guards(), "the guard ends too")
+
+
+def test_a_killed_guard_is_replaced(game: Game) -> None:
+    channel = XTestChannel()
+    first = channel.guard_pid
+    os.kill(first, signal.SIGKILL)
+    os.waitid(os.P_PID, first, os.WEXITED | os.WNOWAIT)
+    channel.write([Key(0, "A", 1)])
+    assert channel.guard_pid != first
+    channel.close()
+    game.wait(lambda: game.words() == ["+38", "-38"], "the new guard releases A")
+
+
+def guards() -> list[str]:
+    found = []
+    for entry in Path("/proc").glob("[0-9]*/cmdline"):
+        try:
+            words = entry.read_bytes()
+        except OSError:
+            continue
+        if b"nubshift.outputs.guard" in words:
+            found.append(entry.parent.name)
+    return found
+
+
+def test_the_demo_from_player_to_window(game: Game) -> None:
+    """The whole chain: simulated pad, script, engine, XTEST, another program. Runs the first four seconds."""
+    profile = demo_folder() / "ferrow-deep.nubshift.json"
+    runner = RunnerProcess(str(profile), "--source", "sim:moss:ferrow-deep", "--sink", "xtest", "--for", "4")
+    assert runner.process.wait(120) == 0
+    runner.close()
+    keys = game.words()
+    wanted = ["+25", "+50", "-50", "+65", "-65", "+40", "+46", "-46"]  # walk, run, hop, turn right, lantern
+    rest = iter(keys)
+    assert all(word in rest for word in wanted), keys
+    assert keys.count("+25") == keys.count("-25")
+    assert game.moved()[0] != 0
+
+
+def test_without_a_server_it_says_so() -> None:
+    code = "from nubshift.outputs.x11 import XTest\ntry:\n    XTest()\nexcept Exception as e:\n    print(type(e).__name__, e)"
+    done = subprocess.run([sys.executable, "-c", code], env=os.environ | {"DISPLAY": ":9876"}, capture_output=True,
+                          text=True, check=True)  # fmt: skip
+    assert done.stdout.startswith("SinkError the X server does not take part")
+
+
+@pytest.mark.parametrize("sink", ["xtest", "auto"])
+def test_the_runner_says_what_is_missing(sink: str, tmp_path: Path) -> None:
+    environment = {k: v for k, v in os.environ.items() if k not in ("DISPLAY", "WAYLAND_DISPLAY")}
+    done = subprocess.run([sys.executable, "-m", "nubshift", "run", "-", "--sink", sink], env=environment,
+                          capture_output=True, text=True, check=False)  # fmt: skip
+    if sink == "auto" and os.access("/dev/uinput", os.W_OK):
+        pytest.skip("this machine has uinput")
+    assert done.returncode == 1
+    assert "Traceback" not in done.stderr
+    assert "X" in done.stderr

@@ -1,0 +1,167 @@
+"""A made-up gamepad in a umockdev test bed: nodes, ioctls, hotplug and live events without hardware or privileges.
+
+Run as a program it is the controlling process: reads commands from stdin (``plug``, ``unplug``, ``ev TYPE CODE VALUE``,
+``key CODE``) and prints ``ok`` after each; the first line it prints is the root of the test bed.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import ctypes as c
+import os
+import struct
+import subprocess
+import sys
+import tempfile
+from pathlib import Path
+
+KEYS = [0x130, 0x131, 0x133, 0x134, 0x136, 0x137, 0x13A, 0x13B, 0x13C, 0x13D, 0x13E]
+STICK, TRIGGER, HAT = (0, -32768, 32767, 16, 128, 0), (0, 0, 255, 0, 0, 0), (0, -1, 1, 0, 0, 0)
+AXES = {0: STICK, 1: STICK, 2: TRIGGER, 3: STICK, 4: STICK, 5: TRIGGER, 16: HAT, 17: HAT}
+NODE = "/dev/input/event7"
+DEVICE = "/devices/pci0000:00/usb1/1-1/1-1:1.0/input/input7"
+NAME = "Test Bed Pad"
+PRELOAD = "libumockdev-preload.so.0"
+
+
+def bits(codes: list[int], size: int) -> bytes:
+    field = bytearray(size)
+    for code in codes:
+        field[code // 8] |= 1 << (code % 8)
+    return bytes(field)
+
+
+def capability(codes: list[int]) -> str:
+    """The form of sysfs: hexadecimal longs, the most significant first."""
+    field = bits(codes, 96)
+    longs = [int.from_bytes(field[i : i + 8], "little") for i in range(0, 96, 8)]
+    while len(longs) > 1 and longs[-1] == 0:
+        longs.pop()
+    return " ".join(f"{value:x}" for value in reversed(longs))
+
+
+def device_text() -> str:
+    return f"""P: {DEVICE}
+E: SUBSYSTEM=input
+E: PRODUCT=3/1209/abcd/111
+E: NAME="{NAME}"
+E: ID_INPUT=1
+E: ID_INPUT_JOYSTICK=1
+A: name={NAME}
+A: capabilities/ev={capability([0, 1, 3])}
+A: capabilities/key={capability(KEYS)}
+A: capabilities/abs={capability(list(AXES))}
+
+P: {DEVICE}/event7
+N: input/event7
+E: SUBSYSTEM=input
+E: DEVNAME={NODE}
+E: MAJOR=13
+E: MINOR=71
+E: ID_INPUT=1
+E: ID_INPUT_JOYSTICK=1
+A: dev=13:71
+
+"""
+
+
+def ioctl_text(pressed: list[int]) -> str:
+    """The answers of the node; their sizes must be exactly those that are asked for."""
+
+    def padded(text: str) -> str:
+        return (text.encode() + bytes(256))[:256].hex().upper()
+
+    rows = [f"@DEV {NODE}", "EVIOCGVERSION 0 " + struct.pack("i", 0x010001).hex().upper()]
+    rows.append("EVIOCGID 0 " + struct.pack("4H", 3, 0x1209, 0xABCD, 0x111).hex().upper())
+    for kind, text in (("NAME", NAME), ("PHYS", "usb-0/input0"), ("UNIQ", "aa:bb")):
+        rows.append(f"EVIOCG{kind} {len(text) + 1} {padded(text)}")
+    rows.append("EVIOCGEFFECTS 0 00000000")
+    rows.append("EVIOCGBIT 4 " + bits([0, 1, 3], 4).hex().upper())
+    rows += [f"EVIOCGBIT({kind}) 96 " + bits(codes, 96).hex().upper() for kind, codes in ((1, KEYS), (3, list(AXES)))]
+    for kind, size in (("LED", 2), ("SND", 1), ("SW", 3), ("PROP", 4)):
+        rows.append(f"EVIOCG{kind} {size} " + bytes(size).hex().upper())
+    rows.append("EVIOCGKEY 96 " + bits(pressed, 96).hex().upper())
+    for code, values in AXES.items():
+        rows.append((f"EVIOCGABS({code}) 0 " if code else "EVIOCGABS 0 ") + struct.pack("6i", *values).hex().upper())
+    return "\n".join(rows) + "\n"
+
+
+def control() -> None:
+    """The process that owns the test bed."""
+    mock, pointer, text = c.CDLL("libumockdev.so.0"), c.c_void_p, c.c_char_p
+    mock.umockdev_testbed_new.restype = pointer
+    mock.umockdev_testbed_get_root_dir.argtypes, mock.umockdev_testbed_get_root_dir.restype = [pointer], text
+    mock.umockdev_testbed_add_from_string.argtypes = [pointer, text, pointer]
+    mock.umockdev_testbed_load_ioctl.argtypes = [pointer, text, text, pointer]
+    mock.umockdev_testbed_uevent.argtypes = [pointer, text, text]
+    mock.umockdev_testbed_remove_device.argtypes = [pointer, text]
+    mock.umockdev_testbed_get_dev_fd.argtypes = [pointer, text]
+    bed = mock.umockdev_testbed_new()
+    print(mock.umockdev_testbed_get_root_dir(bed).decode(), flush=True)
+    path = f"/sys{DEVICE}/event7".encode()
+    pressed: list[int] = []
+    for line in sys.stdin:
+        match line.split():
+            case ["hold", code]:
+                pressed.append(int(code))
+            case ["plug"]:
+                with tempfile.NamedTemporaryFile("w", suffix=".ioctl") as file:
+                    file.write(ioctl_text(pressed))
+                    file.flush()
+                    mock.umockdev_testbed_load_ioctl(bed, NODE.encode(), file.name.encode(), None)
+                mock.umockdev_testbed_add_from_string(bed, device_text().encode(), None)
+            case ["unplug"]:
+                mock.umockdev_testbed_uevent(bed, path, b"remove")
+                mock.umockdev_testbed_remove_device(bed, path)
+                mock.umockdev_testbed_remove_device(bed, f"/sys{DEVICE}".encode())
+            case ["ev", *numbers]:
+                node = mock.umockdev_testbed_get_dev_fd(bed, NODE.encode())
+                triples = [int(number) for number in numbers]
+                os.set_blocking(node, False)  # where nobody reads, events are lost, as in the kernel
+                with contextlib.suppress(BlockingIOError):
+                    for i in range(0, len(triples), 3):
+                        os.write(node, struct.pack("llHHi", 0, 0, *triples[i : i + 3]))
+        print("ok", flush=True)
+
+
+class TestBed:
+    """A test bed in a process of its own; `environment` is for the programs that shall see it."""
+
+    __test__ = False
+
+    def __init__(self) -> None:
+        self._process = subprocess.Popen(
+            [sys.executable, str(Path(__file__))],
+            stdin=subprocess.PIPE,
+            stdout=subprocess.PIPE,
+            text=True,
+            env=os.environ | {"LD_PRELOAD": PRELOAD},
+        )
+        self.root = self._answer()
+        self.environment = {"LD_PRELOAD": PRELOAD, "UMOCKDEV_DIR": self.root}
+
+    def _answer(self) -> str:
+        assert self._process.stdout is not None
+        return self._process.stdout.readline().strip()
+
+    def do(self, line: str) -> None:
+        assert self._process.stdin is not None
+        self._process.stdin.write(line + "\n")
+        self._process.stdin.flush()
+        assert self._answer() == "ok"
+
+    def event(self, *triples: tuple[int, int, int]) -> None:
+        """Events of the node, then a SYN_REPORT."""
+        numbers = " ".join(f"{kind} {code} {value}" for kind, code, value in (*triples, (0, 0, 0)))
+        self.do(f"ev {numbers}")
+
+    def close(self) -> None:
+        assert self._process.stdin is not None
+        assert self._process.stdout is not None
+        self._process.stdin.close()
+        self._process.wait(10)
+        self._process.stdout.close()
+
+
+if __name__ == "__main__":
+    control()

@@ -1,0 +1,58 @@
+"""A plain client of the runner's socket, as the window is one."""
+
+from __future__ import annotations
+
+import socket
+import time
+from pathlib import Path
+from typing import TypeVar
+
+from nubshift.runner.messages import PROTOCOL, Frame, Hello, Lines, Reply, Request, decode_reply, encode
+from tests.support.processes import PATIENCE, wait_until
+
+T = TypeVar("T")
+
+
+class Talk:
+    """Says and hears; keeps everything it heard."""
+
+    def __init__(self, path: Path, greet: bool = True) -> None:
+        wait_until(lambda: path.exists(), "the runner listens")
+        self.socket = socket.socket(socket.AF_UNIX)
+        self.socket.settimeout(PATIENCE)
+        self.socket.connect(str(path))
+        self._lines = Lines()
+        self.heard: list[Reply] = []
+        if greet:
+            self.say(Hello(PROTOCOL))
+
+    def say(self, request: Request) -> None:
+        self.socket.sendall(encode(request))
+
+    def hear(self) -> bool:
+        """Take in what comes next; False when the runner closed the connection."""
+        data = self.socket.recv(1 << 16)
+        for line in self._lines.feed(data):
+            self.heard.append(decode_reply(line))
+        return bool(data)
+
+    def wait(self, kind: type[T], **fields: object) -> T:
+        """The newest message of a kind with these fields, once there is one."""
+        end = time.monotonic() + PATIENCE
+        while time.monotonic() < end:
+            for message in reversed(self.heard):
+                if isinstance(message, kind) and all(getattr(message, k) == v for k, v in fields.items()):
+                    return message
+            if not self.hear():
+                break
+        raise AssertionError(f"no {kind.__name__} with {fields}; heard {self.heard[-5:]}")
+
+    def wait_held(self, *keys: str) -> Frame:
+        """The next frame in which exactly these keys are held."""
+        self.heard = [m for m in self.heard if not isinstance(m, Frame)] + [
+            m for m in self.heard[-1:] if isinstance(m, Frame)
+        ]
+        return self.wait(Frame, held=keys)
+
+    def close(self) -> None:
+        self.socket.close()

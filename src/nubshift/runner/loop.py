@@ -147,12 +147,13 @@ class Runner:
             self._session.stop(now)
         self._asleep = slept
         source, monitor = self._controllers.source, self._controllers.monitor
+        why = ""
         try:
             reports = self._controllers.read(now) if source is not None and self._has_input(now, ready) else []
             if reports:
                 self._session.reports(reports, now)
         except SourceGone as error:
-            self._tell("warning", f"{error}. Everything it held was released.")
+            why = str(error)
             self._controllers.gone(now)
         if monitor is not None and monitor.fileno() in ready:
             self._controllers.hotplug(now)
@@ -160,6 +161,7 @@ class Runner:
         if self._controllers.source is not source:
             if source is not None:
                 self._session.unplugged(source.info.controls, now)
+                self._tell("warning", f"{why or f'{source.info.name} was unplugged'}. What it held was released.")
             self._take_seat(now)
 
     def _has_input(self, now: Micros, ready: set[int]) -> bool:

@@ -7,11 +7,11 @@ from math import hypot
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from nubshift.events import Motion
 from nubshift.feel.response import response
 from nubshift.model.profile import DEFAULT_FEEL, MouseRole
-from msgspec.structs import replace
 from tests.support.playing import Desk, moved
 from tests.support.profiles import made
 

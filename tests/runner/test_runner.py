@@ -13,7 +13,21 @@ import pytest
 from nubshift.model import edits
 from nubshift.model.profile import MouseRole, Profile, SendKey
 from nubshift.runner.messages import (
-    Choose, Frame, Hello, Live, Notice, Play, Quit, Refused, Status, Steer, Stop, Use, Used, Welcome, Withhold,
+    Choose,
+    Frame,
+    Hello,
+    Live,
+    Notice,
+    Play,
+    Quit,
+    Refused,
+    Status,
+    Steer,
+    Stop,
+    Use,
+    Used,
+    Welcome,
+    Withhold,
 )  # fmt: skip
 from tests.support.processes import Game, RunnerProcess, wait_until
 from tests.support.profiles import four, made
@@ -134,7 +148,7 @@ def test_paused_nothing_is_sent_and_live_again_sticks_act(stage: Stage) -> None:
     talk.wait(Frame, held=("W",), real=True)
     talk.say(Stop())
     wait_until(
-        lambda: talk.hear() and any(("W", 0) == s[1:] for m in talk.heard if isinstance(m, Frame) for s in m.sent),
+        lambda: talk.hear() and any(s[1:] == ("W", 0) for m in talk.heard if isinstance(m, Frame) for s in m.sent),
         "W up",
     )
     talk.close()

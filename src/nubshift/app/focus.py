@@ -27,6 +27,7 @@ class FocusGuard(QObject):
         self._letting_through = False
         self._closed = False
         self._gate = once(self, GATE_MS, self._open)
+        self._app = app
         app.focusWindowChanged.connect(self._focus_changed)
         app.installEventFilter(self)
         link.connected.connect(self.tell)
@@ -36,6 +37,13 @@ class FocusGuard(QObject):
     def wanted(self) -> bool:
         """Whether output should be withheld now."""
         return QGuiApplication.focusWindow() is not None and not self._letting_through
+
+    def close(self) -> None:
+        """Watch no more."""
+        self._gate.stop()
+        self._app.focusWindowChanged.disconnect(self._focus_changed)
+        self._app.removeEventFilter(self)
+        self.deleteLater()
 
     def let_through(self, on: bool) -> None:
         """Send for real although the window has the focus, as long as a button is held."""

@@ -177,6 +177,11 @@ class Studio(QObject):
             self._listen.start()
             self.armed_changed.emit()
 
+    def arm_control(self, control: str, direction: Direction | None = None) -> None:
+        """Let a control listen for the key it shall send instead of what it sends first now."""
+        slot = self.slot(control, direction)
+        self.arm(slot, 0 if self.shown_sends(slot) else None)
+
     def arm_command(self, command: str) -> None:
         """Let a command listen for a touch of the control that shall send it."""
         again = command == self.armed_command
@@ -271,6 +276,7 @@ class Studio(QObject):
         if command is None:
             return
         self.disarm()
+        self.select(slot.control, slot.direction)
         self.set_sends(slot, (SendCommand(command),))
         following = self.next_without_control(command)
         if following is not None:

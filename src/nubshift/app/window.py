@@ -5,14 +5,15 @@ from __future__ import annotations
 from pathlib import Path
 
 from msgspec.structs import replace
-from PyQt6.QtCore import QEvent, QObject, QPoint, Qt
+from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QCloseEvent, QKeyEvent, QPalette
 from PyQt6.QtWidgets import QApplication, QFileDialog, QInputDialog, QLineEdit, QMainWindow, QMenu, QVBoxLayout, QWidget
 
 from nubshift.app.actions import ActionTable, Entry, always
+from nubshift.app.capture import KeyCapture
 from nubshift.app.finder import Finder
 from nubshift.app.focus import FocusGuard
-from nubshift.app.labels import KeyLabels, pressed_key
+from nubshift.app.labels import KeyLabels
 from nubshift.app.link import Link
 from nubshift.app.live import Live
 from nubshift.app.map.steer import Steering
@@ -55,7 +56,7 @@ class MainWindow(QMainWindow):
         app = QApplication.instance()
         assert isinstance(app, QApplication)
         self.guard = FocusGuard(app, link)
-        app.installEventFilter(self)
+        self.capture = KeyCapture(app, studio)
         self.actions_table = ActionTable(self)
         self._add_actions()
         self._connect()
@@ -279,21 +280,7 @@ class MainWindow(QMainWindow):
         self.studio.select(control)
         self.map.hands.tiles[control].setFocus()
 
-    # What is pressed while a slot listens
-
-    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
-        """While a slot listens, the next key is its answer, whatever widget has the focus."""
-        if event is None or not self.studio.listens or not isinstance(event, QKeyEvent):
-            return False
-        if event.type() == QEvent.Type.ShortcutOverride:
-            event.accept()
-            return True
-        if event.type() != QEvent.Type.KeyPress or not isinstance(watched, QWidget) or event.isAutoRepeat():
-            return False
-        key = pressed_key(event)
-        if key is not None:
-            self.studio.give_key(key)
-        return True
+    # Closing
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Escape ends listening for a touch."""
@@ -308,4 +295,6 @@ class MainWindow(QMainWindow):
             focus.clearFocus()
         self.studio.keep()
         self.link.close()
+        self.guard.close()
+        self.capture.close()
         super().closeEvent(event)

@@ -188,7 +188,6 @@ class AddField(QLineEdit):
     def __init__(self) -> None:
         super().__init__()
         self.setAccessibleName("Add a command")
-        self.returnPressed.connect(self._submit)
 
     def _submit(self) -> None:
         text = self.text().strip()
@@ -197,7 +196,7 @@ class AddField(QLineEdit):
             self.submitted.emit(text)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Paste keeps the lines apart."""
+        """Enter adds, and goes no further: it is no answer to what may listen then. Paste keeps the lines apart."""
         clipboard = QApplication.clipboard()
         if (
             event is not None
@@ -206,6 +205,9 @@ class AddField(QLineEdit):
             and "\n" in clipboard.text()
         ):
             self.submitted.emit(clipboard.text())
+            return
+        if event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self._submit()
             return
         super().keyPressEvent(event)
 

@@ -186,7 +186,7 @@ class StickTile(Tile):
         """Let the selected direction listen, the upper one if none is."""
         if isinstance(self._role, KeysRole):
             studio = self.stage.studio
-            studio.arm(studio.slot(self.control, studio.direction or "up"))
+            studio.arm_control(self.control, studio.direction or "up")
 
     def drop_command(self, command: str, position: QPointF) -> None:
         """Let the nearest direction send the command."""

@@ -154,7 +154,7 @@ class Tile(Canvas):
     def arm(self) -> None:
         """Let the slot of this control listen for a key."""
         if CONTROLS[self.control].kind in (Kind.BUTTON, Kind.TRIGGER):
-            self.stage.studio.arm(self.stage.studio.slot(self.control))
+            self.stage.studio.arm_control(self.control)
 
     def on_hand(self, position: QPointF) -> bool:
         """Whether a position lies on the round part."""

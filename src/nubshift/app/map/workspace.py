@@ -64,7 +64,6 @@ class MapWorkspace(QWidget):
         direction = self._direction(control)
         if studio.armed_command is not None:
             studio.touched(studio.slot(control, direction))
-            studio.select(control, direction)
             return
         if not self.touch_selects or studio.listens:
             return

@@ -1,0 +1,39 @@
+"""The key that answers a listening slot, whatever widget has the focus."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QEvent, QObject
+from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtWidgets import QApplication, QWidget
+
+from nubshift.app.labels import pressed_key
+from nubshift.app.studio import Studio
+
+
+class KeyCapture(QObject):
+    """Takes the next key press for the slot or command that listens; shortcuts and Escape are keys like others then."""
+
+    def __init__(self, app: QApplication, studio: Studio) -> None:
+        super().__init__(app)
+        self._app = app
+        self._studio = studio
+        app.installEventFilter(self)
+
+    def close(self) -> None:
+        """Take no more keys."""
+        self._app.removeEventFilter(self)
+        self.deleteLater()
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        """True for a key that was the answer."""
+        if event is None or not self._studio.listens or not isinstance(event, QKeyEvent):
+            return False
+        if event.type() == QEvent.Type.ShortcutOverride:
+            event.accept()
+            return True
+        if event.type() != QEvent.Type.KeyPress or not isinstance(watched, QWidget) or event.isAutoRepeat():
+            return False
+        key = pressed_key(event)
+        if key is not None:
+            self._studio.give_key(key)
+        return True

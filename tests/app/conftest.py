@@ -1,0 +1,109 @@
+"""The real window with a real runner behind it, driven as a person would: pressing, dragging, typing."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+from collections.abc import Callable, Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+from PyQt6.QtCore import QPoint, QPointF, QSettings, Qt
+from PyQt6.QtWidgets import QApplication, QWidget
+from pytestqt.qtbot import QtBot
+
+from nubshift.app.link import Link
+from nubshift.app.main import first_profile
+from nubshift.app.studio import Studio
+from nubshift.app.theme import Look, install_font
+from nubshift.app.window import MainWindow
+from nubshift.model.store import read_profile
+from nubshift.runner.messages import Steer
+from nubshift.runner.paths import profile_folder, socket_path
+from tests.support.processes import PATIENCE, wait_until
+
+
+class Hand:
+    """A person at the window."""
+
+    def __init__(self, qtbot: QtBot, window: MainWindow) -> None:
+        self.bot, self.window = qtbot, window
+        self.studio, self.live, self.link = window.studio, window.live, window.link
+
+    def until(self, condition: Callable[[], Any]) -> None:
+        self.bot.waitUntil(lambda: bool(condition()), timeout=round(PATIENCE * 1000))
+
+    def tile(self, control: str) -> QWidget:
+        return self.window.map.hands.tiles[control]
+
+    def click(
+        self, widget: QWidget, at: QPoint | None = None, button: Qt.MouseButton = Qt.MouseButton.LeftButton
+    ) -> None:
+        self.bot.mouseClick(widget, button, pos=at if at is not None else widget.rect().center())
+
+    def press(self, key: Qt.Key, widget: QWidget | None = None,
+              modifier: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier) -> None:  # fmt: skip
+        self.bot.keyClick(widget or self.window.focusWidget() or self.window, key, modifier)
+
+    def steer(self, control: str, x: float, y: float = 0.0) -> None:
+        """Move the simulated controller, and wait until the window shows it."""
+        self.link.send(Steer(control, x, y))
+        wanted = (x * x + y * y) ** 0.5
+        self.until(lambda: abs(self.live.depth(control) - min(1.0, wanted)) < 0.1)
+
+    def kept(self) -> Any:
+        """The profile as it is on disk once every edit is kept."""
+        self.until(lambda: self.studio.kept)
+        return read_profile(self.studio.file.path)
+
+
+@pytest.fixture
+def start(qtbot: QtBot, qapp: QApplication, own_home: Path) -> Iterator[Callable[..., Hand]]:
+    windows: list[MainWindow] = []
+
+    def open_window(profile: Path | None = None, sink: str = "record:/dev/null") -> Hand:
+        install_font(qapp)
+        file, opened, troubles = first_profile(
+            profile, profile_folder(), QSettings(str(own_home / "s.ini"), QSettings.Format.IniFormat)
+        )
+        window = MainWindow(
+            Studio(file, opened), Link(socket_path(), ["sim:moss"], sink), Look("dusk"), profile_folder()
+        )
+        for trouble in troubles:
+            window.notices.tell("error", trouble)
+        windows.append(window)
+        window.show()
+        window.link.open()
+        hand = Hand(qtbot, window)
+        hand.until(lambda: window.link.status is not None and "motion" in window.live.values)
+        hand.until(window.isActiveWindow)
+        return hand
+
+    yield open_window
+    for window in windows:
+        window.close()
+        window.deleteLater()
+    qapp.processEvents()
+
+
+@pytest.fixture
+def hand(start: Callable[..., Hand]) -> Hand:
+    """The window with the demo."""
+    return start()
+
+
+@pytest.fixture(scope="session", autouse=True)
+def manager() -> Iterator[None]:
+    """A window manager, without which no window is ever active and no shortcut works."""
+    process = subprocess.Popen(["openbox", "--sm-disable"], stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+    wait_until(lambda: "_NET_SUPPORTING_WM_CHECK(WINDOW)" in subprocess.run(
+        ["xprop", "-root", "_NET_SUPPORTING_WM_CHECK"], capture_output=True, text=True, env=os.environ, check=False).stdout,
+        "openbox is at work")  # fmt: skip
+    yield
+    process.kill()
+    process.wait()
+
+
+def at(x: float, y: float) -> QPoint:
+    return QPointF(x, y).toPoint()

@@ -1,0 +1,214 @@
+"""Assigning: an armed slot listens for one key; it works both ways, by name, and all at once (N20 to N22)."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QApplication, QPushButton
+
+from nubshift.app.map.panels import ButtonPanel, StickPanel
+from nubshift.model.edits import Slot, sends_of
+from nubshift.model.profile import BASE, HoldLayer, KeysRole, MouseRole, SendCommand, SendKey
+from tests.app.conftest import Hand, at
+
+
+def on(hand: Hand, control: str, direction: str | None = None, layer: str = BASE) -> object:
+    return sends_of(hand.studio.profile, Slot(layer, control, direction))  # type: ignore[arg-type]
+
+
+def test_touch_press_see_undo(hand: Hand) -> None:
+    """Select by moving the simulated stick, press a key, see the tile change, see the key in the Now strip, undo."""
+    hand.until(lambda: hand.link.status and hand.link.status.withheld)
+    hand.steer("left_stick", 0, -1)
+    hand.until(lambda: (hand.studio.control, hand.studio.direction) == ("left_stick", "up"))
+    tile = hand.tile("left_stick")
+    hand.press(Qt.Key.Key_Return, tile)
+    assert hand.studio.armed is not None
+    hand.press(Qt.Key.Key_I)
+    assert hand.studio.armed is None
+    assert on(hand, "left_stick", "up") == (SendKey("I"),)
+    assert "I" in tile.accessibleName()
+    hand.until(lambda: hand.live.held == ("I",))
+    hand.window.now.held.repaint()
+    assert hand.window.now.held.accessibleDescription() == "would send: I"
+    hand.press(Qt.Key.Key_Z, hand.window, Qt.KeyboardModifier.ControlModifier)
+    assert on(hand, "left_stick", "up") == (SendCommand("forward"),)
+    hand.until(lambda: hand.live.held == ("W",))
+    assert hand.kept().layers[0].binding("left_stick").role.up == (SendCommand("forward"),)
+
+
+def test_a_key_that_a_command_has_becomes_the_command(hand: Hand) -> None:
+    hand.click(hand.tile("east"))
+    panel = hand.window.map.inspector.panel
+    assert isinstance(panel, ButtonPanel)
+    hand.click(panel.slot, at(40, 12))
+    assert hand.studio.armed is not None
+    hand.press(Qt.Key.Key_Space)
+    assert on(hand, "east") == (SendCommand("hop"),)
+    assert "Hop" in hand.tile("east").accessibleName()
+
+
+def test_the_slot_ends_after_one_key_and_after_its_time(hand: Hand) -> None:
+    hand.studio.select("east")
+    hand.studio.arm(hand.studio.slot())
+    hand.press(Qt.Key.Key_Y)
+    before = hand.studio.profile
+    hand.press(Qt.Key.Key_U)
+    assert hand.studio.profile is before
+    hand.studio.arm(hand.studio.slot())
+    hand.studio._listen.setInterval(1)
+    hand.studio._listen.start()
+    hand.until(lambda: hand.studio.armed is None)
+
+
+def test_escape_and_shortcuts_are_keys_like_others_while_listening(hand: Hand) -> None:
+    hand.studio.select("east")
+    hand.studio.arm(hand.studio.slot(), 0)
+    hand.press(Qt.Key.Key_Escape)
+    assert on(hand, "east") == (SendCommand("rest"),)
+    hand.studio.arm(hand.studio.slot(), 0)
+    hand.press(Qt.Key.Key_Control)
+    assert on(hand, "east") == (SendKey("LEFTCTRL"),)
+
+
+def test_and_also_makes_a_chord_and_delete_takes_it_apart(hand: Hand) -> None:
+    hand.click(hand.tile("east"))
+    panel = hand.window.map.inspector.panel
+    assert isinstance(panel, ButtonPanel)
+    hand.click(panel.slot, at(40, panel.slot.height() - 12))
+    hand.press(Qt.Key.Key_Y)
+    assert on(hand, "east") == (SendCommand("pack"), SendKey("Y"))
+    hand.click(panel.slot, at(panel.slot.width() - 10, 14))
+    assert on(hand, "east") == (SendKey("Y"),)
+    hand.press(Qt.Key.Key_Delete, hand.tile("east"))
+    assert on(hand, "east") == ()
+    assert "nothing yet" in hand.tile("east").accessibleName()
+
+
+def test_a_mouse_button_pressed_on_the_armed_slot(hand: Hand) -> None:
+    hand.click(hand.tile("east"))
+    panel = hand.window.map.inspector.panel
+    assert isinstance(panel, ButtonPanel)
+    hand.studio.arm(hand.studio.slot("east"), 0)
+    panel.slot._armed_at = 0
+    hand.click(panel.slot, at(40, 12), Qt.MouseButton.MiddleButton)
+    assert on(hand, "east") == (SendKey("BTN_MIDDLE"),)
+
+
+def test_the_other_way_round_command_then_control_then_the_next_without_one(hand: Hand) -> None:
+    hand.until(lambda: hand.link.status and hand.link.status.withheld)
+    row = hand.window.map.keys.rows["sing"]
+    hand.click(row)
+    hand.press(Qt.Key.Key_Return, row)
+    assert hand.studio.armed_command == "sing"
+    hand.steer("dpad_left", 1)
+    hand.until(lambda: on(hand, "dpad_left") == (SendCommand("sing"),))
+    assert hand.studio.armed_command == "left-hand"  # which has just lost its control
+    hand.steer("dpad_left", 0)
+    hand.steer("dpad_up", 1)
+    hand.until(lambda: on(hand, "dpad_up") == (SendCommand("left-hand"),))
+    assert hand.studio.armed_command == "lantern"
+
+
+def test_by_name(hand: Hand) -> None:
+    hand.click(hand.tile("east"))
+    panel = hand.window.map.inspector.panel
+    assert isinstance(panel, ButtonPanel)
+    hand.click(panel.by_name)
+    finder = hand.window._finder
+    assert finder.isVisible()
+    hand.bot.keyClicks(finder.field, "num 7")
+    hand.press(Qt.Key.Key_Return, finder.field)
+    assert SendKey("KP7") in on(hand, "east")  # type: ignore[operator]
+    assert not finder.isVisible()
+
+
+def test_four_directions_at_once_and_mouse_look_in_one_step(hand: Hand) -> None:
+    hand.click(hand.tile("right_stick"))
+    panel = hand.window.map.inspector.panel
+    assert isinstance(panel, StickPanel)
+    hand.click(panel.choices["keys"])
+    role = hand.studio.profile.layers[0].binding("right_stick").role  # type: ignore[union-attr]
+    assert isinstance(role, KeysRole)
+    assert (role.up, role.left) == ((SendCommand("forward"),), (SendCommand("left"),))
+    panel = hand.window.map.inspector.panel
+    assert isinstance(panel, StickPanel)
+    eight = next(b for b in panel.findChildren(QPushButton) if b.text().startswith("eight"))
+    hand.click(eight)
+    role = hand.studio.profile.layers[0].binding("right_stick").role  # type: ignore[union-attr]
+    assert isinstance(role, KeysRole)
+    assert (role.directions, role.up_right) == (8, (SendKey("KP9"),))
+    panel = hand.window.map.inspector.panel
+    assert isinstance(panel, StickPanel)
+    hand.click(panel.choices["mouse"])
+    assert isinstance(hand.studio.profile.layers[0].binding("right_stick").role, MouseRole)  # type: ignore[union-attr]
+    for _ in range(3):
+        hand.press(Qt.Key.Key_Z, hand.window, Qt.KeyboardModifier.ControlModifier)
+    assert hand.studio.document.undo_title == ""
+
+
+def test_in_a_layer_only_what_is_set_changes_and_it_can_be_given_back(hand: Hand) -> None:
+    hand.click(hand.window.map.rail.nodes["aim"])
+    hand.click(hand.tile("east"))
+    assert "from below" in hand.tile("east").accessibleName()
+    hand.press(Qt.Key.Key_Return, hand.tile("east"))
+    hand.press(Qt.Key.Key_Y)
+    assert on(hand, "east", layer="aim") == (SendKey("Y"),)
+    assert on(hand, "east") == (SendCommand("pack"),)
+    below = hand.window.map.inspector.below
+    assert below._text.text() == "Base sends Pack here."
+    hand.click(below._use)
+    assert hand.studio.profile.layer("aim").binding("east") is None  # type: ignore[union-attr]
+    hand.click(below._block)
+    assert hand.studio.profile.layer("aim").binding("east").blocked  # type: ignore[union-attr]
+
+
+def test_one_direction_of_an_inherited_stick_brings_the_others_along(hand: Hand) -> None:
+    hand.studio.show_layer("aim")
+    hand.studio.select("left_stick", "up")
+    hand.studio.arm(hand.studio.slot("left_stick", "up"), 0)
+    hand.press(Qt.Key.Key_Y)
+    assert on(hand, "left_stick", "up", "aim") == (SendKey("Y"),)
+    assert on(hand, "left_stick", "left", "aim") == (SendCommand("left"),)
+
+
+def test_holding_a_new_layer(hand: Hand) -> None:
+    hand.click(hand.tile("mode"))
+    panel = hand.window.map.inspector.panel
+    assert isinstance(panel, ButtonPanel)
+    panel._hold(None)
+    layer = hand.studio.profile.layers[-1].id
+    assert on(hand, "mode") == (SendCommand("journal"), HoldLayer(layer))
+    assert layer in hand.window.map.rail.nodes
+    hand.steer("mode", 1)
+    hand.until(lambda: hand.live.layers == (layer,))
+    assert "active" in hand.window.map.rail.nodes[layer].accessibleName()
+
+
+def test_commands_are_added_by_typing_pressing_and_pasting(hand: Hand) -> None:
+    field = hand.window.map.keys.add
+    hand.bot.keyClicks(field, "Dig in = K")
+    hand.press(Qt.Key.Key_Return, field)
+    assert hand.studio.profile.command("dig-in").keys == ("K",)  # type: ignore[union-attr]
+    hand.bot.keyClicks(field, "Wave")
+    hand.press(Qt.Key.Key_Return, field)
+    assert hand.studio.armed_key == "wave"
+    hand.press(Qt.Key.Key_O)
+    assert hand.studio.profile.command("wave").keys == ("O",)  # type: ignore[union-attr]
+    QApplication.clipboard().setText("[Talk]\nGreet = T\nBarter = Y\nBad = Spaec")  # type: ignore[union-attr]
+    hand.bot.keyClick(field, Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier)
+    assert [c.group for c in hand.studio.profile.commands[-3:]] == ["Talk"] * 3
+    assert "Spaec" in hand.window.notices.text
+    assert "have no control" in hand.window.map.keys._missing.text()
+    hand.studio.undo()
+    assert hand.studio.profile.command("greet") is None
+
+
+def test_arrow_keys_go_from_tile_to_tile(hand: Hand) -> None:
+    hand.click(hand.tile("left_trigger"))
+    for key, control in (
+        (Qt.Key.Key_Right, "left_bumper"),
+        (Qt.Key.Key_Right, "right_bumper"),
+        (Qt.Key.Key_Down, "north"),
+    ):
+        hand.press(key, hand.tile(hand.studio.control))
+        assert hand.studio.control == control

@@ -84,6 +84,6 @@ def test_any_order_of_presses_and_releases_ends_with_an_empty_stack() -> None:
         for order, value in ((down, 1.0), (up, 0.0)):
             for button in order:
                 t += 1
-                desk.at(t, **{button: value})
+                desk.at(t, seat="1", **{button: value})
         assert desk.engine.active_layers == ()
         assert desk.engine.held == ()

@@ -42,7 +42,7 @@ def test_the_hat_is_four_buttons() -> None:
 
 def test_what_is_held_at_the_start_is_known() -> None:
     decoder = Decoder(PAD_KEYS, PAD_AXES | {2: AxisRange(0, 255, 255)})
-    assert dict((name, x) for name, x, _ in decoder.state())["left_trigger"] == 1.0
+    assert {name: x for name, x, _ in decoder.state()}["left_trigger"] == 1.0
 
 
 def test_after_dropped_events_everything_is_passed_over_until_read_anew() -> None:

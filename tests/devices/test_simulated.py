@@ -43,7 +43,7 @@ def test_the_same_seed_gives_the_same_reports() -> None:
 
 def test_the_demo_player_moves_every_control_and_ends_at_rest() -> None:
     pad = open_simulated("moss:ferrow-deep", 0, demo_folder())
-    seen = {}
+    seen: dict[str, float] = {}
     t = 0
     while (due := pad.next_deadline) is not None:
         t = max(t, due)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -21,7 +23,7 @@ def test_goes_through_its_points_and_never_falls(given_points: list[tuple[float,
     for x, y in given_points:
         assert value(x) == pytest.approx(y, abs=1e-12)
     steps = [value(i / 500) for i in range(501)]
-    assert all(b >= a - 1e-12 for a, b in zip(steps, steps[1:], strict=False))
+    assert all(b >= a - 1e-12 for a, b in pairwise(steps))
     assert min(steps) >= 0.0
     assert max(steps) <= 1.0 + 1e-12
 

@@ -62,7 +62,7 @@ def test_what_could_not_be_read_again_is_refused(demo: Profile) -> None:
     document = Document(demo)
     with pytest.raises(ProfileError, match="there is no command"):
         document.edit("bad", lambda p: edits.with_sends(p, Slot(BASE, "south"), (SendCommand("nowhere"),)))
-    with pytest.raises(ProfileError, match="0.9"):
+    with pytest.raises(ProfileError, match=r"0\.9"):
         document.edit("bad", lambda p: edits.with_feel(p, BASE, "right_stick", inner=3.0))
     assert document.profile == demo
 

@@ -44,7 +44,7 @@ class Desk:
 
 
 def changes(values: Iterable[tuple[str, float | tuple[float, float]]]) -> tuple[Change, ...]:
-    return tuple((name, *v) if isinstance(v, tuple) else (name, v, 0.0) for name, v in values)  # type: ignore[misc]
+    return tuple((name, *v) if isinstance(v, tuple) else (name, v, 0.0) for name, v in values)
 
 
 def words(outputs: Iterable[Output]) -> list[str]:

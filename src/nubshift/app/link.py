@@ -155,13 +155,16 @@ class Link(QObject):
         """End the runner and wait until it has let go of everything."""
         self._closing = True
         self._retry.stop()
-        if self.send(Quit()):
+        told = self.send(Quit())
+        if told:
             self._socket.waitForBytesWritten(500)
-            if self._socket.state() != QLocalSocket.LocalSocketState.UnconnectedState:
-                self._socket.waitForDisconnected(2000)
-        self._socket.disconnectFromServer()
-        if self._process is not None and self._process.state() != QProcess.ProcessState.NotRunning:
-            self._process.terminate()
-            if not self._process.waitForFinished(3000):
-                self._process.kill()
-                self._process.waitForFinished(1000)
+        process = self._process
+        if process is not None and process.state() != QProcess.ProcessState.NotRunning:
+            if not (told and process.waitForFinished(3000)):
+                process.terminate()
+            if not process.waitForFinished(3000):
+                process.kill()
+                process.waitForFinished(1000)
+        elif told and self._socket.state() != QLocalSocket.LocalSocketState.UnconnectedState:
+            self._socket.waitForDisconnected(2000)  # a runner that another window had started
+        self._socket.abort()

@@ -11,7 +11,7 @@ from collections.abc import Sequence
 from pathlib import Path
 from types import TracebackType
 
-from PyQt6.QtCore import QSettings
+from PyQt6.QtCore import QMessageLogContext, QSettings, QtMsgType, qInstallMessageHandler
 from PyQt6.QtWidgets import QApplication, QMessageBox
 
 from nubshift.app.link import Link
@@ -32,6 +32,7 @@ LAST = "last profile"
 def run(profile: Path | None, sources: Sequence[str], sink: str, theme: str | None) -> int:
     """Open the window and return its exit code."""
     sys.excepthook = report_crash
+    qInstallMessageHandler(log_qt)
     app = QApplication(sys.argv[:1])
     app.setApplicationName("nubshift")
     app.setOrganizationName("nubshift")
@@ -88,6 +89,20 @@ def first_profile(wanted: Path | None, folder: Path, settings: QSettings) -> tup
     except (OSError, ProfileError, StorageError) as error:
         troubles.append(f"The demo could not be put in {folder}: {error}")
         return file, new_profile("untitled"), troubles
+
+
+QT_LEVELS = {
+    QtMsgType.QtDebugMsg: logging.DEBUG,
+    QtMsgType.QtInfoMsg: logging.INFO,
+    QtMsgType.QtCriticalMsg: logging.ERROR,
+    QtMsgType.QtFatalMsg: logging.CRITICAL,
+}
+
+
+def log_qt(kind: QtMsgType, context: QMessageLogContext, message: str | None) -> None:
+    """Messages of Qt go to the log. One is no news: Qt itself says it whenever a local socket's other end closes."""
+    if message and "wildcard call disconnects from destroyed signal of QNativeSocketEngine" not in message:
+        logging.getLogger("nubshift.qt").log(QT_LEVELS.get(kind, logging.WARNING), message)
 
 
 def report_crash(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:

@@ -46,7 +46,7 @@ def _sending() -> Finding:
     try:
         chosen = open_sink("auto")
     except SinkError as error:
-        return Finding("sending", False, str(error))
+        return Finding("sending", False, str(error).removesuffix(". Run: nubshift doctor"))
     chosen.sink.close()
     return Finding("sending", True, f"through {chosen.sink.name}: {chosen.reason}")
 

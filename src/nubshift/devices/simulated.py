@@ -16,9 +16,11 @@ from nubshift.devices.port import ControllerInfo, Timed
 from nubshift.errors import SourceError, did_you_mean
 from nubshift.events import Change
 from nubshift.model.controls import CONTROLS, Kind
-from nubshift.units import MILLISECOND, Micros
+from nubshift.units import MILLISECOND, SECOND, Micros
 
 REPORT_EVERY: Micros = 4 * MILLISECOND
+LONGEST_LAG: Micros = 2 * SECOND
+"""If nobody read for longer than this, the reports before it are lost; a shorter lag loses nothing."""
 STICK_NOISE = 0.004
 """Standard deviation of a stick's noise, as a share of its reach; common for cheap potentiometers."""
 STICK_DRIFT = 0.012
@@ -112,7 +114,7 @@ class SimulatedPad:
             t = self._next
             self._step(t)
             if self._next is not None:
-                self._next = t + REPORT_EVERY if t + REPORT_EVERY > now - 20 * REPORT_EVERY else now
+                self._next = max(t + REPORT_EVERY, now - LONGEST_LAG)
         found, self._pending = self._pending, []
         return found
 

@@ -1,0 +1,109 @@
+"""The commands, run as a person or a script would."""
+
+from __future__ import annotations
+
+import json
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+from nubshift.model.writing import profile_text
+from nubshift.runner.paths import demo_folder
+from tests.support.profiles import four, made
+
+DEMO = demo_folder() / "ferrow-deep.nubshift.json"
+
+
+def nubshift(*words: str | Path) -> subprocess.CompletedProcess[str]:
+    return subprocess.run(
+        [sys.executable, "-m", "nubshift", *map(str, words)], capture_output=True, text=True, check=False
+    )
+
+
+@pytest.fixture
+def profile(tmp_path: Path) -> Path:
+    path = tmp_path / "p.nubshift.json"
+    path.write_bytes(
+        profile_text(made({"base": {"south": ["LEFTSHIFT", "A"], "left_stick": four(), "east": ">aim"}, "aim": {}}))
+    )
+    return path
+
+
+def test_replay_prints_one_json_object_a_line(profile: Path, tmp_path: Path) -> None:
+    take = tmp_path / "a.take"
+    take.write_text("nubshift-take 1\n1000 south=1\n2000 east=1\n5000 south=0\n6000 left_stick=0,-1\n")
+    done = nubshift("replay", take, profile, "--json")
+    assert done.returncode == 0
+    assert [json.loads(line) for line in done.stdout.splitlines()] == [
+        {"kind": "key", "t": 1000, "code": "LEFTSHIFT", "value": 1}, {"kind": "key", "t": 1000, "code": "A", "value": 1},
+        {"kind": "layer", "t": 2000, "code": "aim", "value": 1},
+        {"kind": "key", "t": 5000, "code": "A", "value": 0}, {"kind": "key", "t": 5000, "code": "LEFTSHIFT", "value": 0},
+        {"kind": "key", "t": 6000, "code": "W", "value": 1}, {"kind": "key", "t": 6000, "code": "W", "value": 0},
+        {"kind": "layer", "t": 6000, "code": "aim", "value": 0},
+    ]  # fmt: skip
+
+
+def test_replay_of_the_demo_take_is_the_same_each_time() -> None:
+    take = demo_folder() / "ferrow-deep.take"
+    first, second = nubshift("replay", take, DEMO, "--json"), nubshift("replay", take, DEMO, "--json")
+    assert first.stdout == second.stdout
+    rows = [json.loads(line) for line in first.stdout.splitlines()]
+    assert len(rows) > 500
+    downs = [(r["code"]) for r in rows if r["kind"] != "motion" and r["value"] == 1]
+    ups = [(r["code"]) for r in rows if r["kind"] != "motion" and r["value"] == 0]
+    assert sorted(downs) == sorted(ups)
+
+
+def test_check_says_what_where_and_how_many(profile: Path, tmp_path: Path) -> None:
+    bad = tmp_path / "bad.nubshift.json"
+    bad.write_text(DEMO.read_text().replace('"SPACE"', '"SPCE"').replace('"control": "south"', '"control": "sooth"'))
+    good = nubshift("check", profile, DEMO)
+    assert (good.returncode, good.stdout) == (0, "")
+    done = nubshift("check", profile, bad, tmp_path / "gone.nubshift.json")
+    assert done.returncode == 1
+    assert 'commands[5].keys[0]: there is no key "SPCE". Did you mean "SPACE"?' in done.stdout
+    assert "gone.nubshift.json: error: can't be read" in done.stdout
+    rows = [json.loads(line) for line in nubshift("check", "--json", bad).stdout.splitlines()]
+    assert {row["place"] for row in rows} >= {"commands[5].keys[0]"}
+    assert all(set(row) == {"file", "place", "text", "severity"} for row in rows)
+
+
+def test_devices_and_doctor_speak_plainly_and_in_json() -> None:
+    devices = nubshift("devices")
+    assert devices.returncode == 0
+    assert "Moss pad" in devices.stdout
+    rows = [json.loads(line) for line in nubshift("devices", "--json").stdout.splitlines()]
+    assert rows[-1]["id"] == "sim:moss"
+    doctor = nubshift("doctor", "--json")
+    findings = [json.loads(line) for line in doctor.stdout.splitlines()]
+    assert [f["what"] for f in findings][:2] == ["sending", "virtual keyboard and mouse"]
+    assert all(f["found"] for f in findings)
+    assert all(f.get("run") or f["good"] or f["what"] in ("sending", "session", "controllers") for f in findings)
+    assert "Run: nubshift doctor" not in nubshift("doctor").stdout
+
+
+@pytest.mark.parametrize(("words", "said"), [
+    (["run", "gone.nubshift.json"], "can't be read"), (["run", "-", "--source", "sim:mos"], "no controller"),
+    (["run", "-", "--sink", "telepathy"], "names no way of sending"), (["replay", "gone.take", str(DEMO)], "can't be read"),
+    (["replay", str(DEMO), str(DEMO)], "this is not a take"),
+])  # fmt: skip
+def test_mistakes_end_in_a_sentence(words: list[str], said: str) -> None:
+    done = nubshift(
+        *words, *(["--sink", "record:/dev/null", "--for", "0.1"] if words[:3] == ["run", "-", "--source"] else [])
+    )
+    assert said in done.stderr or "no simulated pad" in done.stderr
+    assert "Traceback" not in done.stderr
+
+
+def test_help_and_version() -> None:
+    assert "replay" in nubshift("--help").stdout
+    assert nubshift("--version").stdout.startswith("Nub Shift ")
+    assert "--sink" in nubshift("run", "--help").stdout
+
+
+def test_the_runner_needs_no_qt_and_no_numpy() -> None:
+    code = "import sys, nubshift.cli.run, nubshift.runner.loop; print([m for m in ('PyQt6', 'numpy', 'scipy') if m in sys.modules])"
+    done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
+    assert done.stdout.strip() == "[]"

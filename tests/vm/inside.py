@@ -1,0 +1,161 @@
+"""Runs inside the virtual machine: a virtual pad of the real kernel, the runner between, its keyboard and mouse read back.
+
+Prints a line for each thing proven and ``VM PASSED`` at the end. Time is emulated slowly here, so every wait is for a condition.
+"""
+
+from __future__ import annotations
+
+import select
+import signal
+import subprocess
+import sys
+import threading
+import time
+from collections.abc import Callable
+from typing import Any
+
+import evdev
+from evdev import AbsInfo, InputDevice, UInput
+from evdev import ecodes as e
+
+STICK, TRIGGER = AbsInfo(0, -32768, 32767, 0, 0, 0), AbsInfo(0, 0, 1023, 0, 0, 0)
+PAD: Any = {
+    e.EV_KEY: [e.BTN_SOUTH, e.BTN_EAST, e.BTN_NORTH, e.BTN_WEST, e.BTN_TL, e.BTN_TR, e.BTN_SELECT, e.BTN_START],
+    e.EV_ABS: [(e.ABS_X, STICK), (e.ABS_Y, STICK), (e.ABS_RX, STICK), (e.ABS_RY, STICK), (e.ABS_Z, TRIGGER),
+               (e.ABS_RZ, TRIGGER), (e.ABS_HAT0X, AbsInfo(0, -1, 1, 0, 0, 0)), (e.ABS_HAT0Y, AbsInfo(0, -1, 1, 0, 0, 0))],
+}  # fmt: skip
+PATIENCE = 120.0
+READERS: list[Reader] = []
+
+
+def until(condition: Callable[[], object], what: str) -> None:
+    """Wait; on failure show what every reader has seen."""
+    end = time.monotonic() + PATIENCE
+    while not condition():
+        if time.monotonic() > end:
+            for reader in READERS:
+                print(reader.device.name, reader.seen)
+            raise SystemExit(f"VM FAILED: this did not happen: {what}")
+        time.sleep(0.02)
+
+
+def find(name: str) -> InputDevice[str] | None:
+    for path in evdev.list_devices():
+        try:
+            device = InputDevice(path)
+        except OSError:
+            continue
+        if device.name == name:
+            return device
+        device.close()
+    return None
+
+
+class Reader:
+    """Another program that reads a node."""
+
+    def __init__(self, name: str) -> None:
+        until(lambda: find(name) is not None, f"{name} is there")
+        device = find(name)
+        assert device is not None
+        self.device = device
+        self.seen: list[tuple[int, int, int]] = []
+        self.gone = False
+        READERS.append(self)
+
+    def read(self) -> list[tuple[int, int, int]]:
+        try:
+            while select.select([self.device.fd], [], [], 0)[0]:
+                self.seen += [(v.type, v.code, v.value) for v in self.device.read() if v.type != e.EV_SYN]
+        except OSError:
+            self.gone = True
+        return self.seen
+
+    def keys(self) -> list[tuple[int, int]]:
+        return [(code, value) for kind, code, value in self.read() if kind == e.EV_KEY]
+
+    def moved(self) -> int:
+        return sum(value for kind, code, value in self.read() if kind == e.EV_REL and code == e.REL_X)
+
+
+class Runner:
+    """``nubshift run``, and what it said."""
+
+    def __init__(self, profile: str) -> None:
+        words = ["-m", "nubshift", "run", profile, "--source", "auto", "--sink", "uinput"]
+        self.process = subprocess.Popen([sys.executable, *words], stderr=subprocess.PIPE, text=True)
+        self.said: list[str] = []
+        threading.Thread(target=self._read, daemon=True).start()
+
+    def _read(self) -> None:
+        assert self.process.stderr is not None
+        for line in self.process.stderr:
+            self.said.append(line)
+            print(line, end="", flush=True)
+
+    def times_found(self, name: str) -> int:
+        return sum(f"the controller is {name}" in line for line in self.said)
+
+
+def press(pad: UInput, code: int, value: int) -> None:
+    pad.write(e.EV_KEY, code, value)
+    pad.syn()
+
+
+def main(profile: str) -> None:
+    pad = UInput(PAD, name="Proof Pad", vendor=0x1209, product=0xABCD)
+    other = Reader("Proof Pad")
+    runner = Runner(profile)
+    keyboard, mouse = Reader("Nub Shift keyboard"), Reader("Nub Shift mouse")
+
+    def arrives(*wanted: tuple[int, int]) -> None:
+        until(lambda: sorted(keyboard.keys() + mouse.keys()) == sorted(wanted), f"{wanted} arrive")
+        keyboard.seen.clear()
+        mouse.seen.clear()
+
+    until(lambda: runner.times_found("Proof Pad") == 1, "the runner uses the pad")
+    press(pad, e.BTN_SOUTH, 1)
+    press(pad, e.BTN_SOUTH, 0)
+    arrives((e.KEY_A, 1), (e.KEY_A, 0))
+    print("proven: pad of the kernel -> runner -> virtual keyboard")
+
+    other.read()
+    other.seen.clear()
+    pad.write(e.EV_ABS, e.ABS_X, 30000)
+    pad.write(e.EV_ABS, e.ABS_Y, -30000)
+    pad.write(e.EV_ABS, e.ABS_HAT0Y, -1)
+    pad.write(e.EV_ABS, e.ABS_Z, 1023)
+    pad.syn()
+    arrives((e.KEY_UP, 1), (e.BTN_LEFT, 1), (e.KEY_W, 1), (e.KEY_D, 1))
+    print("proven: d-pad, trigger on the virtual mouse, diagonal of a stick")
+    assert other.read() == [], other.seen
+    print("proven: another reader of the pad sees nothing (grabbed)")
+
+    pad.write(e.EV_ABS, e.ABS_RX, 32767)
+    pad.syn()
+    until(lambda: mouse.moved() > 200, "the virtual mouse moves")
+    pad.write(e.EV_ABS, e.ABS_RX, 0)
+    pad.syn()
+    print("proven: counts of the virtual mouse")
+
+    mouse.seen.clear()
+    pad.close()
+    arrives((e.KEY_UP, 0), (e.BTN_LEFT, 0), (e.KEY_W, 0), (e.KEY_D, 0))
+    print("proven: unplugged mid-press, everything is released")
+
+    pad = UInput(PAD, name="Proof Pad", vendor=0x1209, product=0xABCD)
+    until(lambda: runner.times_found("Proof Pad") == 2, "the runner uses the pad again")
+    press(pad, e.BTN_EAST, 1)
+    arrives((e.KEY_B, 1))
+    print("proven: plugged in again, found without udev, played on")
+
+    runner.process.send_signal(signal.SIGKILL)
+    runner.process.wait()
+    until(lambda: keyboard.keys().count((e.KEY_B, 0)) or keyboard.gone, "B is released")
+    until(lambda: find("Nub Shift keyboard") is None, "the virtual keyboard is gone")
+    print("proven: killed, the kernel removes the virtual devices and what they held")
+    print("VM PASSED")
+
+
+if __name__ == "__main__":
+    main(sys.argv[1])

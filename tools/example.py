@@ -5,48 +5,21 @@ Prints what the player's hands did, what arrived in the other program, and the p
 
 from __future__ import annotations
 
-import json
-import subprocess
 import sys
 import tempfile
-import threading
 from pathlib import Path
 from typing import Any
 
-from stage import Stage, virtual_screen
+from stage import Receiver, Stage, virtual_screen
 
-HERE = Path(__file__).parent
 NAMES = {"key down": "down", "key up": "up", "button down": "down", "button up": "up"}
-
-
-class Receiver:
-    """The other program, and what it said."""
-
-    def __init__(self) -> None:
-        words = [sys.executable, str(HERE / "receiver.py"), "0", "800", "1280", "160"]
-        self._process = subprocess.Popen(words, stdout=subprocess.PIPE, text=True)
-        self.events: list[dict[str, Any]] = []
-        threading.Thread(target=self._read, daemon=True).start()
-
-    def _read(self) -> None:
-        assert self._process.stdout is not None
-        for line in self._process.stdout:
-            self.events.append(json.loads(line))
-
-    @property
-    def ready(self) -> bool:
-        return any(event["event"] == "ready" for event in self.events)
-
-    def close(self) -> None:
-        self._process.kill()
-        self._process.wait()
 
 
 def main() -> int:
     picture = Path(tempfile.gettempdir()) / "nubshift-example.png"
     with virtual_screen(1280, 960):
         stage = Stage()
-        receiver = Receiver()
+        receiver = Receiver("0", "800", "1280", "160")
         stage.wait(lambda: receiver.ready and stage.link.status is not None and not stage.link.status.withheld)
         return play(stage, receiver, picture)
 

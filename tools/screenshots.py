@@ -5,7 +5,7 @@ from __future__ import annotations
 import sys
 from pathlib import Path
 
-from stage import Stage, virtual_screen
+from stage import Receiver, Stage, virtual_screen
 
 FOLDER = Path(sys.argv[1] if len(sys.argv) > 1 else "docs/screenshots")
 
@@ -36,9 +36,11 @@ def rest(stage: Stage) -> None:
 
 def main() -> None:
     FOLDER.mkdir(parents=True, exist_ok=True)
-    with virtual_screen():
+    with virtual_screen(1280, 960):
         stage = Stage()
         stage.window.map.touch_selects = False
+        receiver = Receiver("0", "800", "1280", "160")
+        stage.wait(lambda: receiver.ready and stage.status is not None and not stage.status.withheld)
         for theme in ("dusk", "day"):
             stage.look.want(theme)
             stage.studio.select("left_bumper")
@@ -46,6 +48,8 @@ def main() -> None:
             stage.shot(f"{FOLDER}/map-{theme}.png")
             rest(stage)
         stage.look.want("dusk")
+        stage.window.activateWindow()
+        stage.wait(lambda: stage.status is not None and stage.status.withheld)
         stage.studio.show_layer("aim")
         stage.studio.select("right_stick")
         stage.steer("left_trigger", 0.8)
@@ -59,6 +63,7 @@ def main() -> None:
         stage.shot(f"{FOLDER}/map-assigning.png")
         stage.studio.disarm()
         stage.window.close()
+        receiver.close()
 
 
 if __name__ == "__main__":

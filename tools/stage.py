@@ -1,18 +1,27 @@
-"""The real window with a real runner on a virtual screen, for scripts that show it. Nothing of the user's own is touched."""
+"""The real window with a real runner on a virtual screen, for scripts that show it.
+
+Nothing of the user's own is touched.
+"""
 
 from __future__ import annotations
 
+import json
 import os
+import subprocess
+import sys
 import tempfile
+import threading
 import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
-from typing import TYPE_CHECKING
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
 
 from pyvirtualdisplay.display import Display
 
 if TYPE_CHECKING:
     from nubshift.app.window import MainWindow
+    from nubshift.runner.messages import Status
 
 PATIENCE = 120.0
 
@@ -25,6 +34,29 @@ def virtual_screen(width: int = 1280, height: int = 800) -> Iterator[None]:
             os.environ[name] = home
         os.environ["QT_QPA_PLATFORM"] = "xcb"
         yield
+
+
+class Receiver:
+    """Another program with the focus, at x, y, width, height, and what it said."""
+
+    def __init__(self, *geometry: str) -> None:
+        words = [sys.executable, str(Path(__file__).parent / "receiver.py"), *geometry]
+        self._process = subprocess.Popen(words, stdout=subprocess.PIPE, text=True)
+        self.events: list[dict[str, Any]] = []
+        threading.Thread(target=self._read, daemon=True).start()
+
+    def _read(self) -> None:
+        assert self._process.stdout is not None
+        for line in self._process.stdout:
+            self.events.append(json.loads(line))
+
+    @property
+    def ready(self) -> bool:
+        return any(event["event"] == "ready" for event in self.events)
+
+    def close(self) -> None:
+        self._process.kill()
+        self._process.wait()
 
 
 class Stage:
@@ -52,6 +84,11 @@ class Stage:
         self.window.show()
         self.link.open()
         self.wait(lambda: self.link.status is not None and "motion" in self.window.live.values)
+
+    @property
+    def status(self) -> Status | None:
+        """What the runner says of itself."""
+        return self.link.status
 
     def wait(self, condition: Callable[[], bool]) -> None:
         """Let the window live until something is so."""

@@ -24,7 +24,7 @@ from nubshift.app.now import NowStrip
 from nubshift.app.searching import everything, sendable
 from nubshift.app.studio import Studio
 from nubshift.app.theme import Look
-from nubshift.app.top import TopBar
+from nubshift.app.top import SINK_WORDS, TopBar
 from nubshift.model.changes import Changes
 from nubshift.model.profile import COLOURS, SUFFIX, Colour, new_profile
 from nubshift.model.store import ProfileFile, free_path
@@ -61,6 +61,7 @@ class MainWindow(QMainWindow):
         self._add_actions()
         self._connect()
         self._show_titles()
+        self.map.hands.tiles[studio.control].setFocus()
 
     def _lay_out(self) -> None:
         column = QVBoxLayout()
@@ -248,6 +249,12 @@ class MainWindow(QMainWindow):
     def _controller_menu(self, at: QPoint) -> None:
         menu = QMenu(self)
         status = self.link.status
+        if status is not None:
+            menu.addSection(SINK_WORDS.get(status.sink, status.sink))
+            why = menu.addAction(f"because {status.reason}")
+            if why is not None:
+                why.setEnabled(False)
+            menu.addSeparator()
         for controller in status.controllers if status else ():
             text = controller.name + (" (simulated)" if controller.simulated else "")
             action = menu.addAction(f"{text}: {controller.trouble}" if controller.trouble else text)

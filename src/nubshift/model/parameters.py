@@ -36,6 +36,11 @@ class Parameter(msgspec.Struct, frozen=True, kw_only=True):
     digits: int = 0
 
     @property
+    def wide(self) -> bool:
+        """Whether the range spans so much that equal shares of a slider should multiply, not add."""
+        return self.low > 0 and self.high / self.low >= 100
+
+    @property
     def meta(self) -> msgspec.Meta:
         """The range for strict reading and for the JSON Schema."""
         return msgspec.Meta(ge=self.low, le=self.high, title=self.label, description=self.help)
@@ -85,7 +90,7 @@ SPEED = Parameter(
     low=1,
     high=3000,
     default=180,
-    step=5,
+    step=1,
     help="How fast the view turns sideways with the stick fully out.",
 )
 RATIO = Parameter(

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from math import log
+
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QSlider, QVBoxLayout, QWidget
@@ -10,6 +12,8 @@ from nubshift.app.theme import Look, faded
 from nubshift.model.parameters import Parameter
 
 HANDLE = 6.0
+WIDE_STEPS = 160
+"""Positions of a slider whose parameter spans several powers of ten."""
 
 
 class FeelSlider(QSlider):
@@ -20,13 +24,29 @@ class FeelSlider(QSlider):
         self._look = look
         self._square = square
         self.mark: float | None = None
-        self.setRange(0, round((parameter.high - parameter.low) / parameter.step))
+        self._parameter = parameter
+        self.setRange(0, WIDE_STEPS if parameter.wide else round((parameter.high - parameter.low) / parameter.step))
         self.setSingleStep(1)
         self.setPageStep(max(1, self.maximum() // 10))
         self.setFixedHeight(18)
         self.setAccessibleName(parameter.label)
         self.setAccessibleDescription(parameter.help)
         look.changed.connect(self.update)
+
+    def show_value(self, value: float) -> None:
+        """Put the handle where `value` is, without saying that it changed."""
+        p = self._parameter
+        share = log(value / p.low) / log(p.high / p.low) if p.wide else (value - p.low) / (p.high - p.low)
+        self.blockSignals(True)
+        self.setValue(round(share * self.maximum()))
+        self.blockSignals(False)
+        self.update()
+
+    def parameter_value(self) -> float:
+        """The value where the handle is, in whole steps."""
+        p, share = self._parameter, self.value() / max(1, self.maximum())
+        value = p.low * (p.high / p.low) ** share if p.wide else p.low + share * (p.high - p.low)
+        return p.clamp(round(value / p.step) * p.step)
 
     def _x(self, share: float) -> float:
         return HANDLE + share * (self.width() - 2 * HANDLE)
@@ -112,9 +132,7 @@ class FeelRow(QWidget):
         """Show a value without saying that it changed; one that falls through is quiet."""
         self._value = value
         parameter = self.parameter
-        self.slider.blockSignals(True)
-        self.slider.setValue(round((value - parameter.low) / parameter.step))
-        self.slider.blockSignals(False)
+        self.slider.show_value(value)
         self._name.setObjectName("quiet" if inherited else "")
         style = self._name.style()
         if style is not None:
@@ -126,7 +144,7 @@ class FeelRow(QWidget):
 
     def _slid(self, position: int) -> None:
         parameter = self.parameter
-        self._value = parameter.clamp(parameter.low + position * parameter.step)
+        self._value = self.slider.parameter_value()
         self.field.setText(parameter.text(self._value))
         self.changed.emit(self._value)
         if not self.slider.isSliderDown():

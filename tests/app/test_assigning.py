@@ -5,8 +5,10 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication, QPushButton
 
+from nubshift.app.keyboard import places
 from nubshift.app.map.panels import ButtonPanel, StickPanel
 from nubshift.model.edits import Slot, sends_of
+from nubshift.model.keys import KEYS
 from nubshift.model.profile import BASE, HoldLayer, KeysRole, MouseRole, SendCommand, SendKey
 from tests.app.conftest import Hand, at
 
@@ -120,6 +122,29 @@ def test_by_name(hand: Hand) -> None:
     hand.press(Qt.Key.Key_Return, finder.field)
     assert SendKey("KP7") in on(hand, "east")  # type: ignore[operator]
     assert not finder.isVisible()
+
+
+def test_from_a_drawn_keyboard(hand: Hand) -> None:
+    hand.click(hand.tile("east"))
+    hand.studio.arm_control("east")
+    panel = hand.window.map.inspector.panel
+    assert isinstance(panel, ButtonPanel)
+    hand.click(panel.drawn)
+    keyboard = hand.window._keyboard
+    assert keyboard.isVisible()
+    hand.click(keyboard, keyboard.place_of("F13").center().toPoint())
+    assert on(hand, "east") == (SendKey("F13"),)
+    assert not keyboard.isVisible()
+    hand.click(panel.drawn)
+    hand.press(Qt.Key.Key_Left, keyboard)
+    hand.press(Qt.Key.Key_Escape, keyboard)
+    assert on(hand, "east") == (SendKey("F13"),)
+
+
+def test_every_key_is_on_the_drawn_keyboard() -> None:
+    assert set(places()) <= set(KEYS)
+    missing = {info.group for info in KEYS.values() if info.name not in places()}
+    assert missing <= {"media", "system", "punctuation", "number pad"}
 
 
 def test_four_directions_at_once_and_mouse_look_in_one_step(hand: Hand) -> None:

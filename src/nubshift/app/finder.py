@@ -48,7 +48,6 @@ class Finder(QFrame):
         column.setContentsMargins(10, 10, 10, 10)
         column.addWidget(self.field)
         column.addWidget(self.list)
-        self.setFrameShape(QFrame.Shape.NoFrame)
         self.setObjectName("finder")
 
     def ask(self, hits: Iterable[Hit], prompt: str) -> None:
@@ -59,7 +58,7 @@ class Finder(QFrame):
         self._filter()
         parent = self.parentWidget()
         if parent is not None:
-            width, height = 460, 400
+            width, height = 480, 420
             top_left = parent.mapToGlobal(parent.rect().topLeft())
             self.setGeometry(top_left.x() + (parent.width() - width) // 2, top_left.y() + 96, width, height)
         self.show()

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QRectF, Qt
-from PyQt6.QtGui import QPainter, QPen
+from PyQt6.QtGui import QPainter, QPen, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QSizePolicy, QWidget
 
 from nubshift.app.painting.canvas import Canvas
@@ -48,11 +48,21 @@ class NoticeBar(QWidget):
         if entry in self._texts:
             self._texts.remove(entry)
         self._texts = [*self._texts[-self.MOST + 1 :], entry]
-        self._mark.severity = severity
+        self._mark.severity = max((known for known, _ in self._texts), key=[*reversed(WORDS)].index)
         self._label.setText("\n".join(text for _, text in self._texts))
         self._mark.update()
+        self._fit()
         self.setAccessibleName(f"{WORDS[severity]}: {text}")
         self.show()
+
+    def _fit(self) -> None:
+        """As high as the wrapped sentences need."""
+        self._label.setMinimumHeight(max(0, self._label.heightForWidth(max(200, self._label.width()))))
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """Another width wraps the sentences elsewhere."""
+        super().resizeEvent(event)
+        self._fit()
 
     def clear(self) -> None:
         """Put all notices away."""

@@ -35,8 +35,7 @@ def sendable(studio: Studio, label_of: LabelOf, armed: Armed) -> Iterator[Hit]:
     """Commands, keys and layers; choosing one puts it into the slot that was armed."""
 
     def give(send: Send) -> None:
-        studio.arm(armed.slot, armed.index)
-        studio.give(send)
+        studio.fill(armed, send)
 
     for command in studio.profile.commands:
         yield Hit(command.name, _kind(command, label_of), command.group, partial(give, SendCommand(command.id)))

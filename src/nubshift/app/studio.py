@@ -228,8 +228,11 @@ class Studio(QObject):
     def give(self, send: Send) -> None:
         """Put something into the armed slot, which then stops listening."""
         armed = self.armed
-        if armed is None:
-            return
+        if armed is not None:
+            self.fill(armed, send)
+
+    def fill(self, armed: Armed, send: Send) -> None:
+        """Put something into a slot that listens, or did until a list or a picture was opened for it."""
         self.disarm()
         sends = list(self.shown_sends(armed.slot))
         if armed.index is not None and armed.index < len(sends):

@@ -185,9 +185,10 @@ QScrollBar:vertical {{ background: transparent; width: 6px; margin: 0; }}
 QScrollBar::handle:vertical {{ background: {line}; border-radius: 3px; min-height: 30px; }}
 QScrollBar::add-line, QScrollBar::sub-line {{ height: 0; width: 0; }}
 QScrollBar::add-page, QScrollBar::sub-page {{ background: transparent; }}
+QFrame#finder {{ background: {surface}; border: 1px solid {line}; }}
 QListWidget {{ background: transparent; border: 0; outline: 0; }}
 QListWidget::item {{ padding: 5px 8px; border-radius: 6px; }}
-QListWidget::item:selected {{ background: {surface}; color: {ink}; }}
+QListWidget::item:selected {{ background: {raised}; color: {ink}; }}
 QCheckBox::indicator {{ width: 13px; height: 13px; border: 1px solid {quiet}; border-radius: 3px; }}
 QCheckBox::indicator:checked {{ background: {input}; border-color: {input}; }}
 QCheckBox:focus {{ color: {input}; }}

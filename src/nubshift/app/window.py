@@ -13,6 +13,7 @@ from nubshift.app.actions import ActionTable, Entry, always
 from nubshift.app.capture import KeyCapture
 from nubshift.app.finder import Finder
 from nubshift.app.focus import FocusGuard
+from nubshift.app.keyboard import KeyboardPicker
 from nubshift.app.labels import KeyLabels
 from nubshift.app.link import Link
 from nubshift.app.live import Live
@@ -41,17 +42,20 @@ class MainWindow(QMainWindow):
         super().__init__()
         self.setWindowTitle("Nub Shift")
         self.resize(1280, 800)
-        self.setMinimumSize(1080, 700)
+        self.setMinimumSize(1240, 760)
         self.studio, self.link, self.look, self._folder = studio, link, look, folder
         self.live = Live(self)
         self.label_of = KeyLabels()
         self._edit_number = 0
+        studio.edited.connect(self._edited)  # before the views: the runner hears of an edit first
+        studio.opened.connect(self._opened)
         stage = Stage(studio, self.live, look, Steering(link, self), self.label_of)
         self.top = TopBar(studio, look)
         self.notices = NoticeBar(look)
         self.map = MapWorkspace(stage)
         self.now = NowStrip(self.live, look, self.name_of, self.label_of)
         self._finder = Finder(self)
+        self._keyboard = KeyboardPicker(look, self.label_of, self)
         self._lay_out()
         app = QApplication.instance()
         assert isinstance(app, QApplication)
@@ -81,10 +85,9 @@ class MainWindow(QMainWindow):
 
     def _connect(self) -> None:
         studio, link = self.studio, self.link
-        studio.edited.connect(self._edited)
-        studio.opened.connect(self._opened)
         studio.noticed.connect(self.notices.tell)
         studio.kept_changed.connect(self._show_titles)
+        studio.opened.connect(self._show_titles)
         link.connected.connect(self._send_profile)
         link.framed.connect(self._framed)
         link.status_changed.connect(self._status)
@@ -97,6 +100,7 @@ class MainWindow(QMainWindow):
         self.top.profile_menu_wanted.connect(self._profile_menu)
         self.top.controller_menu_wanted.connect(self._controller_menu)
         self.map.inspector.find_wanted.connect(self.search_for_slot)
+        self.map.inspector.keyboard_wanted.connect(self.pick_for_slot)
 
     # The runner
 
@@ -106,7 +110,7 @@ class MainWindow(QMainWindow):
 
     def _opened(self) -> None:
         self._send_profile()
-        self._show_titles()
+        self.map.hands.tiles[self.studio.control].setFocus()
 
     def _edited(self, changes: Changes) -> None:
         self._edit_number += 1
@@ -250,8 +254,7 @@ class MainWindow(QMainWindow):
         menu = QMenu(self)
         status = self.link.status
         if status is not None:
-            menu.addSection(SINK_WORDS.get(status.sink, status.sink))
-            why = menu.addAction(f"because {status.reason}")
+            why = menu.addAction(f"{SINK_WORDS.get(status.sink, status.sink)}: {status.reason}")
             if why is not None:
                 why.setEnabled(False)
             menu.addSeparator()
@@ -282,6 +285,13 @@ class MainWindow(QMainWindow):
         if armed is not None:
             self.studio.disarm()
             self._finder.ask(sendable(self.studio, self.label_of, armed), "a command or a key for this slot")
+
+    def pick_for_slot(self, below: QPoint) -> None:
+        """The drawn keyboard for what the armed slot shall send."""
+        armed = self.studio.armed
+        if armed is not None:
+            self.studio.disarm()
+            self._keyboard.ask(lambda key: self.studio.fill(armed, self.studio.send_for_key(key)), below)
 
     def _go_to(self, control: str) -> None:
         self.studio.select(control)

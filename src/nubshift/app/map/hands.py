@@ -145,6 +145,9 @@ class Hands(QWidget):
                 self.tiles[control].refresh()
 
     def _selected(self) -> None:
+        """The ring moves; where the keyboard was on a tile, it goes along."""
+        if any(tile.hasFocus() for tile in self.tiles.values()):
+            self.tiles[self._stage.studio.control].setFocus(Qt.FocusReason.OtherFocusReason)
         for tile in self.tiles.values():
             tile.update()
 

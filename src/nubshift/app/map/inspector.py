@@ -26,6 +26,7 @@ class Inspector(QWidget):
     """The right side of Map. The panel inside depends on the kind of the control and is kept while it stays."""
 
     find_wanted = pyqtSignal()
+    keyboard_wanted = pyqtSignal(object)
 
     def __init__(self, stage: Stage) -> None:
         super().__init__()
@@ -118,6 +119,7 @@ class Inspector(QWidget):
             case _:
                 self.panel = ButtonPanel(self._stage, control)
         self.panel.find_wanted.connect(self.find_wanted)
+        self.panel.keyboard_wanted.connect(self.keyboard_wanted)
         self._column.addWidget(self.panel)
         self._column.addStretch(1)
 

@@ -99,8 +99,24 @@ class KeyList(QWidget):
             row.stepped.connect(self._step)
             self.rows[command.id] = row
             self._column.addWidget(row)
+        if not self.rows:
+            self._column.addWidget(self._welcome())
         self._column.addStretch(1)
+        self._inside.adjustSize()
         self._refresh()
+
+    @staticmethod
+    def _welcome() -> QLabel:
+        label = QLabel(
+            "The game's keys go here.\n\n"
+            "Look them up in the game's settings and type them below, a name and its key:\n\n"
+            "    Jump = Space\n    Look = right click\n\n"
+            "A whole list can be pasted at once. Then pick one, press Enter, and touch the control that shall send it."
+        )
+        label.setObjectName("quiet")
+        label.setWordWrap(True)
+        label.setContentsMargins(14, 10, 14, 10)
+        return label
 
     @staticmethod
     def _heading(group: str) -> QLabel:
@@ -117,7 +133,7 @@ class KeyList(QWidget):
         total = len(used)
         verb = "has" if missing == 1 else "have"
         if not total:
-            text = "Write down the game's keys here"
+            text = "no commands yet"
         elif missing:
             text = f"{missing} of {total} {verb} no control"
         else:

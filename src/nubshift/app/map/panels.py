@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from typing import Any
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
@@ -52,6 +52,7 @@ class Panel(QWidget):
     """One kind of control. `refresh` brings it up to date in place."""
 
     find_wanted = pyqtSignal()
+    keyboard_wanted = pyqtSignal(object)
 
     def __init__(self, stage: Stage, control: str) -> None:
         super().__init__()
@@ -80,6 +81,23 @@ class Panel(QWidget):
         label.setWordWrap(True)
         self.column.addWidget(label)
         return label
+
+    def pickers(self, listen: Callable[[], None]) -> tuple[QPushButton, QPushButton]:
+        """Two buttons to fill the slot that listens, or the one that `listen` arms."""
+        by_name, drawn = QPushButton("by name…"), QPushButton("keyboard…")
+        by_name.setToolTip("Find a command or a key by its name")
+        drawn.setToolTip("Pick the key from a drawn keyboard")
+
+        def ask(wanted: Callable[[], None]) -> None:
+            if self.stage.studio.armed is None:
+                listen()
+            wanted()
+
+        by_name.clicked.connect(lambda: ask(self.find_wanted.emit))
+        drawn.clicked.connect(
+            lambda: ask(lambda: self.keyboard_wanted.emit(drawn.mapToGlobal(drawn.rect().bottomRight())))
+        )
+        return by_name, drawn
 
     def add_rows(self, wanted: Sequence[Parameter]) -> None:
         """Add a row for each parameter."""
@@ -127,12 +145,12 @@ class ButtonPanel(Panel):
         self.column.addWidget(self.slot)
         buttons = QHBoxLayout()
         buttons.setSpacing(6)
-        self.by_name = QPushButton("find by name…")
-        self.by_name.clicked.connect(self._find)
-        self.layers = QPushButton("hold a layer…")
+        self.by_name, self.drawn = self.pickers(self._listen)
+        self.layers = QPushButton("a layer…")
+        self.layers.setToolTip("Keep a layer active while this is held")
         self.layers.clicked.connect(self._offer_layers)
-        buttons.addWidget(self.by_name)
-        buttons.addWidget(self.layers)
+        for button in (self.by_name, self.drawn, self.layers):
+            buttons.addWidget(button)
         buttons.addStretch(1)
         self.column.addLayout(buttons)
         self._trigger = CONTROLS[control].kind is Kind.TRIGGER
@@ -156,10 +174,8 @@ class ButtonPanel(Panel):
             slider.mark = max(0.0, (depth - parameters.PRESS_AT.low) / span) if depth else None
             slider.update()
 
-    def _find(self) -> None:
-        if self.stage.studio.armed is None:
-            self.slot.arm(len(self.slot.sends))
-        self.find_wanted.emit()
+    def _listen(self) -> None:
+        self.slot.arm(len(self.slot.sends))
 
     def _offer_layers(self) -> None:
         studio = self.stage.studio
@@ -285,19 +301,20 @@ class StickPanel(Panel):
             grid.setColumnStretch(column, 1)
         self.heading("Each direction")
         self.column.addLayout(grid)
-        find = QPushButton("find by name…")
-        find.clicked.connect(self._find)
+        pickers = QHBoxLayout()
+        pickers.setSpacing(6)
+        for button in self.pickers(self._listen):
+            pickers.addWidget(button)
+        pickers.addStretch(1)
+        self.column.addLayout(pickers)
         self.heading("All at once")
         self._make_ready()
-        self.column.addWidget(find, 0, Qt.AlignmentFlag.AlignLeft)
         self.heading("Feel")
         self.add_rows(KEYS_PARAMETERS)
 
-    def _find(self) -> None:
-        if self.stage.studio.armed is None:
-            direction = self.stage.studio.direction
-            self.slots.get(direction or "up", self.slots["up"]).arm()
-        self.find_wanted.emit()
+    def _listen(self) -> None:
+        direction = self.stage.studio.direction
+        self.slots.get(direction or "up", self.slots["up"]).arm()
 
     def _make_mouse(self) -> None:
         self.heading("Speed")

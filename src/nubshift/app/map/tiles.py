@@ -275,7 +275,8 @@ class ButtonTile(Tile):
         painter.setPen(theme.quiet if faint else theme.ink)
         height = line_height(STRONG)
         rect = QRectF(left, y, width + 4, height)
-        draw_name(painter, rect, words.title, STRONG, bold=not faint, flags=Qt.AlignmentFlag.AlignVCenter)
+        title = words.title if words.found or width > text_width(words.title, STRONG) else "nothing"
+        draw_name(painter, rect, title, STRONG, bold=not faint, flags=Qt.AlignmentFlag.AlignVCenter)
         y += height + 2
         x = draw_caps(painter, left, y, self.caps(words.keys, faint), theme, self.width() - 6)
         if words.hint:

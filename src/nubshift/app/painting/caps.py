@@ -52,7 +52,7 @@ def draw_cap(painter: QPainter, x: float, y: float, code: str, label: str, state
         painter.drawRoundedRect(rect.adjusted(0, 0, 0, -EDGE), 4, 4)
     inner = rect.adjusted(0, 0, 0, -EDGE)
     if code in MOUSE_PARTS:
-        _mouse(painter, inner, code, ink)
+        draw_mouse(painter, inner, code, ink)
     else:
         painter.setPen(ink)
         painter.setFont(font(SMALL))
@@ -76,7 +76,7 @@ def _colours(state: CapState, theme: Theme) -> tuple[QColor, QColor, QColor]:
 MOUSE_PARTS: dict[str, int] = {"BTN_LEFT": 0, "BTN_RIGHT": 1, "BTN_MIDDLE": 2, "BTN_SIDE": 3, "BTN_EXTRA": 4}
 
 
-def _mouse(painter: QPainter, rect: QRectF, code: str, ink: QColor) -> None:
+def draw_mouse(painter: QPainter, rect: QRectF, code: str, ink: QColor) -> None:
     """A small mouse with the button in question filled."""
     height = rect.height() - 4.0
     width = height * 0.72

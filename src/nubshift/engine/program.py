@@ -9,7 +9,7 @@ mouse motion is gathered in `motion` and leaves on ticks.
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import TypeAlias
+from typing import TypeAlias, TypeVar
 
 from nubshift.model.profile import Feel
 from nubshift.units import Micros
@@ -72,6 +72,17 @@ class Blocked:
 
 
 BLOCKED = Blocked()
+
+Found = TypeVar("Found", Press, StickRole)
+
+
+def look_up(by_layer: tuple[Found | Blocked | None, ...], order: tuple[int, ...]) -> Found | None:
+    """What counts in the newest of the active layers (`order`, newest first) that sets the control at all (R5)."""
+    for layer in order:
+        found = by_layer[layer]
+        if found is not None:
+            return None if isinstance(found, Blocked) else found
+    return None
 
 
 @dataclass(frozen=True, slots=True)

@@ -7,7 +7,7 @@ from math import hypot
 
 from nubshift.engine.grip import Grip, Ledger
 from nubshift.engine.motion import Mover, Speed
-from nubshift.engine.program import Blocked, Step, StickEntry, StickKeys, StickMouse, StickRole
+from nubshift.engine.program import Step, StickEntry, StickKeys, StickMouse, StickRole, look_up
 from nubshift.events import Output
 from nubshift.feel.directions import angle_of, held_sector
 from nubshift.feel.response import Response, number, response
@@ -71,7 +71,7 @@ class StickState:
     def follow(self, order: tuple[int, ...], counts_per_degree: float, t: Micros, out: list[Output]) -> None:
         """Act on the present value with these active layers (indexes, newest first)."""
         if not self.grip.holds_layer:
-            role = self._look_up(order)
+            role = look_up(self.entry.roles, order)
             if role != self.role:
                 self._leave_mouse(t)
                 self.sector = None
@@ -87,14 +87,6 @@ class StickState:
             self._press(role, tuned, t, out)
         else:
             self.grip.end_all(t, out)
-
-    def _look_up(self, order: tuple[int, ...]) -> StickRole | None:
-        roles = self.entry.roles
-        for layer in order:
-            found = roles[layer]
-            if found is not None:
-                return None if isinstance(found, Blocked) else found
-        return None
 
     def _press(self, role: StickKeys, tuned: Tuning, t: Micros, out: list[Output]) -> None:
         length = hypot(self.x, self.y)

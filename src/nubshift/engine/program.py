@@ -73,7 +73,7 @@ class Blocked:
 
 BLOCKED = Blocked()
 
-Found = TypeVar("Found", Press, StickRole)
+Found = TypeVar("Found", bound=Press | StickKeys | StickMouse)
 
 
 def look_up(by_layer: tuple[Found | Blocked | None, ...], order: tuple[int, ...]) -> Found | None:

@@ -73,15 +73,15 @@ class Blocked:
 
 BLOCKED = Blocked()
 
-Found = TypeVar("Found", bound=Press | StickKeys | StickMouse)
+Found = TypeVar("Found")
 
 
-def look_up(by_layer: tuple[Found | Blocked | None, ...], order: tuple[int, ...]) -> Found | None:
+def look_up(by_layer: tuple[Found | None, ...], order: tuple[int, ...]) -> Found | None:
     """What counts in the newest of the active layers (`order`, newest first) that sets the control at all (R5)."""
     for layer in order:
         found = by_layer[layer]
         if found is not None:
-            return None if isinstance(found, Blocked) else found
+            return found
     return None
 
 

@@ -71,7 +71,8 @@ class StickState:
     def follow(self, order: tuple[int, ...], counts_per_degree: float, t: Micros, out: list[Output]) -> None:
         """Act on the present value with these active layers (indexes, newest first)."""
         if not self.grip.holds_layer:
-            role = look_up(self.entry.roles, order)
+            found = look_up(self.entry.roles, order)
+            role = None if isinstance(found, Blocked) else found
             if role != self.role:
                 self._leave_mouse(t)
                 self.sector = None

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import os
 import subprocess
 from collections.abc import Callable, Iterator
 from pathlib import Path
@@ -96,13 +95,23 @@ def hand(start: Callable[..., Hand]) -> Hand:
 @pytest.fixture(scope="session", autouse=True)
 def manager() -> Iterator[None]:
     """A window manager, without which no window is ever active and no shortcut works."""
-    process = subprocess.Popen(["openbox", "--sm-disable"], stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
-    wait_until(lambda: "_NET_SUPPORTING_WM_CHECK(WINDOW)" in subprocess.run(
-        ["xprop", "-root", "_NET_SUPPORTING_WM_CHECK"], capture_output=True, text=True, env=os.environ, check=False).stdout,
-        "openbox is at work")  # fmt: skip
+    started: list[subprocess.Popen[bytes]] = []
+
+    def at_work() -> bool:
+        if not started or started[-1].poll() is not None:  # it gives up where the server is not ready yet
+            started.append(
+                subprocess.Popen(["openbox", "--sm-disable"], stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+            )
+        asked = subprocess.run(
+            ["xprop", "-root", "_NET_SUPPORTING_WM_CHECK"], capture_output=True, text=True, check=False
+        )
+        return "_NET_SUPPORTING_WM_CHECK(WINDOW)" in asked.stdout
+
+    wait_until(at_work, "openbox is at work", 0.05)
     yield
-    process.kill()
-    process.wait()
+    for process in started:
+        process.kill()
+        process.wait()
 
 
 def at(x: float, y: float) -> QPoint:

@@ -6,7 +6,8 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication, QPushButton
 
 from nubshift.app.keyboard import places
-from nubshift.app.map.panels import ButtonPanel, StickPanel
+from nubshift.app.map.panels import ButtonPanel
+from nubshift.app.map.stick_panel import StickPanel
 from nubshift.model.edits import Slot, sends_of
 from nubshift.model.keys import KEYS
 from nubshift.model.profile import BASE, HoldLayer, KeysRole, MouseRole, SendCommand, SendKey

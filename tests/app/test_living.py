@@ -12,7 +12,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QApplication, QPushButton
 
-from nubshift.app.map.panels import StickPanel
+from nubshift.app.map.stick_panel import StickPanel
 from nubshift.app.map.stick_tile import StickTile
 from nubshift.app.theme import DAY, DUSK, Theme
 from nubshift.model.profile import BASE

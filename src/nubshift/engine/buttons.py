@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from nubshift.engine.grip import Grip, Ledger
-from nubshift.engine.program import Blocked, ButtonEntry, Press, TriggerEntry, look_up
+from nubshift.engine.program import Blocked, ButtonEntry, Press, TriggerEntry, setting_layer
 from nubshift.events import Output
 from nubshift.units import Micros
 
@@ -31,7 +31,8 @@ class ButtonState:
 
     def look_up(self, order: tuple[int, ...]) -> Press | None:
         """What a press would begin with these active layers (indexes, newest first)."""
-        found = look_up(self.entry.presses, order)
+        layer = setting_layer(self.entry.presses, order)
+        found = None if layer is None else self.entry.presses[layer]
         return None if isinstance(found, Blocked) else found
 
     def act(self, down: bool, order: tuple[int, ...], t: Micros, out: list[Output]) -> None:

@@ -8,8 +8,9 @@ mouse motion is gathered in `motion` and leaves on ticks.
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import TypeAlias, TypeVar
+from typing import TypeAlias
 
 from nubshift.model.profile import Feel
 from nubshift.units import Micros
@@ -73,15 +74,12 @@ class Blocked:
 
 BLOCKED = Blocked()
 
-Found = TypeVar("Found")
 
-
-def look_up(by_layer: tuple[Found | None, ...], order: tuple[int, ...]) -> Found | None:
-    """What counts in the newest of the active layers (`order`, newest first) that sets the control at all (R5)."""
+def setting_layer(by_layer: Sequence[object], order: tuple[int, ...]) -> int | None:
+    """The newest of the active layers (`order`, newest first) that sets a control at all, or None (R5)."""
     for layer in order:
-        found = by_layer[layer]
-        if found is not None:
-            return found
+        if by_layer[layer] is not None:
+            return layer
     return None
 
 

@@ -7,7 +7,7 @@ from math import hypot
 
 from nubshift.engine.grip import Grip, Ledger
 from nubshift.engine.motion import Mover, Speed
-from nubshift.engine.program import Step, StickEntry, StickKeys, StickMouse, StickRole, look_up
+from nubshift.engine.program import Blocked, Step, StickEntry, StickKeys, StickMouse, StickRole, setting_layer
 from nubshift.events import Output
 from nubshift.feel.directions import angle_of, held_sector
 from nubshift.feel.response import Response, number, response
@@ -71,7 +71,8 @@ class StickState:
     def follow(self, order: tuple[int, ...], counts_per_degree: float, t: Micros, out: list[Output]) -> None:
         """Act on the present value with these active layers (indexes, newest first)."""
         if not self.grip.holds_layer:
-            found = look_up(self.entry.roles, order)
+            layer = setting_layer(self.entry.roles, order)
+            found = None if layer is None else self.entry.roles[layer]
             role = None if isinstance(found, Blocked) else found
             if role != self.role:
                 self._leave_mouse(t)

@@ -9,7 +9,8 @@ from PyQt6.QtCore import QPointF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPlainTextEdit, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
-from nubshift.app.map.panels import ButtonPanel, MotionPanel, Panel, StickPanel
+from nubshift.app.map.panels import ButtonPanel, MotionPanel, Panel
+from nubshift.app.map.stick_panel import StickPanel
 from nubshift.app.map.tiles import Stage
 from nubshift.app.painting.canvas import Canvas
 from nubshift.app.painting.nubs import RADIUS, draw_nub

@@ -27,7 +27,6 @@ class Severity(StrEnum):
 
     ERROR = "error"
     WARNING = "warning"
-    HINT = "hint"
 
 
 class Problem(msgspec.Struct, frozen=True):

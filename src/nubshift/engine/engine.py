@@ -66,11 +66,6 @@ class Engine:
         return self._layers.active
 
     @property
-    def running(self) -> bool:
-        """Whether input is acted on (False between `release_all` and `resume`)."""
-        return self._running
-
-    @property
     def next_deadline(self) -> Micros | None:
         """When `advance` has something to do next, or None while nothing runs."""
         return self._mover.next_tick

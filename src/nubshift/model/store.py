@@ -8,7 +8,7 @@ import re
 import tempfile
 from pathlib import Path
 
-from nubshift.errors import ProfileError, StorageError
+from nubshift.errors import StorageError
 from nubshift.model.profile import SUFFIX, Profile
 from nubshift.model.reading import parse_profile
 from nubshift.model.writing import profile_text
@@ -108,15 +108,3 @@ def free_path(folder: Path, stem: str) -> Path:
         if not path.exists():
             return path
         number += 1
-
-
-def profiles_in(folder: Path) -> tuple[list[tuple[Path, Profile]], list[ProfileError | StorageError]]:
-    """All profiles of a folder by name, and the errors of those that can't be used."""
-    good: list[tuple[Path, Profile]] = []
-    bad: list[ProfileError | StorageError] = []
-    for path in sorted(folder.glob(f"*{SUFFIX}")):
-        try:
-            good.append((path, read_profile(path)))
-        except (ProfileError, StorageError) as error:
-            bad.append(error)
-    return good, bad

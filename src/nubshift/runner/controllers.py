@@ -29,6 +29,7 @@ class Controllers:
 
     def __init__(self, wanted: Sequence[str], tell: Callable[[str, str], None], now: Micros) -> None:
         self.source: Source | None = None
+        self.generation = 0  # counts the changes of `known`
         self._wanted = tuple(wanted)
         self._tell = tell
         self._grab = False
@@ -130,6 +131,7 @@ class Controllers:
 
     def _settle(self, now: Micros) -> None:
         """Open the first wanted controller that can be had, unless it is open already."""
+        self.generation += 1
         for spec in self._wanted:
             for candidate in [i.id for i in self._real.values() if not i.trouble] if spec == AUTO else [spec]:
                 if self.source is not None and self._is(candidate, self.source):

@@ -77,7 +77,7 @@ class Runner:
         self._settings = settings
         self._server = server
         self._say = say
-        self._status: Status | None = None
+        self._told: tuple[object, ...] | None = None
         self._greeted = False
         self._over = False
         self._awake, self._wake = os.pipe()
@@ -224,10 +224,10 @@ class Runner:
     def _tell_app(self, client: Client, now: Micros) -> None:
         if client.waiting:
             client.flush()
-        status = self._present_status()
-        if status != self._status:
-            self._status = status
-            self._send(client, status)
+        present = self._status_key()
+        if present != self._told:
+            self._told = present
+            self._send(client, self._status())
         due = self._session.reporter.next_deadline
         if due is not None and due <= now:
             self._send(client, self._session.frame(now))
@@ -239,7 +239,13 @@ class Runner:
             self._say("warning", f"The window was let go of: {error}.")
             self._lost_app(monotonic())
 
-    def _present_status(self) -> Status:
+    def _status_key(self) -> tuple[object, ...]:
+        """All that a status depends on, cheap to compare on every turn."""
+        session, controllers, pad = self._session, self._controllers, self._controllers.simulated
+        playing = pad is not None and pad.playing
+        return session.live, session.withheld, controllers.source, controllers.generation, session.sink, playing
+
+    def _status(self) -> Status:
         source = self._controllers.source
         pad = self._controllers.simulated
         known = tuple(Controller(i.id, i.name, i.controls, i.simulated, i.trouble) for i in self._controllers.known)
@@ -257,7 +263,7 @@ class Runner:
         """The app is gone: nothing it caused goes on, and what is held is let go of once; real play goes on."""
         if self._server is not None:
             self._server.drop()
-        self._greeted, self._status = False, None
+        self._greeted, self._told = False, None
         source, pad = self._controllers.source, self._controllers.simulated
         if self._settings.owned and (source is None or source is pad):
             self._over = True

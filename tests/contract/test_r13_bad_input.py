@@ -55,6 +55,17 @@ def test_unknown_controls_and_seats_are_counted() -> None:
     assert desk.engine.counts.unknown == 2
 
 
+def test_what_is_no_event_at_all_is_counted_and_ignored() -> None:
+    desk = Desk(PROFILE)
+    desk.at(1000, south=1)
+    for odd in (None, "south", 7, object()):
+        assert desk.engine.feed(odd) == []  # type: ignore[arg-type]
+    assert desk.engine.feed(Report(2000, (("south", 0.0),))) == []  # type: ignore[arg-type]
+    assert desk.engine.feed(Report(math.nan, (("east", 1.0, 0.0),)))[-1].t == 2000  # type: ignore[arg-type]
+    assert desk.engine.counts.unknown == 5
+    assert desk.at(3000, south=0, east=0) == ["-A", "-LEFTSHIFT"]
+
+
 number = st.one_of(st.sampled_from([0.0, 1.0, 1.0, 0.0, -1.0]), st.floats(allow_nan=True, allow_infinity=True))
 change = st.tuples(st.sampled_from([*CONTROLS, "nose"]), number, number)
 report = st.builds(Report, st.integers(0, 500_000), st.lists(change, max_size=4).map(tuple))

@@ -74,7 +74,10 @@ class Engine:
 
     def feed(self, event: InputEvent) -> list[Output]:
         """Take one input event; returns what is due up to it and what it causes."""
-        t = event.t
+        if not isinstance(event, Report | Plugged | Unplugged):
+            self.counts.unknown += 1
+            return []
+        t = event.t if isinstance(event.t, int) else self._now
         if t < self._now:
             self.counts.late += 1
         out = self.advance(t)
@@ -87,7 +90,7 @@ class Engine:
         elif isinstance(event, Plugged):
             self._unplug(states, t, out)
             self._plug(event, states, t, out)
-        elif isinstance(event, Unplugged):
+        else:
             self._unplug(states, t, out)
         return out
 
@@ -197,6 +200,9 @@ class Engine:
     def _sort_in(
         self, change: Change, seat: str, states: dict[str, State], buttons: Buttons, moved: list[StickState]
     ) -> None:
+        if len(change) != 3:
+            self.counts.unknown += 1
+            return
         name, x, y = change
         state = states.get(name)
         if state is None:

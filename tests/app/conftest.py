@@ -76,7 +76,7 @@ def start(qtbot: QtBot, qapp: QApplication, own_home: Path) -> Iterator[Callable
         window.link.open()
         hand = Hand(qtbot, window)
         hand.until(lambda: window.link.status is not None and "motion" in window.live.values)
-        hand.until(window.isActiveWindow)
+        hand.until(lambda: window.isActiveWindow() and window.link.status is not None and window.link.status.withheld)
         return hand
 
     yield open_window

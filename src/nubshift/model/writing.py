@@ -9,11 +9,14 @@ import msgspec
 from nubshift.model.profile import Profile
 
 WIDTH = 100
+FLAT = 3
+"""What nests deeper than this gets lines of its own however short it is."""
 
 
 def profile_text(profile: Profile) -> bytes:
     """The file of `profile`, UTF-8, ending with a line feed. Reading it gives an equal profile."""
-    return (_laid_out(msgspec.to_builtins(profile), "") + "\n").encode()
+    text, _ = _laid_out(msgspec.to_builtins(profile), "")
+    return (text + "\n").encode()
 
 
 def profile_schema() -> dict[str, Any]:
@@ -24,26 +27,25 @@ def profile_schema() -> dict[str, Any]:
     return schema
 
 
-def _laid_out(value: object, indent: str) -> str:
-    """`value` on one line where it is short and holds no long list of its own, else an entry a line."""
+def _laid_out(value: object, indent: str) -> tuple[str, int]:
+    """The text of `value` and its depth: on one line where it is short and flat enough, else an entry a line."""
     if not isinstance(value, dict | list | tuple) or not value:
-        return _text(value)
-    spaced = _spaced(value)
-    if len(indent) + len(spaced) <= WIDTH and _depth(value) <= 3:
-        return spaced
+        return _text(value), 0
     inner = indent + "  "
     if isinstance(value, dict):
-        rows = [f"{inner}{_text(name)}: {_laid_out(entry, inner)}" for name, entry in value.items()]
-        return "{\n" + ",\n".join(rows) + f"\n{indent}}}"
-    return "[\n" + ",\n".join(inner + _laid_out(entry, inner) for entry in value) + f"\n{indent}]"
-
-
-def _depth(value: object) -> int:
-    if isinstance(value, dict):
-        return 1 + max((_depth(entry) for entry in value.values()), default=0)
-    if isinstance(value, list | tuple):
-        return 1 + max((_depth(entry) for entry in value), default=0)
-    return 0
+        entries = [_laid_out(entry, inner) for entry in value.values()]
+        parts = [f"{_text(name)}: {text}" for name, (text, _) in zip(value, entries, strict=True)]
+        before, after = "{", "}"
+    else:
+        entries = [_laid_out(entry, inner) for entry in value]
+        parts = [text for text, _ in entries]
+        before, after = "[", "]"
+    depth = 1 + max(inside for _, inside in entries)
+    line = f"{before}{', '.join(parts)}{after}"
+    if len(indent) + len(line) <= WIDTH and depth <= FLAT and "\n" not in line:
+        return line, depth
+    rows = ",\n".join(inner + part for part in parts)
+    return f"{before}\n{rows}\n{indent}{after}", depth
 
 
 def _text(value: object) -> str:
@@ -51,11 +53,3 @@ def _text(value: object) -> str:
     if isinstance(value, float) and value.is_integer():
         value = int(value)
     return msgspec.json.encode(value).decode()
-
-
-def _spaced(value: object) -> str:
-    if isinstance(value, dict):
-        return "{" + ", ".join(f"{_text(name)}: {_spaced(entry)}" for name, entry in value.items()) + "}"
-    if isinstance(value, list | tuple):
-        return "[" + ", ".join(_spaced(entry) for entry in value) + "]"
-    return _text(value)

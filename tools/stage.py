@@ -63,16 +63,17 @@ class Stage:
     """The window, opened with the demo and the simulated pad."""
 
     def __init__(self, sink: str = "xtest") -> None:
-        from PyQt6.QtCore import QSettings
+        from PyQt6.QtCore import QSettings, qInstallMessageHandler
         from PyQt6.QtWidgets import QApplication
 
         from nubshift.app.link import Link
-        from nubshift.app.main import first_profile
+        from nubshift.app.main import first_profile, log_qt
         from nubshift.app.studio import Studio
         from nubshift.app.theme import Look, install_font
         from nubshift.app.window import MainWindow
         from nubshift.runner.paths import profile_folder, socket_path
 
+        qInstallMessageHandler(log_qt)
         self.app = QApplication(["nubshift"])
         self.app.setOrganizationName("nubshift")
         install_font(self.app)

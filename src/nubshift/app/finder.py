@@ -10,6 +10,7 @@ from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QFrame, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
 MOST = 40
+WIDTH, HIGHEST = 480, 420
 
 
 @dataclass(frozen=True)
@@ -58,9 +59,10 @@ class Finder(QFrame):
         self._filter()
         parent = self.parentWidget()
         if parent is not None:
-            width, height = 480, 420
             top_left = parent.mapToGlobal(parent.rect().topLeft())
-            self.setGeometry(top_left.x() + (parent.width() - width) // 2, top_left.y() + 96, width, height)
+            self.setFixedWidth(WIDTH)
+            self.move(top_left.x() + (parent.width() - WIDTH) // 2, top_left.y() + 96)
+            self._fit()
         self.show()
         self.field.setFocus()
 
@@ -71,6 +73,13 @@ class Finder(QFrame):
             self.list.addItem(QListWidgetItem(f"{hit.name}   ·   {hit.kind}"))
         if self._shown:
             self.list.setCurrentRow(0)
+        self._fit()
+
+    def _fit(self) -> None:
+        """As high as what was found, up to `HIGHEST`."""
+        row = self.list.sizeHintForRow(0) if self._shown else 0
+        wanted = self.field.sizeHint().height() + 36 + row * len(self._shown)
+        self.resize(self.width(), min(HIGHEST, wanted))
 
     def _choose(self) -> None:
         row = self.list.currentRow()

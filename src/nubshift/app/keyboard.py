@@ -8,9 +8,9 @@ from PyQt6.QtCore import QPoint, QPointF, QRectF, Qt
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen
 from PyQt6.QtWidgets import QWidget
 
-from nubshift.app.painting.canvas import Canvas, draw_focus, elided
+from nubshift.app.painting.canvas import Canvas, draw_focus, draw_name
 from nubshift.app.painting.caps import EDGE, draw_mouse
-from nubshift.app.theme import SMALL, Look, font
+from nubshift.app.theme import SMALL, Look
 from nubshift.model.keys import is_button
 
 UNIT = 40.0
@@ -87,9 +87,8 @@ class KeyboardPicker(Canvas):
         """The ground and every key."""
         theme = self.theme
         painter.setPen(QPen(theme.line, 1))
-        painter.setBrush(theme.surface)
+        painter.setBrush(theme.raised)
         painter.drawRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5))
-        painter.setFont(font(SMALL))
         for name, rect in self._places.items():
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(theme.cap_edge)
@@ -102,7 +101,7 @@ class KeyboardPicker(Canvas):
             else:
                 painter.setPen(theme.on_cap)
                 text = self._label_of(name).removeprefix("Num ")
-                painter.drawText(face, Qt.AlignmentFlag.AlignCenter, elided(text, face.width() - 2, SMALL))
+                draw_name(painter, face, text, SMALL, bold=False, flags=Qt.AlignmentFlag.AlignCenter)
             if name == self._at:
                 draw_focus(painter, rect.adjusted(-3, -3, 3, 3), theme, 6)
 

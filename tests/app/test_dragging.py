@@ -1,0 +1,31 @@
+"""A command dragged onto a control (DESIGN chapter 5)."""
+
+from __future__ import annotations
+
+import pytest
+from PyQt6.QtCore import QMimeData, QPointF, Qt
+from PyQt6.QtGui import QDragEnterEvent, QDropEvent
+from PyQt6.QtWidgets import QApplication
+
+from nubshift.app.map.tiles import COMMAND_MIME
+from nubshift.model.edits import Slot, sends_of
+from nubshift.model.profile import BASE, Direction, SendCommand
+from tests.app.conftest import Hand
+
+
+@pytest.mark.parametrize(("control", "where", "direction"), [("east", (0.5, 0.5), None), ("left_stick", (0.5, 0.25), "up"),
+                                                             ("left_stick", (0.95, 0.55), "right")])  # fmt: skip
+def test_dropping_lets_the_control_send_it(
+    hand: Hand, control: str, where: tuple[float, float], direction: Direction | None
+) -> None:
+    tile = hand.tile(control)
+    data = QMimeData()
+    data.setData(COMMAND_MIME, b"sing")
+    at = QPointF(tile.width() * where[0], tile.height() * where[1])
+    copy, left, none = Qt.DropAction.CopyAction, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+    enter = QDragEnterEvent(at.toPoint(), copy, data, left, none)
+    QApplication.sendEvent(tile, enter)
+    assert enter.isAccepted()
+    QApplication.sendEvent(tile, QDropEvent(at, copy, data, left, none))
+    assert sends_of(hand.studio.profile, Slot(BASE, control, direction)) == (SendCommand("sing"),)
+    assert hand.studio.control == control

@@ -45,7 +45,14 @@ class Unplugged(msgspec.Struct, frozen=True, gc=False):
     seat: str = "1"
 
 
-InputEvent: TypeAlias = Report | Plugged | Unplugged
+class Focus(msgspec.Struct, frozen=True, gc=False):
+    """The game got the focus (`on`) or lost it. Losing it is a stop (contract R12); toggles may come back after it."""
+
+    t: Micros
+    on: bool
+
+
+InputEvent: TypeAlias = Report | Plugged | Unplugged | Focus
 
 
 class Key(msgspec.Struct, frozen=True, gc=False, tag_field="kind", tag="key"):
@@ -80,4 +87,59 @@ class LayerChange(msgspec.Struct, frozen=True, gc=False, tag_field="kind", tag="
     value: int
 
 
-Output: TypeAlias = Key | Button | Motion | LayerChange
+NOTCH = 120
+"""Units of a wheel notch, as in the kernel's high-resolution wheel events (REL_WHEEL_HI_RES)."""
+
+
+class Wheel(msgspec.Struct, frozen=True, gc=False, tag_field="kind", tag="wheel"):
+    """The wheel turned, in units of 1/120 notch; `dx` right and `dy` up are positive, as the kernel has them."""
+
+    t: Micros
+    dx: int
+    dy: int
+
+
+class Pad(msgspec.Struct, frozen=True, gc=False, tag_field="kind", tag="pad"):
+    """The virtual pad: a button (`code` ``south``, `value` 1 or 0) or an axis (``left_x`` -1 to 1, triggers 0 to 1)."""
+
+    t: Micros
+    code: str
+    value: float
+
+
+class Point(msgspec.Struct, frozen=True, gc=False, tag_field="kind", tag="point"):
+    """The cursor is put at `x`, `y`, in shares of the screen, or of the window that has the focus if `window`."""
+
+    t: Micros
+    x: float
+    y: float
+    window: bool = False
+
+
+class Rumble(msgspec.Struct, frozen=True, gc=False, tag_field="kind", tag="rumble"):
+    """The controller in the seat `code` rumbles at `value` (0 to 1) until told otherwise; 0 ends it."""
+
+    t: Micros
+    code: str
+    value: float
+
+
+class Light(msgspec.Struct, frozen=True, gc=False, tag_field="kind", tag="light"):
+    """The light of the controller in the seat `code` takes the colour `value` (``#rrggbb``)."""
+
+    t: Micros
+    code: str
+    value: str
+
+
+Output: TypeAlias = Key | Button | Motion | LayerChange | Wheel | Pad | Point | Rumble | Light
+
+
+class Surface(msgspec.Struct, frozen=True, gc=False):
+    """What an overlay draws: a control in use as ``tiles``, ``menu`` or ``board``, and the cell chosen, -1 for none."""
+
+    seat: str
+    control: str
+    use: str
+    layer: str
+    cell: int

@@ -10,7 +10,9 @@ from nubshift.app.map.panels import ButtonPanel
 from nubshift.app.map.stick_panel import StickPanel
 from nubshift.model.edits import Slot, sends_of
 from nubshift.model.keys import KEYS
-from nubshift.model.profile import BASE, HoldLayer, KeysRole, MouseRole, SendCommand, SendKey
+from nubshift.model.profile import BASE
+from nubshift.model.roles import KeysRole, MouseRole
+from nubshift.model.sends import HoldLayer, SendCommand, SendKey
 from tests.app.conftest import Hand, at
 
 

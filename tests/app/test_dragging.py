@@ -9,7 +9,9 @@ from PyQt6.QtWidgets import QApplication
 
 from nubshift.app.map.tiles import COMMAND_MIME
 from nubshift.model.edits import Slot, sends_of
-from nubshift.model.profile import BASE, Direction, SendCommand
+from nubshift.model.part import Direction
+from nubshift.model.profile import BASE
+from nubshift.model.sends import SendCommand
 from tests.app.conftest import Hand
 
 

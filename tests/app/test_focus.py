@@ -16,7 +16,7 @@ import pytest
 from PyQt6.QtCore import QEvent, QObject
 from PyQt6.QtWidgets import QApplication
 
-from nubshift.model.profile import MouseRole
+from nubshift.model.roles import MouseRole
 from nubshift.runner.messages import Use
 from tests.app.conftest import Hand
 from tests.support.processes import Game

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from nubshift.events import Motion
-from nubshift.model.profile import MouseRole
+from nubshift.model.roles import MouseRole
 from nubshift.outputs.port import Sink
 from nubshift.outputs.recorder import Recorder
 from tests.support.playing import Desk, words

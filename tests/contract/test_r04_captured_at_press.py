@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from nubshift.model.profile import MouseRole
+from nubshift.model.roles import MouseRole
 from tests.support.playing import Desk, moved
 from tests.support.profiles import four, made
 

@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from nubshift.feel.directions import angle_of, held_sector, plain_sector
-from nubshift.model.profile import KeysRole
+from nubshift.model.roles import KeysRole
 from tests.support.playing import Desk
 from tests.support.profiles import four, made, sends
 

@@ -11,7 +11,8 @@ from msgspec.structs import replace
 
 from nubshift.events import Motion
 from nubshift.feel.response import response
-from nubshift.model.profile import DEFAULT_FEEL, MouseRole
+from nubshift.model.profile import DEFAULT_FEEL
+from nubshift.model.roles import MouseRole
 from tests.support.playing import Desk, moved
 from tests.support.profiles import made
 

@@ -11,7 +11,7 @@ from nubshift.engine.compile import compile_profile
 from nubshift.engine.engine import Engine
 from nubshift.events import Button, Key, LayerChange, Plugged, Report, Unplugged
 from nubshift.model.controls import CONTROLS
-from nubshift.model.profile import MouseRole
+from nubshift.model.roles import MouseRole
 from tests.support.playing import Desk, moved
 from tests.support.profiles import four, made
 

@@ -11,7 +11,7 @@ from nubshift.devices.simulated import SimulatedPad, open_simulated
 from nubshift.devices.take import TakeSource, parse_take, take_text
 from nubshift.errors import SourceError, TakeError
 from nubshift.events import Report
-from nubshift.model.controls import CONTROLS
+from nubshift.model.controls import CONTROLS, PAD_CONTROLS
 from nubshift.runner.paths import demo_folder
 
 
@@ -51,7 +51,7 @@ def test_the_demo_player_moves_every_control_and_ends_at_rest() -> None:
             for name, x, y in changes:
                 seen[name] = max(seen.get(name, 0.0), abs(x), abs(y))
     assert 29_900_000 < t < 30_100_000
-    assert set(seen) == set(CONTROLS)
+    assert set(seen) == set(PAD_CONTROLS)
     assert min(seen.values()) >= 0.5
     assert all(x == 0 for name, x, _ in pad.state() if CONTROLS[name].kind == "button")
 

@@ -9,7 +9,9 @@ from nubshift.errors import ProfileError
 from nubshift.model import edits
 from nubshift.model.document import Document
 from nubshift.model.edits import Slot
-from nubshift.model.profile import BASE, Command, HoldLayer, KeysRole, Profile, SendCommand, SendKey
+from nubshift.model.profile import BASE, Command, Profile
+from nubshift.model.roles import KeysRole
+from nubshift.model.sends import HoldLayer, SendCommand, SendKey
 from nubshift.model.usage import slots_by_command
 
 

@@ -6,7 +6,7 @@ import pytest
 from evdev import ecodes
 
 from nubshift.model import parameters
-from nubshift.model.controls import CONTROLS
+from nubshift.model.controls import CONTROLS, PAD_CONTROLS
 from nubshift.model.keylist import parse_key_list
 from nubshift.model.keys import KEYS, find_key, is_button
 from nubshift.model.profile import DEFAULT_FEEL, FEEL_FIELDS, Feel, Profile
@@ -75,6 +75,6 @@ def test_a_word_that_is_no_key_is_told_and_the_command_kept() -> None:
 
 
 def test_the_demo_uses_every_control_that_can_be_given_something(demo: Profile) -> None:
-    for name in CONTROLS:
+    for name in PAD_CONTROLS:
         if name != "motion":
             assert look_up(demo, "base", name) is not None, name

@@ -11,7 +11,9 @@ from pathlib import Path
 import pytest
 
 from nubshift.model import edits
-from nubshift.model.profile import MouseRole, Profile, SendKey
+from nubshift.model.profile import Profile
+from nubshift.model.roles import MouseRole
+from nubshift.model.sends import SendKey
 from nubshift.runner.messages import (
     Choose,
     Frame,

@@ -13,7 +13,7 @@ from typing import Any
 
 import pytest
 
-from nubshift.model.profile import MouseRole
+from nubshift.model.roles import MouseRole
 from nubshift.model.writing import profile_text
 from tests.support.profiles import four, made
 

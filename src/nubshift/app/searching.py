@@ -8,9 +8,10 @@ from functools import partial
 from nubshift.app.actions import ActionTable
 from nubshift.app.finder import Hit
 from nubshift.app.studio import Armed, Studio
-from nubshift.model.controls import CONTROLS
+from nubshift.model.controls import CONTROLS, PAD_CONTROLS
 from nubshift.model.keys import KEYS
-from nubshift.model.profile import Command, HoldLayer, Send, SendCommand
+from nubshift.model.profile import Command
+from nubshift.model.sends import HoldLayer, Send, SendCommand
 
 LabelOf = Callable[[str], str]
 Go = Callable[[str], None]
@@ -20,7 +21,7 @@ def everything(
     studio: Studio, label_of: LabelOf, to_control: Go, to_command: Go, actions: ActionTable
 ) -> Iterator[Hit]:
     """Controls, commands, layers and actions; choosing one goes there or does it."""
-    for info in CONTROLS.values():
+    for info in (CONTROLS[name] for name in PAD_CONTROLS):
         yield Hit(info.title, "control", f"{info.mark} {info.reach}", partial(to_control, info.name))
     for command in studio.profile.commands:
         yield Hit(command.name, _kind(command, label_of), command.group, partial(to_command, command.id))

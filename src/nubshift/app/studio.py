@@ -19,7 +19,9 @@ from nubshift.model.changes import Changes
 from nubshift.model.document import Document
 from nubshift.model.edits import Slot
 from nubshift.model.keys import label
-from nubshift.model.profile import BASE, Command, Direction, Profile, Send, SendCommand, SendKey, Sends
+from nubshift.model.part import Direction
+from nubshift.model.profile import BASE, Command, Profile
+from nubshift.model.sends import Send, SendCommand, SendKey, Sends
 from nubshift.model.sentences import assign_title
 from nubshift.model.store import ProfileFile
 from nubshift.model.usage import look_up, slots_by_command

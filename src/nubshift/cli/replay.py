@@ -11,7 +11,19 @@ import msgspec
 from nubshift.devices.take import read_take
 from nubshift.engine.compile import compile_profile
 from nubshift.engine.engine import Engine
-from nubshift.events import Button, Key, LayerChange, Motion, Output
+from nubshift.events import (
+    NOTCH,
+    Button,
+    Key,
+    LayerChange,
+    Light,
+    Motion,
+    Output,
+    Pad,
+    Point,
+    Rumble,
+    Wheel,
+)
 from nubshift.model.keys import label
 from nubshift.model.store import read_profile
 
@@ -54,3 +66,13 @@ def _sentence(output: Output) -> str:
             return f"{seconds}mouse {dx:+d} {dy:+d}"
         case LayerChange(_, code, value):
             return f"{seconds}layer {code} {'entered' if value else 'left'}"
+        case Wheel(_, dx, dy):
+            return f"{seconds}wheel {dx / NOTCH:+.2f} {dy / NOTCH:+.2f}"
+        case Pad(_, code, value):
+            return f"{seconds}pad {code} {value:.3g}"
+        case Point(_, x, y, window):
+            return f"{seconds}cursor {x:.1%} {y:.1%} of the {'window' if window else 'screen'}"
+        case Rumble(_, code, value):
+            return f"{seconds}rumble {value:.0%} (seat {code})"
+        case Light(_, code, value):
+            return f"{seconds}light {value} (seat {code})"

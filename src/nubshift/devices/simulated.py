@@ -15,7 +15,7 @@ from nubshift.devices.player import Player, Script, read_script
 from nubshift.devices.port import ControllerInfo, Timed
 from nubshift.errors import SourceError, did_you_mean
 from nubshift.events import Change
-from nubshift.model.controls import CONTROLS, Kind
+from nubshift.model.controls import CONTROLS, PAD_CONTROLS, Kind
 from nubshift.units import MILLISECOND, SECOND, Micros
 
 REPORT_EVERY: Micros = 4 * MILLISECOND
@@ -38,7 +38,7 @@ class PadModel(msgspec.Struct, frozen=True):
     controls: tuple[str, ...]
 
 
-PADS: dict[str, PadModel] = {"moss": PadModel("Moss pad", tuple(CONTROLS))}
+PADS: dict[str, PadModel] = {"moss": PadModel("Moss pad", PAD_CONTROLS)}
 
 
 class SimulatedPad:

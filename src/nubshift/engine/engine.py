@@ -6,35 +6,26 @@ time between is cut into steps.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Iterable
 from typing import TypeAlias
 
 from nubshift.engine.buttons import ButtonState
-from nubshift.engine.grip import Ledger, end_together
-from nubshift.engine.holders import Holders
-from nubshift.engine.layers import LayerStack
-from nubshift.engine.motion import Mover
-from nubshift.engine.program import ButtonEntry, Entry, Program, StickEntry, TriggerEntry
-from nubshift.engine.sticks import StickState
-from nubshift.events import Change, InputEvent, Output, Plugged, Report, Unplugged
+from nubshift.engine.core import Core
+from nubshift.engine.grip import Grip
+from nubshift.engine.gyro import MotionState
+from nubshift.engine.intake import Counts, Intake
+from nubshift.engine.owner import Owner
+from nubshift.engine.positions import PositionState
+from nubshift.engine.program import ControlKey, Program
+from nubshift.engine.together import Together
+from nubshift.engine.toggles import ToggleStep, coming_back
+from nubshift.events import Focus, InputEvent, Output, Plugged, Report, Surface, Unplugged
 from nubshift.units import Micros
 
-State: TypeAlias = ButtonState | StickState
-Buttons: TypeAlias = list[tuple[ButtonState, bool]]
+Press: TypeAlias = tuple[ButtonState, bool]
 
 MAX_ROUNDS = 16
-"""How often sticks may follow layers that sticks changed in one step; a profile can't need more than it has sticks."""
-
-
-@dataclass(slots=True)
-class Counts:
-    """What was odd about the input so far (contract R3, R13)."""
-
-    repeated: int = 0  # presses of what was pressed, releases of what was not
-    late: int = 0  # events with an earlier time than the one before
-    unknown: int = 0  # controls or seats that the profile does not have
-    clamped: int = 0  # values outside the normal form
-    not_numbers: int = 0
+"""How often positions may follow layers that positions changed in one step."""
 
 
 class Engine:
@@ -42,248 +33,292 @@ class Engine:
 
     def __init__(self, program: Program) -> None:
         self.counts = Counts()
-        self._program = program
-        self._now: Micros = 0
+        self._core = Core(program)
         self._running = True
-        self._holders = Holders()
-        self._layers = LayerStack(program.layers)
-        self._ledger = Ledger(self._holders, self._layers)
-        self._mover = Mover(program.tick)
-        self._states: dict[str, dict[str, State]] = {}
-        self._sticks: list[StickState] = []
-        self._make_states()
+        self._buttons: dict[ControlKey, ButtonState] = {}
+        self._positions: dict[ControlKey, PositionState] = self._core.positions
+        self._together: dict[str, Together] = {}
+        self._followed = self._core.version
+        self._coming_back: list[tuple[ToggleStep, Owner]] = []
+        self._take(program)
 
     # What it is like now
 
     @property
     def held(self) -> tuple[str, ...]:
         """Keys and mouse buttons that are down, the newest last."""
-        return self._holders.held
+        return self._core.holders.held
+
+    @property
+    def pad(self) -> dict[str, float]:
+        """What is held of the virtual pad: its buttons at 1, and the axes that are not neutral."""
+        return dict.fromkeys(self._core.holders.held_on_pad, 1.0) | self._core.pad.axes
 
     @property
     def active_layers(self) -> tuple[str, ...]:
         """Ids of the entered layers, the newest last, without the base."""
-        return self._layers.active
+        return self._core.layers.active
+
+    @property
+    def surfaces(self) -> tuple[Surface, ...]:
+        """The tiles, menus and typing boards in use, for an overlay to draw."""
+        return tuple(self._core.surfaces.values())
+
+    @property
+    def gain(self) -> float:
+        """What "faster" and "slower" made of the speed of sticks so far; 1 at the start."""
+        return self._core.gain
+
+    @property
+    def lost_pulses(self) -> int:
+        """How many taps of commands that the game toggles itself were dropped by stops, so that it may be off."""
+        return self._core.game_toggles.lost
+
+    def belt(self, belt: str) -> int | None:
+        """The entry of a belt that was sent last, None before the first."""
+        return self._core.belts.at(belt)
 
     @property
     def next_deadline(self) -> Micros | None:
         """When `advance` has something to do next, or None while nothing runs."""
-        return self._mover.next_tick
+        core = self._core
+        found = core.timers.due
+        for tick in (core.mover.next_tick, core.scroller.next_tick):
+            if tick is not None and (found is None or tick < found):
+                found = tick
+        return found
 
     # What drives it
 
     def feed(self, event: InputEvent) -> list[Output]:
         """Take one input event; returns what is due up to it and what it causes."""
-        if not isinstance(event, Report | Plugged | Unplugged):
+        if not isinstance(event, Report | Plugged | Unplugged | Focus):
             self.counts.unknown += 1
             return []
-        t = event.t if isinstance(event.t, int) else self._now
-        if t < self._now:
+        core = self._core
+        t = event.t if isinstance(event.t, int) else core.t
+        if t < core.t:
             self.counts.late += 1
-        out = self.advance(t)
-        t = self._now
-        states = self._states.get(event.seat)
-        if states is None:
+        out = self._until(t)
+        if isinstance(event, Report):
+            self._report(event)
+        elif isinstance(event, Focus):
+            self._focus(event.on)
+        elif event.seat not in self._intakes:
             self.counts.unknown += 1
-        elif isinstance(event, Report):
-            self._report(event, states, t, out)
-        elif isinstance(event, Plugged):
-            self._unplug(states, t, out)
-            self._plug(event, states, t, out)
         else:
-            self._unplug(states, t, out)
+            self._unplug(event.seat)
+            if isinstance(event, Plugged):
+                self._plug(event)
         return out
 
     def advance(self, t: Micros) -> list[Output]:
         """Let time pass to `t`; returns what was due on the way, each with its own time."""
-        out: list[Output] = []
-        mover = self._mover
-        while mover.next_tick is not None and mover.next_tick <= t:
-            mover.run_tick(mover.next_tick, out)
-        self._now = max(self._now, t)
-        return out
+        return self._until(t)
 
     def release_all(self, t: Micros) -> list[Output]:
-        """Stop (R12): release everything, forget the carry and the layers, and act on nothing until `resume`."""
-        out = self.advance(t)
-        t = self._now
-        self._holders.release_all(t, out)
-        self._layers.clear(t, out)
-        for states in self._states.values():
-            for state in states.values():
-                if isinstance(state, StickState):
-                    state.rest(t)
-                else:
-                    state.forget()
-        self._mover.drop(t)
-        self._running = False
+        """Stop (R12): release everything, forget what is under way, and act on nothing until `resume`."""
+        out = self._until(t)
+        self._stop()
         return out
 
     def resume(self, t: Micros) -> list[Output]:
-        """Act again: sticks from their present value at once, buttons when they are pressed anew (R12)."""
-        out = self.advance(t)
-        self._running = True
-        self._follow(self._sticks, self._now, out)
+        """Act again: positions from their present value at once, buttons when they are pressed anew (R12)."""
+        out = self._until(t)
+        self._resume()
         return out
 
     def replace(self, program: Program, t: Micros) -> list[Output]:
-        """A live edit (R12): presses end what they began, sticks follow at once, layers that still exist stay."""
-        out = self.advance(t)
-        t = self._now
-        self._program = program
+        """A live edit (R12): presses end what they began, positions follow at once, what exists keeps its state."""
+        out = self._until(t)
+        core = self._core
         layers = {layer.id for layer in program.layers}
-        for states in self._states.values():
-            for state in states.values():
-                state.drop_deleted(layers, t, out)
-        self._layers.replace(program.layers, t, out)
-        self._mover.retime(program.tick, t)
-        self._make_states(out)
+        seats = {seat for seat, _ in program.buttons}
+        core.drop(lambda owner: (owner.layer != "" and owner.layer not in layers) or owner.seat not in seats)
+        for place in [place for place in core.toggles if place not in program.toggles]:
+            core.toggles.pop(place).end_all()
+        for button in self._buttons.values():
+            button.drop_deleted(layers)
+        for together in self._together.values():
+            together.drop_deleted(layers)
+        for state in self._positions.values():
+            state.drop_deleted(layers)
+        core.layers.replace(program.layers)
+        core.mover.retime(program.tick, core.t)
+        core.scroller.retime(program.tick, core.t)
+        core.belts.replace(program.belts)
+        core.macros.replace(program.macros)
+        self._take(program)
         if self._running:
-            self._follow(self._sticks, t, out)
+            self._settle(self._positions.values())
         return out
 
-    # The parts of a step
+    # Time
 
-    def _make_states(self, out: list[Output] | None = None) -> None:
-        """A state for every control of every seat; those that exist go on with their new entry."""
-        wanted: dict[str, dict[str, State]] = {}
-        for (seat, control), entry in self._program.controls.items():
-            old = self._states.get(seat, {}).get(control)
-            state = _go_on(old, entry) if old is not None else self._new_state(entry)
-            if state is not None:
-                wanted.setdefault(seat, {})[control] = state
-        for seat in self._states.keys() - wanted.keys():
-            end_together((s.grip for s in self._states[seat].values()), self._now, out if out is not None else [])
-            for state in self._states[seat].values():
-                if isinstance(state, StickState):
-                    state.rest(self._now)
-        self._states = wanted
-        self._sticks = [s for states in wanted.values() for s in states.values() if isinstance(s, StickState)]
+    def _until(self, t: Micros) -> list[Output]:
+        """Do what is due up to `t`, in order; the core's time and output are those of the step from here on."""
+        core = self._core
+        out = core.out = []
+        due = self.next_deadline
+        while due is not None and due <= t:
+            core.t = due
+            while (call := core.timers.take(due)) is not None:
+                call()
+                if core.version != self._followed:
+                    self._settle(())
+            for mover in (core.mover, core.scroller):
+                if mover.next_tick == due:
+                    mover.run_tick(due, out)
+            due = self.next_deadline
+        core.t = max(core.t, t)
+        return out
 
-    def _new_state(self, entry: Entry) -> State | None:
-        if isinstance(entry, ButtonEntry | TriggerEntry):
-            return ButtonState(entry, self._ledger)
-        if isinstance(entry, StickEntry):
-            return StickState(entry, self._ledger, self._mover)
-        return None
+    # Reports
 
-    def _report(self, report: Report, states: dict[str, State], t: Micros, out: list[Output]) -> None:
-        """One report: presses that change layers, then the other buttons in order, then the sticks (R1)."""
-        buttons, moved = self._take_in(report, states)
-        if not self._running:
-            for state, down in buttons:
-                state.down = down
-            return
-        version = self._layers.version
-        if len(buttons) > 1:
-            buttons = self._layer_presses_first(buttons, t, out)
-        for state, down in buttons:
-            self._act(state, down, t, out)
-        self._follow(self._sticks if self._layers.version != version else moved, t, out)
-
-    def _plug(self, event: Plugged, states: dict[str, State], t: Micros, out: list[Output]) -> None:
-        """A controller as it stands: its buttons are known to be down without effect, its sticks act (R12)."""
-        buttons, moved = self._take_in(event, states)
-        for state, down in buttons:
-            state.down = down
-        if self._running:
-            self._follow(moved, t, out)
-
-    def _take_in(self, event: Report | Plugged, states: dict[str, State]) -> tuple[Buttons, list[StickState]]:
-        """The buttons a report speaks of, in its order, and its sticks, which have their new values already."""
-        buttons: Buttons = []
-        moved: list[StickState] = []
-        for change in event.changes:
-            self._sort_in(change, event.seat, states, buttons, moved)
-        return buttons, moved
-
-    def _sort_in(
-        self, change: Change, seat: str, states: dict[str, State], buttons: Buttons, moved: list[StickState]
-    ) -> None:
-        if len(change) != 3:
+    def _report(self, report: Report) -> None:
+        """One report: presses that change layers, then the other buttons in order, then positions once (R1)."""
+        intake = self._intakes.get(report.seat)
+        if intake is None:
             self.counts.unknown += 1
             return
-        name, x, y = change
-        state = states.get(name)
-        if state is None:
-            if (seat, name) not in self._program.controls:
-                self.counts.unknown += 1
-        elif not (_is_number(x) and _is_number(y)):
-            self.counts.not_numbers += 1
-        elif isinstance(state, ButtonState):
-            buttons.append((state, self._read(state, self._clamped(x, 0.0), buttons)))
-        else:
-            state.x, state.y = self._clamped(x, -1.0), self._clamped(y, -1.0)
-            if state not in moved:
-                moved.append(state)
+        buttons, moved = intake.take(report.changes)
+        if not self._running:
+            for button, down in buttons:
+                button.down = down
+            return
+        if len(buttons) > 1:
+            buttons = self._layer_presses_first(buttons)
+        for button, down in buttons:
+            self._act(button, down)
+        if moved or self._core.version != self._followed:
+            self._settle(moved)
 
-    @staticmethod
-    def _read(state: ButtonState, value: float, buttons: Buttons) -> bool:
-        """Down or not, seen from the last word on this control in the same report."""
-        before = next((down for other, down in reversed(buttons) if other is state), state.down)
-        return state.reads(value, before)
-
-    def _clamped(self, value: float, low: float) -> float:
-        if low <= value <= 1.0:
-            return value
-        self.counts.clamped += 1
-        return low if value < low else 1.0
-
-    def _layer_presses_first(self, buttons: Buttons, t: Micros, out: list[Output]) -> Buttons:
+    def _layer_presses_first(self, buttons: list[Press]) -> list[Press]:
         """Do the presses that change layers, each looked up after the one before; returns the rest in order."""
         rest = []
         touched: set[ButtonState] = set()
-        for state, down in buttons:
-            first = down and not state.down and state not in touched and state.entry.may_change_layers
-            touched.add(state)
-            press = state.look_up(self._layers.order) if first else None
-            if press is not None and press.changes_layers:
-                self._act(state, down, t, out)
+        for button, down in buttons:
+            first = down and not button.down and button not in touched
+            touched.add(button)
+            if first and button.changes_layers():
+                self._act(button, down)
             else:
-                rest.append((state, down))
+                rest.append((button, down))
         return rest
 
-    def _act(self, state: ButtonState, down: bool, t: Micros, out: list[Output]) -> None:
-        if down == state.down:
-            if isinstance(state.entry, ButtonEntry):
+    def _act(self, button: ButtonState, down: bool) -> None:
+        if down == button.down:
+            if not button.is_trigger:
                 self.counts.repeated += 1
-            return
-        state.act(down, self._layers.order, t, out)
+        elif down:
+            button.press()
+        else:
+            button.release()
 
-    def _follow(self, sticks: list[StickState], t: Micros, out: list[Output]) -> None:
-        """Let sticks act; if one of them changes the layers, all follow once more."""
-        per_degree = self._program.counts_per_degree
+    def _settle(self, moved: Iterable[PositionState]) -> None:
+        """Let poset positions follow: those that moved, all if the layers changed, once more if they change them."""
+        core = self._core
         for _ in range(MAX_ROUNDS):
-            version = self._layers.version
-            for stick in sticks:
-                stick.follow(self._layers.order, per_degree, t, out)
-            if self._layers.version == version:
+            version = core.version
+            if version != self._followed:
+                moved = tuple(self._positions.values())
+                self._followed = version
+            for state in moved:
+                state.follow()
+            if core.version == version:
                 return
-            sticks = self._sticks
 
-    def _unplug(self, states: dict[str, State], t: Micros, out: list[Output]) -> None:
+    # Coming, going and stopping
+
+    def _plug(self, event: Plugged) -> None:
+        """A controller as it stands: its buttons are known to be down without effect, its positions act (R12)."""
+        buttons, moved = self._intakes[event.seat].take(event.changes)
+        for button, down in buttons:
+            button.down = down
+        for state in moved:
+            if isinstance(state, MotionState):
+                state.fresh = False
+        if self._running:
+            self._settle(moved)
+
+    def _unplug(self, seat: str) -> None:
         """The controller is gone: what its controls hold ends, newest first, and they are at rest."""
-        version = self._layers.version
-        end_together((state.grip for state in states.values()), t, out)
-        for state in states.values():
-            if isinstance(state, StickState):
-                state.rest(t)
-                state.x = state.y = 0.0
+        core = self._core
+        for key in [key for key in core.listeners if key[0] == seat]:
+            core.pressed.discard(key)
+        core.drop(lambda owner: owner.seat == seat)
+        if seat in self._together:
+            self._together[seat].forget()
+        for key, button in self._buttons.items():
+            if key[0] == seat:
+                button.forget()
+                button.down = False
+        for key, state in self._positions.items():
+            if key[0] == seat:
+                state.unplug()
+        if self._running:
+            self._settle(self._positions.values())
+
+    def _focus(self, on: bool) -> None:
+        """The game lost the focus: a stop. It has it again: toggles that come back do."""
+        core = self._core
+        if not on:
+            self._coming_back = coming_back(core)
+            self._stop()
+            return
+        self._resume()
+        back, self._coming_back = self._coming_back, []
+        for toggle, owner in back:
+            if toggle.place not in core.toggles:
+                Grip(core, owner).begin((toggle,))
+        if core.version != self._followed:
+            self._settle(())
+
+    def _stop(self) -> None:
+        self._core.stop()
+        for together in self._together.values():
+            together.forget()
+        for button in self._buttons.values():
+            button.forget()
+        for state in self._positions.values():
+            state.rest()
+        self._running = False
+
+    def _resume(self) -> None:
+        self._running = True
+        self._settle(self._positions.values())
+
+    # States
+
+    def _take(self, program: Program) -> None:
+        """States for every control of a program; those that exist go on with their new entry."""
+        core = self._core
+        for seat, entry in program.together.items():
+            if seat in self._together:
+                self._together[seat].entry = entry
             else:
-                state.forget()
-                state.down = False
-        if self._running and self._layers.version != version:
-            self._follow(self._sticks, t, out)
-
-
-def _go_on(state: State, entry: Entry) -> State:
-    """A state with its edited entry. A control never changes its kind."""
-    if isinstance(state, StickState) and isinstance(entry, StickEntry):
-        state.set_entry(entry)
-    elif isinstance(state, ButtonState) and isinstance(entry, ButtonEntry | TriggerEntry):
-        state.entry = entry
-    return state
-
-
-def _is_number(value: object) -> bool:
-    return isinstance(value, float | int) and value == value  # noqa: PLR0124 - not a NaN
+                self._together[seat] = Together(core, entry, seat)
+        for seat in self._together.keys() - program.together.keys():
+            del self._together[seat]
+        for key, button in program.buttons.items():
+            state = self._buttons.get(key)
+            if state is None:
+                self._buttons[key] = ButtonState(core, key, button, self._together.get(key[0]))
+            else:
+                state.entry = button
+                state.together = self._together.get(key[0])
+        for key, position in program.positions.items():
+            there = self._positions.get(key)
+            if there is not None:
+                there.set_entry(position)
+            else:
+                make = MotionState if position.motion else PositionState
+                self._positions[key] = make(core, key, position)
+        for gone in self._buttons.keys() - program.buttons.keys():
+            del self._buttons[gone]
+        for gone in self._positions.keys() - program.positions.keys():
+            self._positions.pop(gone).rest()
+        self._intakes = {
+            seat: Intake(seat, program, self._buttons, self._positions, self.counts)
+            for seat in dict.fromkeys(seat for seat, _ in program.buttons)
+        }

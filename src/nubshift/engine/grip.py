@@ -1,89 +1,99 @@
-"""What one control holds at this moment: the steps it began, in order, to be ended in reverse (contract R3 to R5)."""
+"""What is held for one reason: the steps that a gesture, a stick or a run began, to be ended in reverse (R3 to R5)."""
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
+from typing import TYPE_CHECKING
 
-from nubshift.engine.holders import Holders
-from nubshift.engine.layers import LayerStack
-from nubshift.engine.program import KeyStep, LayerStep, Step
-from nubshift.events import Output
-from nubshift.units import Micros
+from nubshift.engine.owner import Owner
+from nubshift.engine.program import Step
 
-
-class Ledger:
-    """What all grips share: the holders, the layers, and a count that tells which step began last."""
-
-    def __init__(self, holders: Holders, layers: LayerStack) -> None:
-        self.holders = holders
-        self.layers = layers
-        self._count = 0
-
-    def begin(self, step: Step, t: Micros, out: list[Output]) -> tuple[int, int]:
-        """Begin a step; returns its place in the order of all beginnings, and the token of a layer's entry."""
-        self._count += 1
-        if isinstance(step, KeyStep):
-            self.holders.down(step.code, t, out)
-            return self._count, 0
-        return self._count, self.layers.enter(step.layer, t, out)
-
-    def end(self, step: Step, token: int, t: Micros, out: list[Output]) -> None:
-        """End a step that was begun."""
-        if isinstance(step, KeyStep):
-            self.holders.up(step.code, t, out)
-        else:
-            self.layers.end(token, t, out)
+if TYPE_CHECKING:
+    from nubshift.engine.core import Core
 
 
 class Grip:
-    """The steps one control holds."""
+    """The steps held for the sake of `owner`. While it holds any, the core knows it, so that a stop finds it."""
 
-    __slots__ = ("_ledger", "_steps")
+    __slots__ = ("_core", "_steps", "owner")
 
-    def __init__(self, ledger: Ledger) -> None:
-        self._ledger = ledger
-        self._steps: dict[Step, tuple[int, int]] = {}
+    def __init__(self, core: Core, owner: Owner) -> None:
+        self._core = core
+        self._steps: dict[Step, tuple[int, object]] = {}
+        self.owner = owner
 
     def __bool__(self) -> bool:
         return bool(self._steps)
 
     @property
     def holds_layer(self) -> bool:
-        """Whether a layer is kept entered by this control, which then keeps its binding (R4)."""
-        return any(isinstance(step, LayerStep) for step in self._steps)
+        """Whether a layer or profile is kept entered by this."""
+        return any(step.holds_layer for step in self._steps)
 
-    def begun(self) -> list[tuple[int, Step]]:
-        """The steps held, each with its place in the order of all beginnings."""
-        return [(place, step) for step, (place, _) in self._steps.items()]
-
-    def begin(self, steps: Iterable[Step], t: Micros, out: list[Output]) -> None:
+    def begin(self, steps: Iterable[Step]) -> None:
         """Begin steps in their order; one already held goes on."""
+        core = self._core
         for step in steps:
             if step not in self._steps:
-                self._steps[step] = self._ledger.begin(step, t, out)
+                if not self._steps:
+                    core.grips[self] = None
+                core.begun += 1
+                place = core.begun
+                self._steps[step] = place, None
+                self._steps[step] = place, step.begin(core, self.owner)
 
-    def end(self, step: Step, t: Micros, out: list[Output]) -> None:
-        """End one step that is held."""
-        _, token = self._steps.pop(step)
-        self._ledger.end(step, token, t, out)
+    def end(self, step: Step) -> None:
+        """End one step, if it is held."""
+        held = self._steps.pop(step, None)
+        if held is not None:
+            self._let_go()
+            step.end(self._core, held[1])
 
-    def change_to(self, steps: dict[Step, None], t: Micros, out: list[Output]) -> None:
+    def drop(self, step: Step) -> None:
+        """Cut one step short, if it is held (R12)."""
+        held = self._steps.pop(step, None)
+        if held is not None:
+            self._let_go()
+            step.drop(self._core, held[1])
+
+    def _let_go(self) -> None:
+        if not self._steps:
+            self._core.grips.pop(self, None)
+
+    def change_to(self, steps: dict[Step, None]) -> None:
         """Hold exactly `steps`: what stays is not touched; all others end, newest first, before the new ones begin."""
+        if self._steps.keys() == steps.keys():
+            return
         for step in [s for s in reversed(self._steps) if s not in steps]:
-            self.end(step, t, out)
-        self.begin(steps, t, out)
+            self.end(step)
+        self.begin(steps)
 
-    def end_all(self, t: Micros, out: list[Output]) -> None:
+    def end_all(self) -> None:
         """End everything, newest first."""
-        self.change_to({}, t, out)
+        for step in tuple(reversed(self._steps)):
+            self.end(step)
 
     def forget(self) -> None:
         """Hold nothing any more without a word; what was held has been released as a whole."""
         self._steps.clear()
 
+    def held(self) -> list[tuple[int, Step, Grip]]:
+        """Each step held with its place in the order of all beginnings."""
+        return [(place, step, self) for step, (place, _) in self._steps.items()]
 
-def end_together(grips: Iterable[Grip], t: Micros, out: list[Output]) -> None:
+
+def end_together(grips: Iterable[Grip]) -> None:
     """End what several grips hold, newest first over all of them."""
-    held = [(place, step, grip) for grip in grips for place, step in grip.begun()]
-    for _, step, grip in sorted(held, key=lambda entry: entry[0], reverse=True):
-        grip.end(step, t, out)
+    for _, step, grip in _newest_first(grips):
+        grip.end(step)
+
+
+def drop_together(grips: Iterable[Grip], of: Callable[[Owner], bool]) -> None:
+    """Cut short what the grips of these owners hold, newest first over all of them."""
+    for _, step, grip in _newest_first(grip for grip in tuple(grips) if of(grip.owner)):
+        grip.drop(step)
+
+
+def _newest_first(grips: Iterable[Grip]) -> list[tuple[int, Step, Grip]]:
+    held = [entry for grip in grips for entry in grip.held()]
+    return sorted(held, key=lambda entry: entry[0], reverse=True)

@@ -2,75 +2,177 @@
 
 from __future__ import annotations
 
-from nubshift.engine.program import LayerInfo
-from nubshift.events import LayerChange, Output
-from nubshift.units import Micros
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Literal, TypeAlias
+
+from nubshift.engine.program import ControlKey, LayerInfo
+
+Way: TypeAlias = Literal["held", "toggled", "once", "stays", "stepped"]
+
+
+@dataclass(slots=True)
+class _Entry:
+    """One entering: the token that ends it, the layer's id, how it was entered, and by which control."""
+
+    token: int
+    layer: str
+    way: Way
+    by: ControlKey | None
 
 
 class LayerStack:
     """The entered layers over the base. A layer is active while it has an entry.
 
     `order` is what look-up walks: indexes of layers, newest first, each once, ending with the base or with a layer
-    that hides. `version` changes whenever `order` does.
+    that hides. `version` changes whenever `order` does. `tell` hears of each layer that becomes active or ends.
     """
 
-    def __init__(self, layers: tuple[LayerInfo, ...]) -> None:
-        self._entries: list[tuple[int, str]] = []  # (token, layer id), oldest first
+    def __init__(self, layers: tuple[LayerInfo, ...], tell: Callable[[LayerInfo, bool], None]) -> None:
+        self._entries: list[_Entry] = []  # oldest first
         self._next_token = 0
+        self._tell = tell
         self.order: tuple[int, ...] = (0,)
         self.version = 0
+        self.pad_form = False
+        self.counts_per_degree = 0.0
         self._learn(layers)
+        self._look()
 
     def _learn(self, layers: tuple[LayerInfo, ...]) -> None:
+        self._layers = layers
         self._index = {info.id: index for index, info in enumerate(layers)}
-        self._hiding = {info.id for info in layers if info.hides}
+
+    def _info(self, layer: str) -> LayerInfo:
+        return self._layers[self._index[layer]]
 
     @property
     def active(self) -> tuple[str, ...]:
         """Ids of the entered layers, the newest last, each once, without the base."""
-        return tuple(reversed(dict.fromkeys(layer for _, layer in reversed(self._entries))))
+        return tuple(reversed(dict.fromkeys(entry.layer for entry in reversed(self._entries))))
 
-    def enter(self, layer: str, t: Micros, out: list[Output]) -> int:
-        """Put an entry of `layer` on top and return the token that ends it. A layer that is gone is not entered."""
+    @property
+    def bottom(self) -> LayerInfo:
+        """The layer where look-up ends: the base, or one that hides it."""
+        return self._layers[self.order[-1]]
+
+    # Entering and ending
+
+    def enter(self, layer: str, way: Way = "held", by: ControlKey | None = None) -> int:
+        """Put an entry of `layer` on top and return the token that ends it.
+
+        A layer that is gone is not entered, nor one of a profile that is no longer held.
+        """
         self._next_token += 1
         if layer in self._index:
-            if not self._has(layer):
-                out.append(LayerChange(t, layer, 1))
-            self._entries.append((self._next_token, layer))
-            self._reorder()
+            info = self._info(layer)
+            if not info.guest or self._has(info.guest):
+                was = self._has(layer)
+                self._entries.append(_Entry(self._next_token, layer, way, by))
+                self._reorder()
+                if not was:
+                    self._tell(info, True)
         return self._next_token
 
-    def end(self, token: int, t: Micros, out: list[Output]) -> None:
+    def end(self, token: int) -> None:
         """Remove the entry with this token. One that is gone already ends nothing."""
-        for index, (own, layer) in enumerate(self._entries):
-            if own == token:
-                del self._entries[index]
-                if not self._has(layer):
-                    out.append(LayerChange(t, layer, 0))
-                self._reorder()
-                return
+        self._remove(lambda entry: entry.token == token)
 
-    def clear(self, t: Micros, out: list[Output]) -> None:
+    def toggle(self, layer: str, by: ControlKey) -> None:
+        """Off if it was toggled on, by whichever control; else on."""
+        if any(entry.layer == layer and entry.way == "toggled" for entry in self._entries):
+            self._remove(lambda entry: entry.layer == layer and entry.way == "toggled")
+        else:
+            self.enter(layer, "toggled", by)
+
+    def toggled_by(self, layer: str) -> ControlKey | None:
+        """The control that toggled a layer on, if it is on that way."""
+        return next((e.by for e in self._entries if e.layer == layer and e.way == "toggled"), None)
+
+    def stay(self, layer: str) -> None:
+        """Enter a layer until it is left; entered that way before, it comes on top."""
+        if any(entry.layer == layer and entry.way == "stays" for entry in self._entries):
+            moved = [e for e in self._entries if e.layer == layer and e.way == "stays"]
+            self._entries = [e for e in self._entries if e not in moved] + moved
+            self._reorder()
+        else:
+            self.enter(layer, "stays")
+
+    def leave(self, layer: str) -> None:
+        """Remove every entry of a layer, held ones too."""
+        self._remove(lambda entry: entry.layer == layer)
+
+    def only(self, layer: str) -> None:
+        """Remove every entry of the other layers of the same profile, then enter this one."""
+        if layer in self._index:
+            guest = self._info(layer).guest
+            self._remove(lambda entry: entry.layer != layer and self._is_of(entry, guest))
+            self.stay(layer)
+
+    def back_to_base(self, guest: str) -> None:
+        """Remove every entry of a profile's layers; `guest` is the id of its base, empty for the profile itself."""
+        self._remove(lambda entry: self._is_of(entry, guest))
+
+    def step(self, layers: tuple[str, ...], back: bool) -> None:
+        """From the one of `layers` that stepping entered on to the next; after the last comes none."""
+        stepped = next((e.layer for e in self._entries if e.way == "stepped" and e.layer in layers), None)
+        self._remove(lambda entry: entry.way == "stepped" and entry.layer in layers)
+        ring = (None, *layers)
+        reached = ring[(ring.index(stepped) + (-1 if back else 1)) % len(ring)]
+        if reached is not None:
+            self.enter(reached, "stepped")
+
+    def pressed(self, by: ControlKey) -> frozenset[str]:
+        """A button was pressed and captured: layers for one press end. Returns those that were its own."""
+        once = [entry for entry in self._entries if entry.way == "once"]
+        if not once:
+            return frozenset()
+        self._remove(lambda entry: entry.way == "once")
+        return frozenset(entry.layer for entry in once if entry.by == by)
+
+    def clear(self) -> None:
         """Remove every entry, newest layer first."""
-        out.extend(LayerChange(t, layer, 0) for layer in reversed(self.active))
-        self._entries.clear()
-        self._reorder()
+        self._remove(lambda _: True)
 
-    def replace(self, layers: tuple[LayerInfo, ...], t: Micros, out: list[Output]) -> None:
+    def replace(self, layers: tuple[LayerInfo, ...]) -> None:
         """Go on with edited layers: entries of those that still exist stay, the others end."""
+        kept = {info.id for info in layers}
+        self._remove(lambda entry: entry.layer not in kept)
         self._learn(layers)
-        out.extend(LayerChange(t, layer, 0) for layer in reversed(self.active) if layer not in self._index)
-        self._entries = [entry for entry in self._entries if entry[1] in self._index]
         self._reorder()
+        self._look()
+
+    # What follows from it
+
+    def _remove(self, goes: Callable[[_Entry], bool]) -> None:
+        before = self.active
+        entries = [entry for entry in self._entries if not goes(entry)]
+        there = {entry.layer for entry in entries}
+        # a profile that is no longer held takes its own layers along
+        entries = [e for e in entries if not self._info(e.layer).guest or self._info(e.layer).guest in there]
+        if len(entries) == len(self._entries):
+            return
+        self._entries = entries
+        self._reorder()
+        now = self.active
+        for layer in reversed(before):
+            if layer not in now:
+                self._tell(self._info(layer), False)
+
+    def _is_of(self, entry: _Entry, guest: str) -> bool:
+        """Whether an entry is one of a profile's own layers; a profile held within it is none."""
+        info = self._info(entry.layer)
+        return info.guest == guest and not info.is_guest_base
 
     def _has(self, layer: str) -> bool:
-        return any(entered == layer for _, entered in self._entries)
+        return any(entry.layer == layer for entry in self._entries)
 
     def _reorder(self) -> None:
         order: dict[int, None] = {}
-        for _, layer in reversed(self._entries):
-            order[self._index[layer]] = None
-            if layer in self._hiding:
+        for entry in reversed(self._entries):
+            index = self._index[entry.layer]
+            order[index] = None
+            if self._layers[index].hides:
                 break
         else:
             order[0] = None
@@ -78,3 +180,10 @@ class LayerStack:
         if new != self.order:
             self.order = new
             self.version += 1
+            self._look()
+
+    def _look(self) -> None:
+        """What the active layers say by themselves: the form of commands and the turn gauge."""
+        infos = [self._layers[index] for index in (*self.order, 0)]
+        self.pad_form = next(info.form for info in infos if info.form) == "pad"
+        self.counts_per_degree = next(i.counts_per_degree for i in infos if i.counts_per_degree)

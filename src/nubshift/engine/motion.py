@@ -1,18 +1,25 @@
-"""Mouse motion (contract R9): speeds integrated exactly, whole counts sent on ticks, one carry per mouse axis."""
+"""Motion by speed (contract R9): integrated exactly, whole counts sent on ticks, one carry per axis.
+
+The mouse has one `Mover`, in counts; the wheel has another, in units of 1/120 notch.
+"""
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from math import floor
 
-from nubshift.events import Motion, Output
+from nubshift.events import Output
 from nubshift.feel.edge import edge_integral
 from nubshift.units import Micros
 
 
 class Speed:
-    """What one stick contributes: a speed in counts per µs, and the gain that builds up since it reached its edge."""
+    """What one control contributes: a speed in counts per µs, and the gain that builds up since it reached its edge.
 
-    __slots__ = ("boost", "edge_since", "rise", "since", "vx", "vy")
+    `on_tick`, where it is set, is told after each tick and may set another speed: smoothing works that way.
+    """
+
+    __slots__ = ("boost", "edge_since", "on_tick", "rise", "since", "vx", "vy")
 
     def __init__(self) -> None:
         self.vx = 0.0
@@ -21,6 +28,7 @@ class Speed:
         self.edge_since: Micros | None = None
         self.boost = 0.0
         self.rise: Micros = 1
+        self.on_tick: Callable[[Micros], None] | None = None
 
     def way(self, until: Micros) -> tuple[float, float]:
         """The counts from `since` to `until`, which becomes the new `since`."""
@@ -32,21 +40,26 @@ class Speed:
 
 
 class Mover:
-    """Gathers the motion of all sticks and sends it in whole counts at multiples of the tick."""
+    """Gathers motion and sends it in whole counts; `make` makes the event of (t, dx, dy)."""
 
-    def __init__(self, tick: Micros) -> None:
+    def __init__(self, tick: Micros, make: Callable[[Micros, int, int], Output]) -> None:
         self.tick = tick
+        self._make = make
         self._moving: dict[Speed, None] = {}
-        self._x = 0.0  # the integral since the carry was last dropped, in counts
+        self._x = 0.0  # all that was gathered since the carry was last dropped, in counts
         self._y = 0.0
+        self._later_x = 0.0  # what speeds brought since the last tick, which the next tick takes in
+        self._later_y = 0.0
         self._sent_x = 0
         self._sent_y = 0
         self.next_tick: Micros | None = None
 
+    # Speeds, sent on ticks
+
     def set(self, speed: Speed, vx: float, vy: float, t: Micros) -> None:
-        """Give a stick a new speed from `t` on; call `gather` and set its gain before."""
+        """Give a control a new speed from `t` on; call `gather` and set its gain before."""
         speed.vx, speed.vy = vx, vy
-        if vx or vy:
+        if vx or vy or speed.on_tick is not None:
             self._moving[speed] = None
         else:
             self._moving.pop(speed, None)
@@ -54,27 +67,52 @@ class Mover:
             self.next_tick = (t // self.tick + 1) * self.tick
 
     def gather(self, speed: Speed, t: Micros) -> None:
-        """Take in what a stick moved up to `t`, so that its speed and gain may change from then on."""
+        """Take in what a control moved up to `t`, so that its speed and gain may change from then on."""
         dx, dy = speed.way(t)
-        self._x += dx
-        self._y += dy
+        self._later_x += dx
+        self._later_y += dy
+
+    def leave(self, speed: Speed, t: Micros) -> None:
+        """A control moves nothing any more; what it gathered goes with the next tick."""
+        self.gather(speed, t)
+        speed.edge_since = None
+        speed.on_tick = None
+        self.set(speed, 0.0, 0.0, t)
 
     def retime(self, tick: Micros, t: Micros) -> None:
         """Go on with another tick length."""
-        self.tick = tick
-        if self.next_tick is not None:
-            self.next_tick = (t // tick + 1) * tick
+        if tick != self.tick:
+            self.tick = tick
+            if self.next_tick is not None:
+                self.next_tick = (t // tick + 1) * tick
 
     def run_tick(self, t: Micros, out: list[Output]) -> None:
         """The tick at `t` (which is `next_tick`): send the whole counts gathered until now."""
         for speed in self._moving:
             self.gather(speed, t)
+        self._x += self._later_x
+        self._y += self._later_y
+        self._later_x = self._later_y = 0.0
+        self._send(t, out)
+        for speed in tuple(self._moving):
+            if speed.on_tick is not None:
+                speed.on_tick(t)
+        self.next_tick = t + self.tick if self._moving else None
+
+    # Motion that comes at once
+
+    def move(self, dx: float, dy: float, t: Micros, out: list[Output]) -> None:
+        """Move by so many counts now; whole counts of the shared carry go out with it (R10)."""
+        self._x += dx
+        self._y += dy
+        self._send(t, out)
+
+    def _send(self, t: Micros, out: list[Output]) -> None:
         dx, dy = floor(self._x + 0.5) - self._sent_x, floor(self._y + 0.5) - self._sent_y
         if dx or dy:
             self._sent_x += dx
             self._sent_y += dy
-            out.append(Motion(t, dx, dy))
-        self.next_tick = t + self.tick if self._moving else None
+            out.append(self._make(t, dx, dy))
 
     def drop(self, t: Micros) -> None:
         """Stop all motion and forget the carry (R12)."""
@@ -82,10 +120,12 @@ class Mover:
             speed.vx = speed.vy = 0.0
             speed.since = t
             speed.edge_since = None
+            speed.on_tick = None
         self._moving.clear()
-        self._x = self._y = 0.0
+        self._x = self._y = self._later_x = self._later_y = 0.0
         self._sent_x = self._sent_y = 0
         self.next_tick = None
 
     def _unsent(self) -> bool:
-        return floor(self._x + 0.5) != self._sent_x or floor(self._y + 0.5) != self._sent_y
+        x, y = self._x + self._later_x, self._y + self._later_y
+        return floor(x + 0.5) != self._sent_x or floor(y + 0.5) != self._sent_y

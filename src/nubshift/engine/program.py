@@ -1,75 +1,129 @@
 """A profile compiled for the engine: every name resolved, every check done, one table look-up per event.
 
-How a report flows (DESIGN chapter 4, contract R1): `engine.Engine.feed` hands each change to its control's entry in
-`Program.controls`; a button's binding is found by walking the active layers once at its press (`buttons`); then sticks
-follow the layers as they are now (`sticks`); what either holds goes through its `grip` to `holders` and `layers`;
-mouse motion is gathered in `motion` and leaves on ticks.
+How a report flows (DESIGN chapter 4, contract R1), and where to read on:
+
+1. `engine.Engine.feed` lets what is due happen first (`timers`, then the ticks of `motion`), then sorts the report's
+   changes into buttons and positions.
+2. A button (`buttons`) looks its binding up once, at its press, walking the active layers (`layers`), and hands it to
+   its `gestures`; controls that are pressed together wait for each other in `together`.
+3. Positions (`positions`: sticks, triggers by depth, axes, touch pads; `gyro`) then follow once, with the layers as
+   they are now: each role (`roles/`) says which steps are to be held, and the difference is begun and ended.
+4. Whatever is begun is a `Step`, held by a `grip`: a key in `holders`, a layer in `layers`, speed in `motion`, or
+   something that runs by itself (`turbo`, `chords`, `toggles`, `macros`, `belts`).
+
+All of them share one `core`: the time of this step, what it sends, and the parts named here.
 """
 
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
-from typing import TypeAlias
+from dataclasses import dataclass, field
+from typing import TYPE_CHECKING, ClassVar, TypeAlias
 
+from nubshift.engine.owner import Owner
 from nubshift.model.profile import Feel
+from nubshift.model.roles import Role
 from nubshift.units import Micros
+
+if TYPE_CHECKING:
+    from nubshift.engine.core import Core
 
 ControlKey: TypeAlias = tuple[str, str]
 """Seat id and control name."""
 
 
+class Step:
+    """One thing that can be begun and ended. Equal steps are the same: held before and after, it is not touched."""
+
+    __slots__ = ()
+    holds_layer: ClassVar[bool] = False
+    changes_layers: ClassVar[bool] = False
+
+    @property
+    def codes(self) -> tuple[str, ...]:
+        """The keys and buttons that it holds by itself."""
+        return ()
+
+    def begin(self, core: Core, owner: Owner) -> object:
+        """Begin, at the core's time; what is returned is given back to `end`."""
+        raise NotImplementedError
+
+    def end(self, core: Core, token: object) -> None:
+        """End what `begin` began. A momentary step has nothing to end."""
+
+    def drop(self, core: Core, token: object) -> None:
+        """Cut it short, as a stop does (R12); what it holds through grips of its own is dropped by itself."""
+        self.end(core, token)
+
+
+Steps: TypeAlias = tuple[Step, ...]
+
+
 @dataclass(frozen=True, slots=True)
-class KeyStep:
-    """Hold a key or mouse button, by its kernel name."""
+class Act:
+    """What a gesture, direction, band or cell does: its steps in each form of the commands, and for whose sake."""
 
-    code: str
+    keys: Steps
+    pad: Steps
+    owner: Owner
 
-
-@dataclass(frozen=True, slots=True)
-class LayerStep:
-    """Keep a layer entered, by its id, which stays the same when the profile is edited."""
-
-    layer: str
-
-
-Step: TypeAlias = KeyStep | LayerStep
-
-
-@dataclass(frozen=True, slots=True)
-class Press:
-    """What one press does: its steps in order, ended in reverse. `layer` is the id of the layer it stands in."""
-
-    steps: tuple[Step, ...]
-    layer: str
+    def steps(self, pad_form: bool) -> Steps:
+        """The steps in order, ended in reverse."""
+        return self.pad if pad_form else self.keys
 
     @property
     def changes_layers(self) -> bool:
-        """Whether any step enters a layer; such presses come first in a report."""
-        return any(isinstance(step, LayerStep) for step in self.steps)
+        """Whether a press of it changes layers; such presses come first in a report."""
+        return any(step.changes_layers for step in self.keys)
 
 
 @dataclass(frozen=True, slots=True)
-class StickKeys:
-    """A stick as keys. `sectors` has for each of the eight sectors, clockwise from up, the presses it holds."""
+class GestureSet:
+    """What one binding of a button does, taken as a whole at its press (R4). Times in µs."""
 
-    sectors: tuple[tuple[Press, ...], ...]
-    layer: str
+    owner: Owner
+    press: Act | None = None
+    tap: Act | None = None
+    hold: Act | None = None
+    double: Act | None = None
+    release: Act | None = None
+    hold_at: Micros = 200_000
+    double_within: Micros = 250_000
+    pulse: Micros = 30_000
+
+    @property
+    def changes_layers(self) -> bool:
+        """Whether the press itself changes layers."""
+        return self.press is not None and self.press.changes_layers
 
 
 @dataclass(frozen=True, slots=True)
-class StickMouse:
-    """A stick that moves the mouse."""
+class BandEntry:
+    """One band: from `start` on, after `wait` µs in it; with `adds` the band within is held as well."""
 
-    layer: str
-
-
-StickRole: TypeAlias = StickKeys | StickMouse
+    start: float
+    act: Act
+    adds: bool
+    wait: Micros
 
 
 @dataclass(frozen=True, slots=True)
+class Position:
+    """What a binding of a control does by its position. `acts` are those of the role: sectors, cells, entries."""
+
+    owner: Owner
+    role: Role | None = None
+    acts: tuple[tuple[Act, ...], ...] = ()
+    middle: Act | None = None
+    bands: tuple[BandEntry, ...] = ()
+    out: Act | None = None
+    pulse: Micros = 30_000
+
+
 class Blocked:
     """The control is set to nothing in this layer; what lies below does not show through."""
+
+    __slots__ = ()
 
 
 BLOCKED = Blocked()
@@ -85,51 +139,104 @@ def setting_layer(by_layer: Sequence[object], order: tuple[int, ...]) -> int | N
 
 @dataclass(frozen=True, slots=True)
 class ButtonEntry:
-    """A button: its binding in each layer, None where it falls through."""
+    """A button, or a trigger as one: its binding in each layer, None where it falls through.
 
-    presses: tuple[Press | Blocked | None, ...]
-    may_change_layers: bool
+    It is pressed at a value ≥ `press_at` and released below `release_at`.
+    """
 
-
-@dataclass(frozen=True, slots=True)
-class TriggerEntry:
-    """A trigger used as a button: pressed at a depth ≥ `press_at`, released below `release_at`."""
-
-    presses: tuple[Press | Blocked | None, ...]
-    may_change_layers: bool
-    press_at: float
-    release_at: float
+    presses: tuple[GestureSet | Blocked | None, ...]
+    may_change_layers: bool = False
+    press_at: float = 0.5
+    release_at: float = 0.5
 
 
 @dataclass(frozen=True, slots=True)
-class StickEntry:
-    """A stick: its role and its own feel in each layer, None where they fall through."""
+class PositionEntry:
+    """A control by its position: binding and own feel in each layer, None where they fall through.
 
-    roles: tuple[StickRole | Blocked | None, ...]
+    `plane`: it has two dimensions; `senses`: it counts only while a finger is there; `acts`: some layer binds it.
+    """
+
+    positions: tuple[Position | Blocked | None, ...]
     feels: tuple[Feel | None, ...]
+    plane: bool
+    senses: bool = False
+    motion: bool = False
+    acts: bool = False
 
 
 @dataclass(frozen=True, slots=True)
-class SensedEntry:
-    """A control that is read but does nothing yet in any layer (its values are known, not acted on)."""
+class TogetherEntry:
+    """The combinations of one seat in each layer, by their members; and which controls are members there."""
+
+    sets: tuple[dict[frozenset[str], GestureSet | Blocked], ...]
+    members: tuple[frozenset[str], ...]
+    within: Micros
 
 
-Entry: TypeAlias = ButtonEntry | TriggerEntry | StickEntry | SensedEntry
+@dataclass(frozen=True, slots=True)
+class BeltInfo:
+    """A belt: what each entry does (None: skipped), the command it can be followed by, and how it steps."""
+
+    acts: tuple[Act | None, ...]
+    commands: tuple[str, ...]
+    wraps: bool
+    pause: Micros
+
+
+LEFT_HALF, RIGHT_HALF = 2, 3
+
+
+@dataclass(frozen=True, slots=True)
+class Feed:
+    """A part of a control made of others: `component` 0 is x, 1 is y; the value counts by `sign`.
+
+    A half of a touch pad takes the whole place (`LEFT_HALF`, `RIGHT_HALF`).
+    """
+
+    control: str
+    component: int
+    sign: float = 1.0
 
 
 @dataclass(frozen=True, slots=True)
 class LayerInfo:
-    """A layer's id and whether it hides what lies below it."""
+    """A layer, its id and what it says by itself: "" and 0 for what it leaves to those below.
+
+    `guest` is the base of the profile that the layer belongs to, if it is one entered while held; that base
+    (`is_guest_base`) hides what lies below it.
+    """
 
     id: str
     hides: bool
+    form: str = ""
+    counts_per_degree: float = 0.0
+    guest: str = ""
+    is_guest_base: bool = False
+    rumble: float = 0.0
+
+
+@dataclass(frozen=True, slots=True)
+class MacroInfo:
+    """A macro. `steps` are `macros.MacroOp`s; `places` name it, so that an edit finds what still exists."""
+
+    ops: tuple[object, ...]
+    runs: str
+    again: str
 
 
 @dataclass(frozen=True, slots=True)
 class Program:
-    """The compiled profile. Index 0 of `layers` is the base. `counts_per_degree` is by the turn gauge."""
+    """The compiled profile. Index 0 of `layers` is the base."""
 
     layers: tuple[LayerInfo, ...]
-    controls: dict[ControlKey, Entry]
+    buttons: dict[ControlKey, ButtonEntry]
+    positions: dict[ControlKey, PositionEntry]
     tick: Micros
-    counts_per_degree: float
+    together: dict[str, TogetherEntry] = field(default_factory=dict)
+    feeds: dict[ControlKey, tuple[Feed, ...]] = field(default_factory=dict)
+    belts: dict[str, BeltInfo] = field(default_factory=dict)
+    macros: dict[str, MacroInfo] = field(default_factory=dict)
+    toggles: frozenset[str] = frozenset()
+    refused: tuple[str, ...] = ()
+    """Sentences about texts that the keyboard layout can't type."""

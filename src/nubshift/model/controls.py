@@ -1,4 +1,9 @@
-"""The controls a pad can have: names by the kernel's gamepad conventions, what they are, and who reaches them."""
+"""The controls that can be bound: names by the kernel's gamepad conventions, what they are, and who reaches them.
+
+Some are made of others: `dpad` of the four directions, the joined sticks of two lone axes, the halves of a touch pad.
+Motion has three channels of values beside its own (`CHANNELS`), and a sensor that can lose sight has a button that is
+down while it sees (`PRESENCE`).
+"""
 
 from __future__ import annotations
 
@@ -13,6 +18,10 @@ class Kind(StrEnum):
     BUTTON = "button"
     TRIGGER = "trigger"
     STICK = "stick"
+    AXIS = "axis"
+    DPAD = "d-pad"
+    TOUCH = "touch pad"
+    POINTER = "pointer"
     MOTION = "motion"
 
 
@@ -28,6 +37,13 @@ class Reach(StrEnum):
     WHOLE_PAD = "whole pad"
 
 
+BUTTON_LIKE = frozenset({Kind.BUTTON, Kind.TRIGGER})
+"""Kinds that have gestures."""
+
+PLANES = frozenset({Kind.STICK, Kind.DPAD, Kind.TOUCH, Kind.POINTER})
+"""Kinds with two dimensions."""
+
+
 class ControlInfo(msgspec.Struct, frozen=True):
     """One control: its `name` in files, the `title` a person reads, and a `mark` of at most three letters."""
 
@@ -39,7 +55,7 @@ class ControlInfo(msgspec.Struct, frozen=True):
 
 
 _B, _T, _S = Kind.BUTTON, Kind.TRIGGER, Kind.STICK
-_ALL = [
+_PAD = [
     ControlInfo("left_trigger", _T, "Left trigger", "lt", Reach.LEFT_INDEX),
     ControlInfo("left_bumper", _B, "Left bumper", "lb", Reach.LEFT_INDEX),
     ControlInfo("right_bumper", _B, "Right bumper", "rb", Reach.RIGHT_INDEX),
@@ -65,9 +81,35 @@ _ALL = [
     ControlInfo("right_grip_2", _B, "Lower right grip", "g4", Reach.RIGHT_GRIP),
     ControlInfo("motion", Kind.MOTION, "Motion", "mo", Reach.WHOLE_PAD),
 ]
+_MORE = [
+    ControlInfo("dpad", Kind.DPAD, "D-pad as a whole", "dp", Reach.LEFT_THUMB),
+    *(ControlInfo(f"axis_{n}", Kind.AXIS, f"Axis {n}", f"a{n}", Reach.WHOLE_PAD) for n in range(1, 9)),
+    *(ControlInfo(f"joined_stick_{n}", _S, f"Joined stick {n}", f"j{n}", Reach.WHOLE_PAD) for n in range(1, 4)),
+    *(ControlInfo(f"button_{n}", _B, f"Button {n}", str(n), Reach.WHOLE_PAD) for n in range(1, 33)),
+    ControlInfo("touch_pad", Kind.TOUCH, "Touch pad", "tp", Reach.LEFT_THUMB),
+    ControlInfo("touch_pad_left", Kind.TOUCH, "Left half of the touch pad", "tl", Reach.LEFT_THUMB),
+    ControlInfo("touch_pad_right", Kind.TOUCH, "Right half of the touch pad", "tr", Reach.RIGHT_THUMB),
+    ControlInfo("touch_pad_touched", _B, "Touch pad touched", "tt", Reach.LEFT_THUMB),
+    ControlInfo("touch_pad_click", _B, "Touch pad click", "tc", Reach.LEFT_THUMB),
+    ControlInfo("pointer", Kind.POINTER, "Pointer", "po", Reach.WHOLE_PAD),
+    ControlInfo("pointer_seen", _B, "Pointer sees the screen", "ps", Reach.WHOLE_PAD),
+]
 
-CONTROLS: dict[str, ControlInfo] = {info.name: info for info in _ALL}
+CONTROLS: dict[str, ControlInfo] = {info.name: info for info in (*_PAD, *_MORE)}
 """Every control by name, in the order in which the window shows them."""
+
+PAD_CONTROLS: tuple[str, ...] = tuple(info.name for info in _PAD)
+"""The controls of a pad with two sticks, grips and motion."""
+
+CHANNELS: tuple[str, ...] = ("motion_lean", "gravity", "gravity_z")
+"""Values that belong to the control `motion`, which itself has turn and nod: the third rate, and the pull in g.
+
+Axes are x right, y down, z away from the player; a pad that lies flat has `gravity` (0, 1) and `gravity_z` 0. Rates
+are in degrees a second: turn right, nod down and lean right are positive.
+"""
+
+PRESENCE: dict[str, str] = {"touch_pad_touched": "touch_pad", "pointer_seen": "pointer"}
+"""Buttons that say whether a sensor has sight of what it senses."""
 
 FACE = ("north", "east", "south", "west")
 DPAD = ("dpad_up", "dpad_right", "dpad_down", "dpad_left")

@@ -15,7 +15,7 @@ from nubshift.errors import Problem, ProfileError
 from nubshift.model.changes import Changes, changes_between
 from nubshift.model.edits import converted
 from nubshift.model.profile import Profile
-from nubshift.model.reading import problems_of
+from nubshift.model.rules import problems_of
 
 MAX_STEPS = 500
 """Undo steps kept; the oldest goes first."""

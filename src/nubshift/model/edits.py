@@ -10,22 +10,11 @@ from typing import Any, TypeVar
 import msgspec
 from msgspec.structs import replace
 
-from nubshift.model.profile import (
-    BASE,
-    DIRECTIONS,
-    Binding,
-    Command,
-    Direction,
-    Feel,
-    HoldLayer,
-    KeysRole,
-    Layer,
-    Profile,
-    Role,
-    Send,
-    SendCommand,
-    Sends,
-)  # fmt: skip
+from nubshift.model.part import Direction
+from nubshift.model.profile import BASE, Binding, Command, Feel, Layer, Profile
+from nubshift.model.roles import KeysRole, Role
+from nubshift.model.sends import ChangeLayer, HoldLayer, NextLayer, Send, SendCommand, Sends
+from nubshift.model.walk import map_sends, without
 
 P = TypeVar("P")
 
@@ -156,25 +145,29 @@ def without_layer(profile: Profile, layer_id: str) -> Profile:
     if layer_id == BASE:
         return profile
     kept = tuple(entry for entry in profile.layers if entry.id != layer_id)
-    return _without_sends(replace(profile, layers=kept), lambda s: isinstance(s, HoldLayer) and s.layer == layer_id)
+
+    def goes(send: Send) -> bool:
+        return isinstance(send, HoldLayer | ChangeLayer) and send.layer == layer_id
+
+    def stepped(sends: Sends) -> Sends:
+        steps = (replace(s, layers=tuple(n for n in s.layers if n != layer_id)) if isinstance(s, NextLayer) else s
+                 for s in sends)  # fmt: skip
+        return tuple(s for s in steps if not isinstance(s, NextLayer) or s.layers)
+
+    return _without_sends(map_sends(replace(profile, layers=kept), stepped), goes)
 
 
 def _without_sends(profile: Profile, goes: Callable[[Send], bool]) -> Profile:
-    def cleaned(sends: Sends) -> Sends:
-        return tuple(s for s in sends if not goes(s))
-
-    def clean(binding: Binding) -> Binding:
-        role = binding.role
-        if isinstance(role, KeysRole):
-            role = replace(role, **{d: cleaned(role.sends(d)) for d in DIRECTIONS})
-        return replace(binding, press=cleaned(binding.press), role=role)
-
+    cleaned = map_sends(profile, lambda sends: without(sends, goes))
     layers = []
-    for layer in profile.layers:
-        bindings = tuple(b if (c := clean(b)) == b else c for b in layer.bindings)
-        bindings = tuple(b for b in bindings if b != Binding(b.control, b.seat))
-        layers.append(layer if bindings == layer.bindings else replace(layer, bindings=bindings))
-    return replace(profile, layers=tuple(layers))
+    for layer in cleaned.layers:
+        kept = tuple(binding for binding in layer.bindings if _says_something(binding))
+        layers.append(layer if kept == layer.bindings else replace(layer, bindings=kept))
+    return replace(cleaned, layers=tuple(layers))
+
+
+def _says_something(binding: Binding) -> bool:
+    return binding != Binding(binding.control, binding.seat)
 
 
 def free_id(name: str, taken: Sequence[str]) -> str:

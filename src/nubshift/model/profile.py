@@ -1,4 +1,4 @@
-"""The form of a profile (format ``nubshift-profile``, version 1): typed frozen structs, nothing that acts.
+"""The form of a profile (format ``nubshift-profile``, version 2): typed frozen structs, nothing that acts.
 
 Values are checked when a file is read (`reading`), not by these constructors. The JSON Schema is made from here.
 Tuples and frozen structs share what they have in common, so keeping every state for undo is cheap.
@@ -11,36 +11,28 @@ from typing import Annotated, Final, Literal, TypeAlias
 import msgspec
 
 from nubshift.model import parameters as p
+from nubshift.model.part import Form, Id, Note, Part, Share, Text
+from nubshift.model.roles import Role
+from nubshift.model.sends import Sends
 
 FORMAT: Final = "nubshift-profile"
-VERSION: Final = 1
+VERSION: Final = 2
 BASE = "base"
 """Id of the first layer, which is always active and lies below all others."""
 
 SUFFIX = ".nubshift.json"
 
-Id = Annotated[
-    str,
-    msgspec.Meta(pattern=r"^[a-z0-9][a-z0-9_-]{0,63}$", description="lower-case name used inside the file"),
-]
-Text = Annotated[str, msgspec.Meta(max_length=200)]
-Note = Annotated[str, msgspec.Meta(max_length=5000)]
-Direction = Literal["up", "up_right", "right", "down_right", "down", "down_left", "left", "up_left"]
 Colour = Literal["moss", "rust", "ochre", "slate", "plum", "sand"]
-
 COLOURS: tuple[Colour, ...] = ("moss", "rust", "ochre", "slate", "plum", "sand")
-DIRECTIONS: tuple[Direction, ...] = (
-    "up", "up_right", "right", "down_right", "down", "down_left", "left", "up_left",
-)  # fmt: skip
-"""Clockwise from up, as the sectors of a stick are numbered."""
+PadKind = Literal["none", "full", "simple"]
 
 
-class _Part(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
-    """What all parts of a profile share: immutable, strict, and short when written."""
+class Game(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
+    """The game a profile is for. `program` is the name of its executable, empty if not known.
 
-
-class Game(_Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
-    """The game a profile is for. `program` is the name of its executable, empty if not known."""
+    `form` is the form of commands that is sent unless a layer says otherwise; `pad` the kind of virtual pad that the
+    game sees: none, a full one (two sticks, triggers, rumble) or a simple one (one stick and buttons).
+    """
 
     title: Text
     colour: Colour = "moss"
@@ -48,92 +40,187 @@ class Game(_Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
     program: Text = ""
     counts_per_turn: Annotated[float, p.COUNTS_PER_TURN.meta] = p.COUNTS_PER_TURN.default
     tick: Annotated[int, p.TICK.meta] = int(p.TICK.default)
+    form: Form = "keys"
+    pad: PadKind = "none"
 
 
-class Command(_Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
-    """One entry of the game's key list. `keys` go down in their order and up reversed."""
+class Habits(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
+    """How this player plays: times in ms, holds replaced by toggles, and whether one press may send just one thing."""
+
+    hold_at: Annotated[int, p.HOLD_AT.meta] = int(p.HOLD_AT.default)
+    double_within: Annotated[int, p.DOUBLE_WITHIN.meta] = int(p.DOUBLE_WITHIN.default)
+    pulse: Annotated[int, p.PULSE.meta] = int(p.PULSE.default)
+    together_within: Annotated[int, p.TOGETHER_WITHIN.meta] = int(p.TOGETHER_WITHIN.default)
+    chord_gap: Annotated[int, p.CHORD_GAP.meta] = int(p.CHORD_GAP.default)
+    holds_toggle: bool = False
+    one_to_one: bool = False
+
+
+class Command(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
+    """One entry of the game's key list. `keys` go down in their order and up reversed; `pad` is its other form.
+
+    `toggles` says that the game toggles this itself: a press switches it on, another one off.
+    """
 
     id: Id
     name: Text
     keys: tuple[str, ...] = ()
     group: Text = ""
     note: Note = ""
+    pad: tuple[str, ...] = ()
+    toggles: bool = False
 
 
-class Seat(_Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
-    """A place for a controller; most profiles have one."""
+class Join(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
+    """Two lone axes joined as a stick: `control` is its name."""
+
+    control: Literal["joined_stick_1", "joined_stick_2", "joined_stick_3"]
+    x: str
+    y: str
+
+
+class Seat(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
+    """A place for a controller, for joined halves or for a part of one; most profiles have one."""
 
     id: Id
     name: Text = ""
+    joins: tuple[Join, ...] = ()
 
 
-class SendCommand(_Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True, tag_field="send", tag="command"):
-    """Send the keys of a command."""
+class BeltEntry(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
+    """One entry of a belt; a `skip`ped one is passed over."""
 
-    command: Id
-
-
-class SendKey(_Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True, tag_field="send", tag="key"):
-    """Send one key (``A``, ``LEFTSHIFT``) or mouse button (``BTN_LEFT``) that no command names."""
-
-    key: str
+    what: Sends
+    skip: bool = False
 
 
-class HoldLayer(_Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True, tag_field="send", tag="layer"):
-    """Keep a layer active for as long as the control is held."""
+class Belt(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
+    """An ordered list that buttons step through; all of them share its position. `pause` is in ms."""
 
-    layer: Id
-
-
-Send: TypeAlias = SendCommand | SendKey | HoldLayer
-Sends: TypeAlias = tuple[Send, ...]
-
-
-class KeysRole(_Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True, tag_field="use", tag="keys"):
-    """A stick as keys. With 4 `directions` a diagonal holds both neighbours, with 8 it has sends of its own."""
-
-    directions: Literal[4, 8] = 4
-    up: Sends = ()
-    up_right: Sends = ()
-    right: Sends = ()
-    down_right: Sends = ()
-    down: Sends = ()
-    down_left: Sends = ()
-    left: Sends = ()
-    up_left: Sends = ()
-
-    def sends(self, direction: Direction) -> Sends:
-        """What one direction sends."""
-        sends: Sends = getattr(self, direction)
-        return sends
+    id: Id
+    name: Text
+    entries: Annotated[tuple[BeltEntry, ...], msgspec.Meta(min_length=1, max_length=100)]
+    wraps: bool = True
+    pause: Annotated[int, p.BELT_PAUSE.meta] = int(p.BELT_PAUSE.default)
 
 
-class MouseRole(_Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True, tag_field="use", tag="mouse"):
-    """A stick that moves the mouse; how is said by its `Feel`."""
+class MacroPress(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True, tag_field="do", tag="press"):
+    """Hold something from here on."""
+
+    what: Sends
 
 
-Role: TypeAlias = KeysRole | MouseRole
+class MacroRelease(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True, tag_field="do", tag="release"):
+    """Let go of it."""
+
+    what: Sends
 
 
-class Binding(_Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
-    """What one control does in one layer: a button or trigger has `press`, a stick has a `role`.
+class MacroTap(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True, tag_field="do", tag="tap"):
+    """Hold something for `ms` milliseconds (None: as long as a tap), then go on."""
 
-    `blocked` sets the control to nothing, so that no lower layer shows through.
+    what: Sends
+    ms: Annotated[int, msgspec.Meta(ge=10, le=60_000)] | None = None
+
+
+class MacroWait(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True, tag_field="do", tag="wait"):
+    """Wait `ms` milliseconds."""
+
+    ms: Annotated[int, msgspec.Meta(ge=1, le=600_000)]
+
+
+MacroStep: TypeAlias = MacroPress | MacroRelease | MacroTap | MacroWait
+
+
+class Macro(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
+    """Steps in time. `runs`: once, again and again while held, or until pressed again.
+
+    `again` says what a trigger does while it runs.
+    """
+
+    id: Id
+    name: Text
+    steps: Annotated[tuple[MacroStep, ...], msgspec.Meta(min_length=1, max_length=1000)]
+    runs: Literal["once", "while-held", "until-pressed"] = "once"
+    again: Literal["ignore", "restart", "queue", "overlap"] = "ignore"
+
+
+class Band(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
+    """A range of depth, from `start` to the next band's. With `adds` what lies further in is held as well."""
+
+    start: Annotated[float, p.BAND_FROM.meta]
+    what: Sends
+    adds: bool = False
+    wait: Annotated[int, p.BAND_WAIT.meta] = int(p.BAND_WAIT.default)
+
+
+class Binding(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
+    """What one control does in one layer.
+
+    A button or trigger has gestures (`press` to `release`); a stick, axis, trigger or sensor has a `role`, outputs by
+    depth (`bands`) and what is held while it is `out`. `blocked` sets the control to nothing, so that no lower layer
+    shows through. Times are in ms, None for the player's own.
     """
 
     control: str
     seat: Id = "1"
     press: Sends = ()
+    tap: Sends = ()
+    hold: Sends = ()
+    double: Sends = ()
+    release: Sends = ()
+    hold_at: Annotated[int, p.HOLD_AT.meta] | None = None
+    double_within: Annotated[int, p.DOUBLE_WITHIN.meta] | None = None
     role: Role | None = None
+    bands: tuple[Band, ...] = ()
+    out: Sends = ()
     blocked: bool = False
     note: Note = ""
 
+    @property
+    def gestures(self) -> dict[str, Sends]:
+        """What each gesture sends, for those that send something, in the order press to release."""
+        return {name: sends for name in GESTURES if (sends := getattr(self, name))}
 
-Share = Annotated[float, msgspec.Meta(ge=0, le=1)]
+    @property
+    def by_depth(self) -> bool:
+        """Whether the control acts by its position and not as a button."""
+        return bool(self.role or self.bands or self.out)
+
+    @property
+    def sets(self) -> bool:
+        """Whether the control is set at all here, so that lower layers do not show through."""
+        return self.blocked or self.by_depth or bool(self.gestures)
+
+
+GESTURES: tuple[str, ...] = ("press", "tap", "hold", "double", "release")
+
+
+class Together(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
+    """Two or three buttons of a seat pressed together, bound like one button."""
+
+    controls: Annotated[tuple[str, ...], msgspec.Meta(min_length=2, max_length=3)]
+    seat: Id = "1"
+    press: Sends = ()
+    tap: Sends = ()
+    hold: Sends = ()
+    double: Sends = ()
+    release: Sends = ()
+    hold_at: Annotated[int, p.HOLD_AT.meta] | None = None
+    double_within: Annotated[int, p.DOUBLE_WITHIN.meta] | None = None
+    blocked: bool = False
+    note: Note = ""
+
+    @property
+    def gestures(self) -> dict[str, Sends]:
+        """What each gesture sends, for those that send something."""
+        return {name: sends for name in GESTURES if (sends := getattr(self, name))}
+
+
 CurvePoints: TypeAlias = tuple[tuple[Share, Share], ...]
 
 
-class Feel(_Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
+class Feel(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
     """The tuning of one control in one layer. What is None comes from the layer below, at last from the default."""
 
     control: str
@@ -152,6 +239,13 @@ class Feel(_Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
     key_radius: Annotated[float, p.KEY_RADIUS.meta] | None = None
     diagonal: Annotated[float, p.DIAGONAL.meta] | None = None
     press_at: Annotated[float, p.PRESS_AT.meta] | None = None
+    steady: Annotated[float, p.STEADY.meta] | None = None
+    quick: Annotated[float, p.QUICK.meta] | None = None
+    scroll_speed: Annotated[float, p.SCROLL_SPEED.meta] | None = None
+    pointer_speed: Annotated[float, p.POINTER_SPEED.meta] | None = None
+    gyro_ratio: Annotated[float, p.GYRO_RATIO.meta] | None = None
+    gyro_threshold: Annotated[float, p.GYRO_THRESHOLD.meta] | None = None
+    menu_radius: Annotated[float, p.MENU_RADIUS.meta] | None = None
 
 
 DEFAULT_FEEL = Feel(
@@ -170,12 +264,23 @@ DEFAULT_FEEL = Feel(
     key_radius=p.KEY_RADIUS.default,
     diagonal=p.DIAGONAL.default,
     press_at=p.PRESS_AT.default,
+    steady=p.STEADY.default,
+    quick=p.QUICK.default,
+    scroll_speed=p.SCROLL_SPEED.default,
+    pointer_speed=p.POINTER_SPEED.default,
+    gyro_ratio=p.GYRO_RATIO.default,
+    gyro_threshold=p.GYRO_THRESHOLD.default,
+    menu_radius=p.MENU_RADIUS.default,
 )
 FEEL_FIELDS: tuple[str, ...] = tuple(name for name in Feel.__struct_fields__ if name not in ("control", "seat"))
 
 
-class Layer(_Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
-    """Bindings that lie over others while active. A layer that `hides` lets nothing below it through."""
+class Layer(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
+    """Bindings that lie over others while active. A layer that `hides` lets nothing below it through.
+
+    `form` is the form of commands that is sent while it is active, `counts_per_turn` the turn gauge of a layer that the
+    game scales (aiming), `rumble` how strongly the controller tells that it was entered; None and 0 change nothing.
+    """
 
     id: Id
     name: Text
@@ -183,6 +288,10 @@ class Layer(_Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
     bindings: tuple[Binding, ...] = ()
     feel: tuple[Feel, ...] = ()
     note: Note = ""
+    together: tuple[Together, ...] = ()
+    form: Form | None = None
+    counts_per_turn: Annotated[float, p.COUNTS_PER_TURN.meta] | None = None
+    rumble: Share = 0.0
 
     def binding(self, control: str, seat: str = "1") -> Binding | None:
         """The binding of a control in this layer, or None where it falls through."""
@@ -193,15 +302,18 @@ class Layer(_Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
         return next((f for f in self.feel if f.control == control and f.seat == seat), None)
 
 
-class Profile(_Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
+class Profile(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
     """A whole profile. `layers` is never empty; its first entry is the base."""
 
     format: Literal["nubshift-profile"]
-    version: Literal[1]
+    version: Literal[2]
     game: Game
     commands: tuple[Command, ...] = ()
     seats: tuple[Seat, ...] = (Seat("1"),)
     layers: tuple[Layer, ...] = (Layer(BASE, "Base"),)
+    belts: tuple[Belt, ...] = ()
+    macros: tuple[Macro, ...] = ()
+    habits: Habits = Habits()
 
     def command(self, command_id: str) -> Command | None:
         """The command with this id, or None."""

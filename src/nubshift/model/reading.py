@@ -3,33 +3,30 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterator
 from typing import Any, TypeVar
 
 import msgspec
 
 from nubshift.errors import Problem, ProfileError, did_you_mean
-from nubshift.model.controls import CONTROLS, Kind, kind_of
-from nubshift.model.keys import KEYS, find_key
+from nubshift.model.migration import migrated
 from nubshift.model.profile import (
     BASE,
-    DEFAULT_FEEL,
-    DIRECTIONS,
     FORMAT,
     VERSION,
+    Belt,
     Binding,
     Command,
     Feel,
     Game,
-    HoldLayer,
-    KeysRole,
+    Habits,
     Layer,
+    Macro,
     Profile,
     Seat,
-    SendCommand,
-    SendKey,
-    Sends,
-)  # fmt: skip
+    Together,
+)
+from nubshift.model.rules import problems_of
 
 MAX_BYTES = 8_000_000
 MAX_PROBLEMS = 50
@@ -72,6 +69,7 @@ def _document(data: bytes, problems: list[Problem]) -> dict[str, Any]:
     if found != FORMAT:
         problems.append(Problem("format", f'expected "{FORMAT}", found {_shown(found)}; this is another kind of file'))
         return {}
+    document = migrated(document)
     version = document.get("version")
     if isinstance(version, int) and not isinstance(version, bool) and version > VERSION:
         text = f"the file was written by a newer Nub Shift (version {version}; this one reads up to {VERSION})"
@@ -115,9 +113,12 @@ def _profile(document: dict[str, Any], problems: list[Problem]) -> Profile | Non
         if "layers" in document
         else (Layer(BASE, "Base"),)
     )
-    if problems or game is None:
+    belts = tuple(_parts(document, "belts", Belt, problems))
+    macros = tuple(_parts(document, "macros", Macro, problems))
+    habits = _part(document.get("habits", {}), Habits, "habits", problems)
+    if problems or game is None or habits is None:
         return None
-    return Profile(FORMAT, VERSION, game, commands, seats, layers)
+    return Profile(FORMAT, VERSION, game, commands, seats, layers, belts, macros, habits)
 
 
 def _layers(items: list[Any], problems: list[Problem]) -> Iterator[Layer]:
@@ -128,10 +129,11 @@ def _layers(items: list[Any], problems: list[Problem]) -> Iterator[Layer]:
             continue
         bindings = tuple(_parts(item, "bindings", Binding, problems, place))
         feel = tuple(_parts(item, "feel", Feel, problems, place))
-        rest = {name: value for name, value in item.items() if name not in ("bindings", "feel")}
+        together = tuple(_parts(item, "together", Together, problems, place))
+        rest = {name: value for name, value in item.items() if name not in ("bindings", "feel", "together")}
         layer = _part(rest, Layer, place, problems)
         if layer is not None:
-            yield msgspec.structs.replace(layer, bindings=bindings, feel=feel)
+            yield msgspec.structs.replace(layer, bindings=bindings, feel=feel, together=together)
 
 
 def _list(holder: dict[str, Any], name: str, problems: list[Problem], place: str = "") -> list[Any]:
@@ -194,119 +196,3 @@ def _kinds(words: str) -> str:
 
 def _join(place: str, name: str) -> str:
     return f"{place}.{name}" if place else name
-
-
-def problems_of(profile: Profile) -> Iterator[Problem]:
-    """What is wrong with a profile of the right form: names that stand for nothing, doubles, contradictions."""
-    commands = {c.id for c in profile.commands}
-    layers = {entry.id for entry in profile.layers}
-    seats = {s.id for s in profile.seats}
-    yield from _doubles("commands", (c.id for c in profile.commands))
-    yield from _doubles("seats", (s.id for s in profile.seats))
-    yield from _doubles("layers", (entry.id for entry in profile.layers))
-    if not profile.seats:
-        yield Problem("seats", "expected at least one seat")
-    if not profile.layers or profile.layers[0].id != BASE:
-        yield Problem("layers", f'the first layer must have the id "{BASE}"')
-    for index, command in enumerate(profile.commands):
-        for at, key in enumerate(command.keys):
-            yield from _key(key, f"commands[{index}].keys[{at}]")
-        if len(set(command.keys)) < len(command.keys):
-            yield Problem(f"commands[{index}].keys", "a key stands here twice")
-    for index, layer in enumerate(profile.layers):
-        place = f"layers[{index}]"
-        yield from _doubles(f"{place}.bindings", ((b.seat, b.control) for b in layer.bindings))
-        yield from _doubles(f"{place}.feel", ((f.seat, f.control) for f in layer.feel))
-        for at, binding in enumerate(layer.bindings):
-            yield from _binding(binding, f"{place}.bindings[{at}]", commands, layers, seats)
-        for at, feel in enumerate(layer.feel):
-            yield from _feel(feel, f"{place}.feel[{at}]", layer.id == BASE, seats)
-
-
-def _doubles(place: str, names: Iterable[object]) -> Iterator[Problem]:
-    seen: set[object] = set()
-    for index, name in enumerate(names):
-        if name in seen:
-            shown = name[1] if isinstance(name, tuple) else name
-            yield Problem(f"{place}[{index}]", f'"{shown}" stands here a second time')
-        seen.add(name)
-
-
-def _key(key: str, place: str) -> Iterator[Problem]:
-    if key not in KEYS:
-        meant = find_key(key.removeprefix("KEY_"))
-        hint = f' Did you mean "{meant}"?' if meant else did_you_mean(key, list(KEYS))
-        yield Problem(place, f'there is no key "{key}".{hint}')
-
-
-def _control(name: str, seat: str, seats: set[str], place: str) -> Iterator[Problem]:
-    if name not in CONTROLS:
-        yield Problem(f"{place}.control", f'there is no control "{name}".{did_you_mean(name, list(CONTROLS))}')
-    if seat not in seats:
-        yield Problem(f"{place}.seat", f'there is no seat "{seat}"')
-
-
-def _binding(binding: Binding, place: str, commands: set[str], layers: set[str], seats: set[str]) -> Iterator[Problem]:
-    yield from _control(binding.control, binding.seat, seats, place)
-    if binding.control in CONTROLS:
-        kind = kind_of(binding.control)
-        title = CONTROLS[binding.control].title
-        if binding.press and kind not in (Kind.BUTTON, Kind.TRIGGER):
-            yield Problem(f"{place}.press", f"{title} can't be pressed; give it a role instead")
-        if binding.role and kind is not Kind.STICK:
-            yield Problem(f"{place}.role", f"{title} is no stick; give it a press instead of a role")
-    if binding.blocked and (binding.press or binding.role):
-        yield Problem(f"{place}.blocked", "a blocked control can't send anything; remove one of the two")
-    yield from _sends(binding.press, f"{place}.press", commands, layers)
-    if isinstance(binding.role, KeysRole):
-        for direction in DIRECTIONS:
-            sends = binding.role.sends(direction)
-            if sends and binding.role.directions == 4 and "_" in direction:
-                yield Problem(f"{place}.role.{direction}", "with 4 directions a diagonal has nothing of its own; set 8")
-            yield from _sends(sends, f"{place}.role.{direction}", commands, layers)
-
-
-def _sends(sends: Sends, place: str, commands: set[str], layers: set[str]) -> Iterator[Problem]:
-    for index, send in enumerate(sends):
-        match send:
-            case SendCommand(command) if command not in commands:
-                hint = did_you_mean(command, sorted(commands))
-                yield Problem(f"{place}[{index}].command", f'there is no command "{command}".{hint}')
-            case SendKey(key):
-                yield from _key(key, f"{place}[{index}].key")
-            case HoldLayer(layer) if layer not in layers:
-                hint = did_you_mean(layer, sorted(layers))
-                yield Problem(f"{place}[{index}].layer", f'there is no layer "{layer}".{hint}')
-            case HoldLayer(layer) if layer == BASE:
-                yield Problem(f"{place}[{index}].layer", "the base is always active and can't be entered")
-
-
-def _feel(feel: Feel, place: str, in_base: bool, seats: set[str]) -> Iterator[Problem]:
-    yield from _control(feel.control, feel.seat, seats, place)
-    if feel.press_at is not None and not in_base:
-        yield Problem(f"{place}.press_at", "belongs to the trigger and is the same in every layer; set it in the base")
-    inner = feel.inner if feel.inner is not None else DEFAULT_FEEL.inner
-    outer = feel.outer if feel.outer is not None else DEFAULT_FEEL.outer
-    if (
-        inner is not None
-        and outer is not None
-        and (feel.inner is not None or feel.outer is not None)
-        and inner >= outer
-    ):
-        yield Problem(f"{place}.inner", f"the dead zone ({inner:g}) must end before the stick is fully out ({outer:g})")
-    if feel.curve is not None:
-        yield from _curve(feel.curve, f"{place}.curve")
-
-
-def _curve(points: tuple[tuple[float, float], ...], place: str) -> Iterator[Problem]:
-    if len(points) < 2 or points[0][0] != 0 or points[-1][0] != 1:
-        yield Problem(place, "expected at least two points, the first at 0 and the last at 1")
-        return
-    for index in range(1, len(points)):
-        (x0, y0), (x1, y1) = points[index - 1], points[index]
-        if x1 <= x0:
-            yield Problem(
-                f"{place}[{index}]", f"each point must lie right of the one before, but {x1:g} follows {x0:g}"
-            )
-        if y1 < y0:
-            yield Problem(f"{place}[{index}]", f"the curve must not fall, but {y1:g} follows {y0:g}")

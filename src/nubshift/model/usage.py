@@ -6,18 +6,10 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from nubshift.model.edits import Slot
-from nubshift.model.profile import (
-    BASE,
-    DIRECTIONS,
-    Binding,
-    Feel,
-    KeysRole,
-    Layer,
-    Profile,
-    SendCommand,
-    Sends,
-    merged_feel,
-)
+from nubshift.model.part import DIRECTIONS
+from nubshift.model.profile import BASE, Binding, Feel, Layer, Profile, merged_feel
+from nubshift.model.sends import ChangeLayer, HoldLayer, NextLayer, Send, SendCommand, Sends
+from nubshift.model.walk import each_send, places
 
 
 @dataclass(frozen=True)
@@ -29,25 +21,21 @@ class Found:
 
 
 def slots_of(profile: Profile) -> Iterator[tuple[Slot, Sends]]:
-    """Every slot of every layer that sends something, with what it sends."""
-    for layer in profile.layers:
-        for binding in layer.bindings:
-            if binding.press:
-                yield Slot(layer.id, binding.control, None, binding.seat), binding.press
-            if isinstance(binding.role, KeysRole):
-                for direction in DIRECTIONS:
-                    if sends := binding.role.sends(direction):
-                        yield Slot(layer.id, binding.control, direction, binding.seat), sends
+    """Every control (or direction of one) in every layer that sends something, with what it sends."""
+    directions = {f"role.{direction}": direction for direction in DIRECTIONS}
+    for place in places(profile):
+        for control in place.control.split("+") if place.control else ():
+            yield Slot(place.layer, control, directions.get(place.part), place.seat), place.sends
 
 
 def slots_by_command(profile: Profile) -> dict[str, list[Slot]]:
     """For every command the slots that send it, in the order of the layers; an empty list where nothing does."""
-    found: dict[str, list[Slot]] = {command.id: [] for command in profile.commands}
+    found: dict[str, dict[Slot, None]] = {command.id: {} for command in profile.commands}
     for slot, sends in slots_of(profile):
-        for send in sends:
+        for _, send in each_send(sends):
             if isinstance(send, SendCommand) and send.command in found:
-                found[send.command].append(slot)
-    return found
+                found[send.command][slot] = None
+    return {command: list(slots) for command, slots in found.items()}
 
 
 def stack_for(profile: Profile, layer_id: str) -> tuple[Layer, ...]:
@@ -63,7 +51,7 @@ def look_up(profile: Profile, layer_id: str, control: str, seat: str = "1") -> F
     """What a control does while `layer_id` is active over the base, or None for nothing."""
     for layer in stack_for(profile, layer_id):
         binding = layer.binding(control, seat)
-        if binding is not None and (binding.press or binding.role or binding.blocked):
+        if binding is not None and binding.sets:
             return Found(layer, binding)
     return None
 
@@ -75,4 +63,17 @@ def feel_for(profile: Profile, layer_id: str, control: str, seat: str = "1") -> 
 
 def entries_of(profile: Profile, layer_id: str) -> list[Slot]:
     """The slots that enter a layer."""
-    return [slot for slot, sends in slots_of(profile) if any(getattr(s, "layer", None) == layer_id for s in sends)]
+    return [slot for slot, sends in slots_of(profile) if any(enters(send, layer_id) for _, send in each_send(sends))]
+
+
+def enters(send: Send, layer_id: str) -> bool:
+    """Whether a send can make a layer active."""
+    match send:
+        case HoldLayer(layer):
+            return layer == layer_id
+        case ChangeLayer(layer, how):
+            return layer == layer_id and how != "leave"
+        case NextLayer(layers):
+            return layer_id in layers
+        case _:
+            return False

@@ -15,7 +15,7 @@ FLAT = 3
 
 def profile_text(profile: Profile) -> bytes:
     """The file of `profile`, UTF-8, ending with a line feed. Reading it gives an equal profile."""
-    text, _ = _laid_out(msgspec.to_builtins(profile), "")
+    text, _ = _laid_out(_said(msgspec.to_builtins(profile)), "")
     return (text + "\n").encode()
 
 
@@ -25,6 +25,14 @@ def profile_schema() -> dict[str, Any]:
     schema["$schema"] = "https://json-schema.org/draft/2020-12/schema"
     schema["title"] = "Nub Shift profile"
     return schema
+
+
+def _said(value: Any) -> Any:
+    """`value` without objects that say nothing: a part that is as it is by default."""
+    if isinstance(value, dict):
+        entries = {name: _said(entry) for name, entry in value.items()}
+        return {name: entry for name, entry in entries.items() if entry != {}}
+    return [_said(entry) for entry in value] if isinstance(value, list | tuple) else value
 
 
 def _laid_out(value: object, indent: str) -> tuple[str, int]:

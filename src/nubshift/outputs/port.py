@@ -5,7 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from typing import Protocol
 
-from nubshift.events import Button, Key, LayerChange, Motion, Output
+from nubshift.events import Button, Key, Light, Output, Pad, Rumble
+from nubshift.model.profile import PadKind
+from nubshift.model.sends import PAD_BUTTONS
 from nubshift.units import TAP_US, Micros
 
 
@@ -17,6 +19,13 @@ class Channel(Protocol):
         """Its short name: ``uinput``, ``xtest``, ``record``."""
         ...
 
+    def prepare(self, pad: PadKind, points: bool) -> str:
+        """Get ready for a profile with this kind of virtual pad, and points if it has any. Raises SinkError.
+
+        Returns a sentence about what can't be done here, else nothing.
+        """
+        ...
+
     def write(self, outputs: Sequence[Output]) -> None:
         """Send these now, in this order."""
         ...
@@ -26,16 +35,28 @@ class Channel(Protocol):
         ...
 
 
+def held_code(output: Output) -> str | None:
+    """The name under which an output is held in the world while its value is 1; None for what has no up."""
+    match output:
+        case Key(_, code) | Button(_, code):
+            return code
+        case Pad(_, code) if code in PAD_BUTTONS:
+            return f"pad:{code}"
+        case _:
+            return None
+
+
 class Sink:
     """A channel with a memory: it knows what it holds, sends nothing twice, and spaces what comes too close.
 
     Down and up of one key that arrive in one batch are sent a tap's length apart, since a game can't feel time that is
-    already past (contract R1). What waits because of that is sent by `flush`.
+    already past (contract R1). What waits because of that is sent by `flush`. Rumble and light are not its business.
     """
 
     def __init__(self, channel: Channel) -> None:
         self._channel = channel
-        self._held: dict[str, type[Key] | type[Button]] = {}
+        self._held: dict[str, Key | Button | Pad] = {}
+        self._axes: dict[str, float] = {}
         self._waiting: list[tuple[Micros, Output]] = []
         self._free_at: dict[str, Micros] = {}
 
@@ -54,29 +75,36 @@ class Sink:
         """When `flush` has something to send, or None."""
         return self._waiting[0][0] if self._waiting else None
 
+    def prepare(self, pad: PadKind, points: bool) -> str:
+        """Get ready for a profile: the kind of virtual pad, and whether it puts the cursor on points.
+
+        Returns a sentence about what this way of sending can't do of it, else nothing.
+        """
+        return self._channel.prepare(pad, points)
+
     def send(self, outputs: Iterable[Output], now: Micros) -> None:
         """Send one batch. Raises SinkError."""
         self.flush(now)
         ready: list[Output] = []
         fresh: set[str] = set()
         for output in outputs:
-            if isinstance(output, Motion | LayerChange):
+            code = held_code(output)
+            if code is None:
                 ready.append(output)
                 continue
-            code = output.code
             due = self._free_at.get(code, now + TAP_US if code in fresh else now)
             if due > now:
-                self._wait(due, output)
+                self._wait(code, due, output)
             else:
                 ready.append(output)
-                if output.value:
+                if output.value:  # type: ignore[union-attr]
                     fresh.add(code)
         self._write(ready)
 
-    def _wait(self, due: Micros, output: Key | Button) -> None:
+    def _wait(self, code: str, due: Micros, output: Output) -> None:
         self._waiting.append((due, output))
         self._waiting.sort(key=lambda entry: entry[0])
-        self._free_at[output.code] = due + TAP_US
+        self._free_at[code] = due + TAP_US
 
     def flush(self, now: Micros) -> None:
         """Send what has waited long enough. Raises SinkError."""
@@ -84,7 +112,7 @@ class Sink:
         while self._waiting and self._waiting[0][0] <= now:
             ready.append(self._waiting.pop(0)[1])
         if ready:
-            waiting = {output.code for _, output in self._waiting if isinstance(output, Key | Button)}
+            waiting = {held_code(output) for _, output in self._waiting}
             self._free_at = {code: due for code, due in self._free_at.items() if code in waiting}
             self._write(ready)
 
@@ -94,22 +122,30 @@ class Sink:
             self._channel.write(passed)
 
     def _note(self, output: Output) -> bool:
-        """Keep account of what is down; False for what would be sent a second time."""
-        if isinstance(output, Motion | LayerChange):
-            return True
-        if output.value:
-            if output.code in self._held:
+        """Keep account of what is down or pushed; False for what would be sent a second time, or not here."""
+        match output:
+            case Key() | Button() | Pad() if (code := held_code(output)) is not None:
+                if not output.value:
+                    return self._held.pop(code, None) is not None
+                if code in self._held:
+                    return False
+                self._held[code] = output
+            case Pad(_, code, value):
+                self._axes[code] = value
+            case Rumble() | Light():
                 return False
-            self._held[output.code] = type(output)
-            return True
-        return self._held.pop(output.code, None) is not None
+            case _:
+                pass
+        return True
 
     def release_all(self, now: Micros) -> None:
         """Let go of everything at once, newest first, and forget what waits. Raises SinkError."""
         self._waiting.clear()
         self._free_at.clear()
-        ups = [kind(now, code, 0) for code, kind in reversed(self._held.items())]
+        ups: list[Output] = [type(output)(now, output.code, 0) for output in reversed(self._held.values())]
+        ups += [Pad(now, axis, 0.0) for axis, value in self._axes.items() if value]
         self._held.clear()
+        self._axes.clear()
         if ups:
             self._channel.write(ups)
 

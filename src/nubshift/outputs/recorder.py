@@ -10,6 +10,7 @@ import msgspec
 
 from nubshift.errors import SinkError
 from nubshift.events import Output
+from nubshift.model.profile import PadKind
 
 
 class Recorder:
@@ -19,6 +20,10 @@ class Recorder:
 
     def __init__(self) -> None:
         self.events: list[Output] = []
+
+    def prepare(self, pad: PadKind, points: bool) -> str:
+        """Everything can be kept."""
+        return ""
 
     def write(self, outputs: Sequence[Output]) -> None:
         """Keep these."""
@@ -41,6 +46,10 @@ class FileRecorder:
             raise SinkError(f"{path}: can't be written: {error.strerror}") from error
         self._encoder = msgspec.json.Encoder()
 
+    def prepare(self, pad: PadKind, points: bool) -> str:
+        """Everything can be written."""
+        return ""
+
     def write(self, outputs: Sequence[Output]) -> None:
         """Write these, a line each."""
         try:
@@ -57,6 +66,10 @@ class Nowhere:
     """Sends nothing: for a window on a machine where nothing can be sent."""
 
     name = "nowhere"
+
+    def prepare(self, pad: PadKind, points: bool) -> str:
+        """Everything can be let go."""
+        return ""
 
     def write(self, outputs: Sequence[Output]) -> None:
         """Let them go."""

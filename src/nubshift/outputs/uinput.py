@@ -1,66 +1,156 @@
-"""The channel through the kernel: one virtual keyboard and one virtual mouse. The one file here that imports evdev.
+"""The channel through the kernel: a virtual keyboard and mouse, and a pointer and a pad where a profile wants them.
 
-When the process ends, however it ends, the kernel removes the two devices and releases what they held.
+The one file here that imports evdev. When the process ends, however it ends, the kernel removes the devices and
+releases what they held.
 """
 
 from __future__ import annotations
 
 import contextlib
 from collections.abc import Sequence
+from typing import Any
 
-from evdev import UInput, UInputError, ecodes
+from evdev import AbsInfo, UInput, UInputError, ecodes
 
 from nubshift.errors import SinkError
-from nubshift.events import VIRTUAL_PHYS, Button, Key, LayerChange, Motion, Output
+from nubshift.events import NOTCH, VIRTUAL_PHYS, Button, Key, Motion, Output, Pad, Point, Wheel
 from nubshift.model.keys import KEYS, is_button
+from nubshift.model.profile import PadKind
+from nubshift.outputs.virtual_pad import AXIS_CODES, BUTTON_CODES, MODELS, PULL, REACH, VENDOR, raw_axis
 
 NODE = "/dev/uinput"
+SPAN = 65535
+"""Steps of the pointer's axes across the screen."""
 
 
 class UinputChannel:
-    """Sends keys, buttons and motion through uinput. Raises SinkError."""
+    """Sends through uinput. Raises SinkError."""
 
     name = "uinput"
 
     def __init__(self) -> None:
         keys = [info.code for name, info in KEYS.items() if not is_button(name)]
         buttons = [info.code for name, info in KEYS.items() if is_button(name)]
-        axes = [ecodes.REL_X, ecodes.REL_Y, ecodes.REL_WHEEL, ecodes.REL_HWHEEL]
-        try:
-            self._keyboard = UInput({ecodes.EV_KEY: keys}, name="Nub Shift keyboard", phys=VIRTUAL_PHYS)
-            self._mouse = UInput(
-                {ecodes.EV_KEY: buttons, ecodes.EV_REL: axes}, name="Nub Shift mouse", phys=VIRTUAL_PHYS
-            )
-        except (OSError, UInputError) as error:
-            raise SinkError(f"{NODE} can't be used: {error}. Run: nubshift doctor") from error
+        axes = [
+            ecodes.REL_X, ecodes.REL_Y, ecodes.REL_WHEEL, ecodes.REL_HWHEEL,
+            ecodes.REL_WHEEL_HI_RES, ecodes.REL_HWHEEL_HI_RES,
+        ]  # fmt: skip
+        self._keyboard = _device({ecodes.EV_KEY: keys}, "Nub Shift keyboard")
+        self._mouse = _device({ecodes.EV_KEY: buttons, ecodes.EV_REL: axes}, "Nub Shift mouse")
+        self._pointer: UInput | None = None
+        self._pad: UInput | None = None
+        self._pad_kind: PadKind = "none"
         self._codes = {name: info.code for name, info in KEYS.items()}
+        self._wheel_x = 0
+        self._wheel_y = 0
+
+    def prepare(self, pad: PadKind, points: bool) -> str:
+        """Make the pad and the pointer that a profile wants, and remove a pad that it does not."""
+        if points and self._pointer is None:
+            span = AbsInfo(0, 0, SPAN, 0, 0, 0)
+            events = {
+                ecodes.EV_KEY: [ecodes.BTN_LEFT, ecodes.BTN_RIGHT],
+                ecodes.EV_ABS: [(ecodes.ABS_X, span), (ecodes.ABS_Y, span)],
+            }
+            self._pointer = _device(events, "Nub Shift pointer", input_props=[ecodes.INPUT_PROP_POINTER])
+        if pad != self._pad_kind:
+            if self._pad is not None:
+                self._pad.close()
+                self._pad = None
+            self._pad_kind = pad
+            if pad != "none":
+                self._pad = _pad_device(pad)
+        return ""
 
     def write(self, outputs: Sequence[Output]) -> None:
-        """Send these now; the two devices are told apart by a report each, in the order of the events."""
+        """Send these now; devices are told apart by a report each, in the order of the events."""
         last: UInput | None = None
         try:
             for output in outputs:
-                if isinstance(output, LayerChange):
+                device = self._device_of(output)
+                if device is None:
                     continue
-                device = self._keyboard if isinstance(output, Key) else self._mouse
                 if last is not None and device is not last:
                     last.syn()
                 last = device
-                match output:
-                    case Key(_, code, value) | Button(_, code, value):
-                        device.write(ecodes.EV_KEY, self._codes[code], value)
-                    case Motion(_, dx, dy):
-                        if dx:
-                            device.write(ecodes.EV_REL, ecodes.REL_X, dx)
-                        if dy:
-                            device.write(ecodes.EV_REL, ecodes.REL_Y, dy)
+                for kind, code, value in self._events(output):
+                    device.write(kind, code, value)
             if last is not None:
                 last.syn()
         except OSError as error:
             raise SinkError(f"{NODE} takes no more events: {error.strerror}") from error
 
+    def _device_of(self, output: Output) -> UInput | None:
+        match output:
+            case Key():
+                return self._keyboard
+            case Button() | Motion() | Wheel():
+                return self._mouse
+            case Point():
+                return self._pointer
+            case Pad():
+                return self._pad
+            case _:
+                return None
+
+    def _events(self, output: Output) -> list[tuple[int, int, int]]:
+        """The kernel's events (type, code, value) of one output."""
+        match output:
+            case Key(_, code, value) | Button(_, code, value):
+                return [(ecodes.EV_KEY, self._codes[code], value)]
+            case Motion(_, dx, dy):
+                pairs = ((ecodes.REL_X, dx), (ecodes.REL_Y, dy))
+                return [(ecodes.EV_REL, code, way) for code, way in pairs if way]
+            case Wheel(_, dx, dy):
+                return self._wheel_events(dx, dy)
+            case Point(_, x, y):
+                return [(ecodes.EV_ABS, ecodes.ABS_X, round(x * SPAN)), (ecodes.EV_ABS, ecodes.ABS_Y, round(y * SPAN))]
+            case Pad(_, code, value) if code in BUTTON_CODES:
+                return [(ecodes.EV_KEY, BUTTON_CODES[code], int(value))]
+            case Pad(_, code, value):
+                return [(ecodes.EV_ABS, AXIS_CODES[code], raw_axis(code, value))]
+            case _:
+                return []
+
+    def _wheel_events(self, dx: int, dy: int) -> list[tuple[int, int, int]]:
+        """High-resolution steps, and a whole notch for older programs as soon as one is full, as the kernel has it."""
+        found = []
+        for way, fine, coarse, name in (
+            (dx, ecodes.REL_HWHEEL_HI_RES, ecodes.REL_HWHEEL, "_wheel_x"),
+            (dy, ecodes.REL_WHEEL_HI_RES, ecodes.REL_WHEEL, "_wheel_y"),
+        ):
+            if not way:
+                continue
+            found.append((ecodes.EV_REL, fine, way))
+            gathered = getattr(self, name) + way
+            notches = int(gathered / NOTCH)
+            setattr(self, name, gathered - notches * NOTCH)
+            if notches:
+                found.append((ecodes.EV_REL, coarse, notches))
+        return found
+
     def close(self) -> None:
-        """Remove the two devices; the kernel releases what they hold."""
-        for device in (self._keyboard, self._mouse):
-            with contextlib.suppress(OSError):
-                device.close()
+        """Remove the devices; the kernel releases what they hold."""
+        for device in (self._keyboard, self._mouse, self._pointer, self._pad):
+            if device is not None:
+                with contextlib.suppress(OSError):
+                    device.close()
+
+
+def _device(events: dict[int, Any], name: str, **more: Any) -> UInput:
+    try:
+        return UInput(events, name=name, phys=VIRTUAL_PHYS, **more)
+    except (OSError, UInputError) as error:
+        raise SinkError(f"{NODE} can't be used: {error}. Run: nubshift doctor") from error
+
+
+def _pad_device(kind: PadKind) -> UInput:
+    model = MODELS[kind]
+    axes = []
+    for axis in model.axes:
+        if axis.endswith("trigger"):
+            axes.append((AXIS_CODES[axis], AbsInfo(0, 0, PULL, 0, 0, 0)))
+        else:
+            axes.append((AXIS_CODES[axis], AbsInfo(0, -REACH, REACH, 16, 128, 0)))
+    events = {ecodes.EV_KEY: [BUTTON_CODES[button] for button in model.buttons], ecodes.EV_ABS: axes}
+    return _device(events, model.name, vendor=VENDOR, product=model.product, bustype=ecodes.BUS_VIRTUAL)

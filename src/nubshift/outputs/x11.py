@@ -24,6 +24,7 @@ class XTest:
             self._connection = xcffib.connect(display=display)
             self._xtest = self._connection(xcffib.xtest.key)
             self._xtest.GetVersion(2, 2).reply()
+            self._root = self._connection.get_setup().roots[0].root
         except (xcffib.ConnectionException, xcffib.ProtocolException, KeyError) as error:
             raise SinkError(f"the X server does not take part: {type(error).__name__}. Is DISPLAY right?") from error
 
@@ -39,9 +40,42 @@ class XTest:
         """Queue a relative motion."""
         self._fake(MOTION, 1, dx, dy)
 
+    def place(self, x: float, y: float, window: bool) -> None:
+        """Queue putting the pointer at shares of the screen, or of the window that has the focus. Raises SinkError."""
+        left, top, width, height = self._window_area() if window else self._screen_area()
+        self._fake(MOTION, 0, left + round(x * (width - 1)), top + round(y * (height - 1)))
+
+    def _screen_area(self) -> tuple[int, int, int, int]:
+        screen = self._connection.get_setup().roots[0]
+        return 0, 0, screen.width_in_pixels, screen.height_in_pixels
+
+    def _window_area(self) -> tuple[int, int, int, int]:
+        """Left, top, width and height of the window that has the focus; the screen's where there is none."""
+        try:
+            root = self._connection.get_setup().roots[0].root
+            window = self._connection.core.GetInputFocus().reply().focus
+            if window in (0, 1, root):
+                return self._screen_area()
+            size = self._connection.core.GetGeometry(window).reply()
+            at = self._connection.core.TranslateCoordinates(window, root, 0, 0).reply()
+        except xcffib.ConnectionException as error:
+            raise SinkError("the X server is gone") from error
+        except xcffib.ProtocolException:  # the window went away meanwhile
+            return self._screen_area()
+        return at.dst_x, at.dst_y, size.width, size.height
+
+    def keysyms(self) -> tuple[int, tuple[tuple[int, ...], ...]]:
+        """The first keycode, and for each keycode from there the keysyms that it has in each shift level."""
+        setup = self._connection.get_setup()
+        first, last = setup.min_keycode, setup.max_keycode
+        reply = self._connection.core.GetKeyboardMapping(first, last - first + 1).reply()
+        width = reply.keysyms_per_keycode
+        symbols = list(reply.keysyms)
+        return first, tuple(tuple(symbols[i : i + width]) for i in range(0, len(symbols), width))
+
     def _fake(self, kind: int, detail: int, dx: int = 0, dy: int = 0) -> None:
         try:
-            self._xtest.FakeInput(kind, detail, 0, 0, dx, dy, 0)
+            self._xtest.FakeInput(kind, detail, 0, self._root if kind == MOTION and not detail else 0, dx, dy, 0)
         except xcffib.ConnectionException as error:
             raise SinkError("the X server is gone") from error
 

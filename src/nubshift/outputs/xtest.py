@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from nubshift.errors import SinkError
-from nubshift.events import Button, Key, LayerChange, Motion, Output
+from nubshift.events import NOTCH, Button, Key, Motion, Output, Point, Wheel
 from nubshift.model.keys import KEYS
+from nubshift.model.profile import PadKind
 from nubshift.outputs import guard
 from nubshift.outputs.x11 import FIRST_KEYCODE, X_BUTTONS, XTest
 
@@ -21,11 +22,19 @@ class XTestChannel:
     def __init__(self, display: str | None = None) -> None:
         self._x = XTest(display)
         self._guard = guard.Guard()
+        self._wheel_x = 0
+        self._wheel_y = 0
 
     @property
     def guard_pid(self) -> int:
         """The process that releases what we hold if we die."""
         return self._guard.pid
+
+    def prepare(self, pad: PadKind, points: bool) -> str:
+        """Points are there; a virtual pad needs the kernel."""
+        if pad == "none":
+            return ""
+        return "The virtual pad needs the kernel's uinput, which can't be used here; run: nubshift doctor"
 
     def write(self, outputs: Sequence[Output]) -> None:
         """Send these now. What goes down is noted for the guard before it does."""
@@ -42,10 +51,27 @@ class XTestChannel:
                     self._x.button(number, bool(value))
                 case Motion(_, dx, dy):
                     self._x.move(dx, dy)
-                case LayerChange():
+                case Wheel(_, dx, dy):
+                    self._turn(dx, dy)
+                case Point(_, x, y, window):
+                    self._x.place(x, y, window)
+                case _:
                     pass
         self._guard.ensure()
         self._x.flush()
+
+    def _turn(self, dx: int, dy: int) -> None:
+        """X knows the wheel as buttons, a click a notch; parts of a notch are gathered."""
+        self._wheel_x += dx
+        self._wheel_y += dy
+        for name, (less, more) in (("_wheel_x", (6, 7)), ("_wheel_y", (5, 4))):
+            gathered = getattr(self, name)
+            notches = int(gathered / NOTCH)
+            setattr(self, name, gathered - notches * NOTCH)
+            for _ in range(abs(notches)):
+                number = more if notches > 0 else less
+                self._x.button(number, True)
+                self._x.button(number, False)
 
     def close(self) -> None:
         """End; the guard releases what is still held."""

@@ -11,7 +11,7 @@ from nubshift.app.map.tiles import ButtonTile, CellTile, LineTile, MotionTile, S
 from nubshift.app.painting.canvas import Canvas, line_height
 from nubshift.app.theme import SMALL, Look, font
 from nubshift.model.changes import Changes
-from nubshift.model.controls import CONTROLS, DPAD, FACE, Reach
+from nubshift.model.controls import CONTROLS, DPAD, FACE, PAD_CONTROLS, Reach
 
 CELL_PLACES = ((0, 1), (1, 2), (2, 1), (1, 0))
 """Row and column of four cells in a diamond, clockwise from up."""
@@ -108,7 +108,7 @@ class Hands(QWidget):
 
     def _plain(self, reach: Reach) -> Lane:
         lane = Lane(self._stage.look, reach.value, reach in (Reach.RIGHT_INDEX, Reach.RIGHT_GRIP))
-        for info in CONTROLS.values():
+        for info in (CONTROLS[name] for name in PAD_CONTROLS):
             if info.reach is reach:
                 lane.row.addWidget(self._tile(ButtonTile(self._stage, info.name)), 1)
         return lane

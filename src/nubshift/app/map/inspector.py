@@ -18,8 +18,8 @@ from nubshift.app.theme import TITLE, font
 from nubshift.model import edits
 from nubshift.model.changes import Changes
 from nubshift.model.controls import CONTROLS, Kind
-from nubshift.model.profile import BASE, Binding, MouseRole, Profile
-from nubshift.model.sentences import sends_name
+from nubshift.model.profile import BASE, Binding, Profile
+from nubshift.model.sentences import binding_name
 from nubshift.model.usage import look_up
 
 
@@ -216,15 +216,6 @@ class Elsewhere(QWidget):
             button.clicked.connect(partial(studio.show_layer, layer.id))
             self._column.addWidget(button, 0, Qt.AlignmentFlag.AlignLeft)
         self.setVisible(self._column.count() > 0)
-
-
-def binding_name(profile: Profile, binding: Binding | None) -> str:
-    """What a binding sends, in a few words."""
-    if binding is None or binding.blocked:
-        return "nothing"
-    if isinstance(binding.role, MouseRole):
-        return "mouse motion"
-    return "keys by direction" if binding.role is not None else sends_name(profile, binding.press)
 
 
 class Below(QWidget):

@@ -23,7 +23,8 @@ from nubshift.app.painting.canvas import Canvas
 from nubshift.model import edits, parameters
 from nubshift.model.controls import CONTROLS, Kind
 from nubshift.model.parameters import Parameter
-from nubshift.model.profile import BASE, HoldLayer, Profile
+from nubshift.model.profile import BASE, Profile
+from nubshift.model.sends import HoldLayer
 from nubshift.model.usage import feel_for
 
 SQUARE = {parameters.SPEED.name, parameters.RATIO.name, parameters.LEAST_STEP.name, parameters.EDGE_BOOST.name,

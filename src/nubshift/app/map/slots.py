@@ -14,7 +14,8 @@ from nubshift.app.painting.caps import CapState, cap_height, draw_caps
 from nubshift.app.studio import Armed
 from nubshift.app.theme import BODY, SMALL, faded, font
 from nubshift.model.edits import Slot
-from nubshift.model.profile import Direction, HoldLayer, Send
+from nubshift.model.part import Direction
+from nubshift.model.sends import HoldLayer, Send
 from nubshift.model.sentences import DIRECTION_NAMES, keys_of, send_name
 from nubshift.model.usage import look_up
 

@@ -12,7 +12,10 @@ from nubshift.app.map.tiles import Stage
 from nubshift.feel.curve import SHAPES, curve
 from nubshift.model import edits, parameters
 from nubshift.model.controls import CONTROLS
-from nubshift.model.profile import BASE, DIRECTIONS, Binding, Direction, KeysRole, MouseRole, Role
+from nubshift.model.part import DIRECTIONS, Direction
+from nubshift.model.profile import BASE, Binding
+from nubshift.model.roles import KeysRole, MouseRole, Role
+from nubshift.model.sentences import role_name
 from nubshift.model.usage import feel_for, look_up
 
 READY: dict[str, tuple[str, ...]] = {
@@ -60,6 +63,8 @@ class StickPanel(Panel):
             self._make_keys(role)
         elif isinstance(role, MouseRole):
             self._make_mouse()
+        elif role is not None:
+            self.quiet(f"{role_name(stage.studio.profile, role)}. To use it otherwise, choose above.")
         else:
             self.quiet("Give it four keys at once, or let it move the mouse:")
             self._make_ready()
@@ -161,8 +166,19 @@ class StickPanel(Panel):
     def refresh(self) -> None:
         """The profile changed."""
         role = self._role()
-        name = "keys" if isinstance(role, KeysRole) else "mouse" if isinstance(role, MouseRole) else "nothing"
-        self.choices[name].setChecked(True)
+        name = (
+            "keys"
+            if isinstance(role, KeysRole)
+            else "mouse"
+            if isinstance(role, MouseRole)
+            else "other"
+            if role
+            else "nothing"
+        )
+        self._choices.setExclusive(False)
+        for choice, button in self.choices.items():
+            button.setChecked(choice == name)
+        self._choices.setExclusive(True)
         for view in self.slots.values():
             view.refresh()
         self.refresh_rows()

@@ -21,7 +21,10 @@ from nubshift.app.painting.plane import (
 from nubshift.app.theme import SMALL, font
 from nubshift.feel.directions import angle_of, plain_sector
 from nubshift.feel.response import Response, response
-from nubshift.model.profile import DIRECTIONS, Direction, Feel, KeysRole, MouseRole, SendCommand
+from nubshift.model.part import DIRECTIONS, Direction
+from nubshift.model.profile import Feel
+from nubshift.model.roles import KeysRole, MouseRole, Role
+from nubshift.model.sends import SendCommand
 from nubshift.model.sentences import keys_of, sends_name
 from nubshift.model.usage import feel_for
 
@@ -70,7 +73,7 @@ class StickTile(Tile):
         return QPointF(self.width() / 2, top + (self.height() - top) / 2), max(24.0, radius)
 
     @property
-    def _role(self) -> KeysRole | MouseRole | None:
+    def _role(self) -> Role | None:
         binding = self.words.binding
         return binding.role if binding else None
 
@@ -105,7 +108,7 @@ class StickTile(Tile):
                 return f"{words}, from {(self._feel.key_radius or 0) * 100:.0f} %"
             case MouseRole():
                 return f"mouse, {self._feel.speed or 0:.0f} °/s"
-            case None:
+            case _:
                 return self.words.title
 
     def _draw_edges(self, painter: QPainter, centre: QPointF, radius: float) -> None:

@@ -29,7 +29,8 @@ from nubshift.app.painting.nubs import RADIUS, draw_nub
 from nubshift.app.studio import Studio
 from nubshift.app.theme import BODY, SMALL, STRONG, Look, font
 from nubshift.model.controls import CONTROLS, Kind
-from nubshift.model.profile import BASE, SendCommand
+from nubshift.model.profile import BASE
+from nubshift.model.sends import SendCommand
 from nubshift.model.usage import feel_for
 
 COMMAND_MIME = "application/x-nubshift-command"

@@ -5,8 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from nubshift.model.controls import CONTROLS, Kind
-from nubshift.model.profile import BASE, Binding, HoldLayer, KeysRole, MouseRole, Profile, Sends
-from nubshift.model.sentences import keys_of, send_name, sends_name
+from nubshift.model.profile import BASE, Binding, Profile
+from nubshift.model.sends import HoldLayer, Sends
+from nubshift.model.sentences import binding_name, keys_of, send_name, sends_name
 from nubshift.model.usage import Found, look_up
 
 
@@ -38,8 +39,8 @@ def words_for(profile: Profile, layer: str, control: str) -> Words:
     if found is None or found.binding.blocked:
         return Words(found, own, "let nothing through" if found else "nothing yet", (), "", elsewhere)
     binding = found.binding
-    if binding.role is not None:
-        return Words(found, own, _role_title(profile, binding), (), "", elsewhere)
+    if binding.by_depth or binding.gestures.keys() - {"press"}:
+        return Words(found, own, binding_name(profile, binding), (), "", elsewhere)
     sends = binding.press
     layers = [s for s in sends if isinstance(s, HoldLayer)]
     others: Sends = tuple(s for s in sends if not isinstance(s, HoldLayer))
@@ -48,17 +49,6 @@ def words_for(profile: Profile, layer: str, control: str) -> Words:
         return Words(found, own, f"Layer {names}", (), "while held", elsewhere)
     hint = f"enters {names}" if layers else ""
     return Words(found, own, sends_name(profile, others), keys_of(profile, others), hint, elsewhere)
-
-
-def _role_title(profile: Profile, binding: Binding) -> str:
-    match binding.role:
-        case KeysRole() as role:
-            used = (role.up, role.right, role.down, role.left)
-            return ", ".join(sends_name(profile, sends) for sends in used if sends) or "keys"
-        case MouseRole():
-            return "Mouse"
-        case None:
-            return ""
 
 
 def spoken(control: str, words: Words, label_of: dict[str, str]) -> str:

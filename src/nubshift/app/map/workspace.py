@@ -17,7 +17,9 @@ from nubshift.app.map.tiles import Stage
 from nubshift.feel.directions import angle_of, plain_sector
 from nubshift.model import edits
 from nubshift.model.controls import CONTROLS, Kind
-from nubshift.model.profile import BASE, DIRECTIONS, Direction, KeysRole
+from nubshift.model.part import DIRECTIONS, Direction
+from nubshift.model.profile import BASE
+from nubshift.model.roles import KeysRole
 from nubshift.model.usage import look_up
 
 DOUBLE_TOUCH_US = 450_000

@@ -1,0 +1,136 @@
+"""The gestures of one button (contract R6): press, tap, hold, double tap and release, timed from the real press.
+
+A press has two moments: `touch`, when the finger came down and the binding was taken, and `start`, when it is known
+that it is no combination. Most buttons do both at once.
+"""
+
+from __future__ import annotations
+
+from functools import partial
+from typing import TYPE_CHECKING
+
+from nubshift.engine.grip import Grip, end_together
+from nubshift.engine.program import Act, GestureSet
+from nubshift.engine.timers import Timer
+from nubshift.units import Micros
+
+if TYPE_CHECKING:
+    from nubshift.engine.core import Core
+
+
+class Gestures:
+    """What the presses of one button have under way. `set` is the binding of the press that is down."""
+
+    __slots__ = ("_core", "_double", "_first", "_hold_timer", "_holds", "_pressed_at", "_spared", "_waiting", "set")
+
+    def __init__(self, core: Core) -> None:
+        self._core = core
+        self.set: GestureSet | None = None
+        self._pressed_at: Micros = 0
+        self._double = False
+        self._first: tuple[GestureSet, Micros] | None = None  # a tap that may become a double tap
+        self._waiting: Timer | None = None  # its tap, not sent yet
+        self._spared: GestureSet | None = None  # the same, kept back while it is open whether a double tap comes
+        self._hold_timer: Timer | None = None
+        self._holds: list[tuple[Grip, Micros]] = []  # what the press holds, and until when at least
+
+    def touch(self, found: GestureSet | None) -> None:
+        """The button came down, bound like this. A tap that waits is sent now if this can't make it a double tap."""
+        core = self._core
+        first, self._first = self._first, None
+        waits = self._waiting is not None and self._waiting.call is not None
+        if self._waiting is not None:
+            self._waiting.cancel()
+            self._waiting = None
+        self.set = found
+        self._pressed_at = core.t
+        self._double = (
+            first is not None
+            and found is not None
+            and found == first[0]
+            and core.t - first[1] < found.double_within
+        )  # fmt: skip
+        if waits and first is not None:
+            if self._double:
+                self._spared = first[0]
+            else:
+                self._tap(first[0])
+
+    def start(self) -> None:
+        """The press acts."""
+        found = self.set
+        self._spared = None
+        if found is None:
+            return
+        core = self._core
+        if found.press is not None:
+            self._hold(found.press, core.t)
+        if self._double and found.double is not None:
+            self._hold(found.double, core.t + found.pulse)
+        elif found.hold is not None:
+            due = self._pressed_at + found.hold_at
+            if due <= core.t:
+                self._begin_hold(found.hold)
+            else:
+                self._hold_timer = core.timers.set(due, partial(self._begin_hold, found.hold), found.owner)
+
+    def swallow(self) -> None:
+        """The press was part of a combination: it does nothing by itself; a tap from before is sent after all."""
+        spared, self._spared = self._spared, None
+        if spared is not None:
+            self._tap(spared)
+        self.set = None
+
+    def release(self) -> None:
+        """The button went up: what the press held ends, newest first, then a tap, then the release (R6)."""
+        found, self.set = self.set, None
+        if found is None:
+            return
+        core = self._core
+        if self._hold_timer is not None:
+            self._hold_timer.cancel()
+        holds, self._holds = self._holds, []
+        end_together(grip for grip, until in holds if until <= core.t)
+        for grip, until in holds:
+            if until > core.t:
+                core.timers.set(until, grip.end_all, found.owner)
+        if not self._double and core.t - self._pressed_at < found.hold_at:
+            self._tapped(found)
+        if found.release is not None:
+            core.pulse(found.release.steps(core.layers.pad_form), found.owner, found.pulse)
+
+    def _tapped(self, found: GestureSet) -> None:
+        """The press was a tap: send it now, or when no double tap can come any more."""
+        due = self._pressed_at + found.double_within
+        if found.double is None or due <= self._core.t:
+            self._tap(found)
+            return
+        self._first = found, self._pressed_at
+        if found.tap is not None:
+            self._waiting = self._core.timers.set(due, partial(self._tap, found), found.owner)
+
+    def _tap(self, found: GestureSet) -> None:
+        if found.tap is not None:
+            self._core.pulse(found.tap.steps(self._core.layers.pad_form), found.owner, found.pulse)
+
+    def _begin_hold(self, act: Act) -> None:
+        assert self.set is not None
+        self._hold(act, self._core.t + self.set.pulse)
+
+    def _hold(self, act: Act, until: Micros) -> None:
+        """Hold an act as long as the button is down, at least `until`."""
+        grip = Grip(self._core, act.owner)
+        grip.begin(act.steps(self._core.layers.pad_form))
+        self._holds.append((grip, until))
+
+    @property
+    def layer(self) -> str | None:
+        """The layer whose binding the press has taken."""
+        return None if self.set is None else self.set.owner.layer
+
+    def forget(self) -> None:
+        """Nothing is under way any more; what was held has been released by others (R12)."""
+        self.set = self._spared = self._first = None
+        self._waiting = self._hold_timer = None
+        self._double = False
+        self._holds.clear()

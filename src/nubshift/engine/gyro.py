@@ -1,0 +1,215 @@
+"""Motion of the controller as mouse, pointer or stick (contract R10, R11, need N35)."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import TYPE_CHECKING
+
+from nubshift.engine.positions import PositionState
+from nubshift.engine.program import ControlKey, PositionEntry, Step
+from nubshift.engine.roles.pointing import Cursor
+from nubshift.feel.bias import Bias
+from nubshift.feel.calm import calmed
+from nubshift.feel.euro import OneEuroPair
+from nubshift.feel.gravity import Gravity, about_gravity
+from nubshift.model.roles import GyroRole, PointerRole
+from nubshift.units import MILLISECOND, SECOND, Micros
+
+if TYPE_CHECKING:
+    from nubshift.engine.core import Core
+    from nubshift.engine.tuning import Tuning
+
+LONGEST_STEP: Micros = 25 * MILLISECOND
+"""A report moves by its rate for at most this long (R10)."""
+
+LOST_AFTER: Micros = 200 * MILLISECOND
+"""After a gap this long, what was gathered about rest and gravity says nothing any more."""
+
+
+class MotionState(PositionState):
+    """The gyro and accelerometer of one seat. `x` and `y` are turn and nod as the sensor says, in degrees a second.
+
+    Bias and gravity are followed whatever the gyro is used as, so that they are known when it is.
+    """
+
+    def __init__(self, core: Core, key: ControlKey, entry: PositionEntry) -> None:
+        super().__init__(core, key, entry)
+        self.lean = 0.0
+        self.pull = [0.0, 0.0, 0.0]
+        self.bias = Bias()
+        self.gravity = Gravity()
+        self.fresh = False
+        self._last: Micros | None = None
+        self._seen: Micros | None = None
+        self._follower: GyroFollower | None = None
+
+    def take_channel(self, name: str, x: float, y: float) -> None:
+        """A value of the report: ``motion``, ``motion_lean``, ``gravity`` or ``gravity_z``."""
+        match name:
+            case "motion":
+                self.x, self.y = x, y
+            case "motion_lean":
+                self.lean = x
+            case "gravity":
+                self.pull[0], self.pull[1] = x, y
+            case "gravity_z":
+                self.pull[2] = x
+        self.fresh = True
+
+    def follow(self) -> None:
+        """Move by this report, if it is one of motion; else just follow the layers."""
+        if self._version != self.core.version:
+            self._look()
+            self._set_follower()
+        if self.fresh:
+            self.fresh = False
+            self._report()
+
+    def _set_follower(self) -> None:
+        role = self.position.role if self.position is not None else None
+        if self._follower is not None and self._follower.role is not role:
+            self._follower.leave(self)
+            self._follower = None
+        if self._follower is None and isinstance(role, GyroRole):
+            self._follower = GyroFollower(self, role)
+        if self._follower is not None:
+            self._follower.tune(self._tunings[self.core.layers.order])
+
+    def _report(self) -> None:
+        t = self.core.t
+        seen, self._seen = self._seen, t
+        since_seen = t - seen if seen is not None else 0
+        if since_seen > LOST_AFTER:
+            self.bias.interrupt()
+            self.gravity.forget()
+        x, y, z = self.pull
+        self.bias.step((self.x, self.y, self.lean), (x, y, z), since_seen / SECOND)
+        turn, nod, lean = (a - b for a, b in zip((self.x, self.y, self.lean), self.bias.value, strict=True))
+        down = self.gravity.step(turn, nod, lean, (x, y, z), min(since_seen, LONGEST_STEP) / SECOND)
+        last, self._last = self._last, t
+        if self._follower is None:
+            return
+        match self._follower.role.axes:
+            case "turn":
+                pair = turn, nod
+            case "lean":
+                pair = lean, nod
+            case "gravity":
+                pair = about_gravity(turn, nod, lean, down)
+        step = min(t - last, LONGEST_STEP) if last is not None else 0
+        self._follower.move(self, pair[0], pair[1], step)
+
+    def depth(self, side: object) -> float:
+        """Motion has no depth."""
+        return 1.0
+
+    def rest(self) -> None:
+        """A stop: the next report counts from now on."""
+        if self._follower is not None:
+            self._follower.leave(self)
+            self._follower = None
+        super().rest()
+        if self._last is not None:
+            self._last = self.core.t
+
+    def unplug(self) -> None:
+        """Another controller may come: its first report moves nothing, and its bias is its own."""
+        super().unplug()
+        self._last = self._seen = None
+        self.lean = 0.0
+        self.bias = Bias()
+        self.gravity = Gravity()
+
+
+class GyroFollower:
+    """One use of the gyro."""
+
+    def __init__(self, state: MotionState, role: GyroRole) -> None:
+        self.role = role
+        self._tuned: Tuning
+        self._filter: OneEuroPair | None = None
+        self._on = False
+        self._cursor = Cursor(PointerRole())
+        self._angles = (0.0, 0.0)
+        self._recentred = state.core.recentred
+        self._by = (state.key[0], role.by)
+        self._press: Callable[[bool], None] = self._pressed
+        if role.active == "toggled":
+            state.core.listen(self._by, self._press)
+
+    def tune(self, tuned: Tuning) -> None:
+        """The feel for the layers as they are now."""
+        self._tuned = tuned
+        if not tuned.steady:
+            self._filter = None
+        elif self._filter is None:
+            self._filter = OneEuroPair(tuned.steady, tuned.quick)
+        else:
+            self._filter.tune(tuned.steady, tuned.quick)
+
+    def _pressed(self, down: bool) -> None:
+        if down:
+            self._on = not self._on
+
+    def _active(self, state: MotionState) -> bool:
+        if state.core.gyro_paused:
+            return False
+        match self.role.active:
+            case "always":
+                return True
+            case "toggled":
+                return self._on
+            case "while":
+                return state.core.is_pressed(self._by)
+            case "unless":
+                return not state.core.is_pressed(self._by)
+
+    def move(self, state: MotionState, turn: float, nod: float, step: Micros) -> None:
+        """One report: rates in degrees a second, bias removed, over `step` µs."""
+        tuned, core = self._tuned, state.core
+        self._recentre(state)
+        if not self._active(state):
+            if self._filter is not None:
+                self._filter.reset()
+            if self.role.to == "stick":
+                self._push(core, 0.0, 0.0)
+            return
+        turn, nod = calmed(turn, nod, tuned.gyro_threshold)
+        if self._filter is not None:
+            turn, nod = self._filter.step(turn, nod, step / SECOND)
+        turn, nod = turn * tuned.invert_x, nod * tuned.gyro_upright * tuned.invert_y
+        seconds = step / SECOND
+        match self.role.to:
+            case "mouse":
+                scale = tuned.gyro_ratio * tuned.counts_per_degree * seconds
+                core.mover.move(turn * scale, nod * scale, core.t, core.out)
+            case "pointer":
+                limit = self.role.stick_rate
+                x, y = self._angles[0] + turn * seconds, self._angles[1] + nod * seconds
+                self._angles = min(limit, max(-limit, x)), min(limit, max(-limit, y))
+                self._cursor.put(core, self._angles[0] / limit, self._angles[1] / limit)
+            case "stick":
+                self._push(core, turn / self.role.stick_rate, nod / self.role.stick_rate)
+
+    def _push(self, core: Core, x: float, y: float) -> None:
+        for axis, value in ((f"{self.role.stick}_x", x), (f"{self.role.stick}_y", y)):
+            core.pad.push(axis, self, min(1.0, max(-1.0, value)), core.t, core.out)
+
+    def _recentre(self, state: MotionState) -> None:
+        if self._recentred != state.core.recentred:
+            self._recentred = state.core.recentred
+            self._angles = (0.0, 0.0)
+            state.gravity.forget()
+
+    def update(self, state: PositionState, wanted: dict[Step, None]) -> None:
+        """Motion holds no steps."""
+
+    def leave(self, state: PositionState) -> None:
+        """Let go of the pad and of the button."""
+        state.core.unlisten(self._by, self._press)
+        if self.role.to == "stick":
+            self._push(state.core, 0.0, 0.0)
+
+    def rest(self, state: PositionState) -> None:
+        """As leaving."""
+        self.leave(state)

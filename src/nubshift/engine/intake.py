@@ -1,0 +1,169 @@
+"""What a report says, sorted: its buttons in order, and the positions it moved, with their new values (R1, R13)."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import TypeAlias
+
+from nubshift.engine.buttons import ButtonState
+from nubshift.engine.gyro import MotionState
+from nubshift.engine.positions import PositionState
+from nubshift.engine.program import LEFT_HALF, RIGHT_HALF, ControlKey, Feed, Program
+from nubshift.events import Change
+from nubshift.model.controls import CHANNELS, CONTROLS, PRESENCE, Kind
+
+Moved: TypeAlias = dict[PositionState, None]
+Buttons: TypeAlias = list[tuple[ButtonState, bool]]
+
+FASTEST = 10_000.0
+"""Degrees a second; a gyro that says more is not believed."""
+HEAVIEST = 64.0
+"""g; an accelerometer that says more is not believed."""
+
+
+@dataclass(slots=True)
+class Counts:
+    """What was odd about the input so far (contract R3, R13)."""
+
+    repeated: int = 0  # presses of what was pressed, releases of what was not
+    late: int = 0  # events with an earlier time than the one before
+    unknown: int = 0  # controls or seats that the profile does not have
+    clamped: int = 0  # values outside the normal form
+    not_numbers: int = 0
+
+
+class _Slot:
+    """All that the value of one control goes to."""
+
+    __slots__ = ("button", "channel", "feeds", "high", "low", "low_y", "position", "presence")
+
+    def __init__(self) -> None:
+        self.button: ButtonState | None = None
+        self.position: PositionState | None = None
+        self.presence: PositionState | None = None
+        self.channel: MotionState | None = None
+        self.feeds: tuple[tuple[Feed, PositionState], ...] = ()
+        self.low, self.low_y, self.high = 0.0, 0.0, 1.0
+
+
+class Intake:
+    """Sorts the reports of one seat."""
+
+    def __init__(
+        self,
+        seat: str,
+        program: Program,
+        buttons: dict[ControlKey, ButtonState],
+        positions: dict[ControlKey, PositionState],
+        counts: Counts,
+    ) -> None:
+        self._counts = counts
+        self._slots = {name: self._slot(seat, name, program, buttons, positions) for name in (*CONTROLS, *CHANNELS)}
+
+    @staticmethod
+    def _slot(
+        seat: str,
+        name: str,
+        program: Program,
+        buttons: dict[ControlKey, ButtonState],
+        positions: dict[ControlKey, PositionState],
+    ) -> _Slot:
+        slot = _Slot()
+        slot.button = buttons.get((seat, name))
+        slot.feeds = tuple((feed, positions[seat, feed.control]) for feed in program.feeds.get((seat, name), ()))
+        if name in PRESENCE:
+            slot.presence = positions.get((seat, PRESENCE[name]))
+        if name in CHANNELS or name == "motion":
+            motion = positions[seat, "motion"]
+            assert isinstance(motion, MotionState)
+            slot.channel = motion
+            slot.high = HEAVIEST if name.startswith("gravity") else FASTEST
+            slot.low = slot.low_y = -slot.high
+            return slot
+        kind = CONTROLS[name].kind
+        slot.position = positions.get((seat, name))
+        if kind not in (Kind.BUTTON, Kind.TRIGGER):
+            slot.low = slot.low_y = -1.0
+        return slot
+
+    def take(self, changes: Sequence[Change]) -> tuple[Buttons, list[PositionState]]:
+        """Buttons as (state, down) in the report's order, and the positions it moved."""
+        buttons: Buttons = []
+        moved: Moved = {}
+        counts = self._counts
+        for change in changes:
+            if len(change) != 3:
+                counts.unknown += 1
+                continue
+            name, x, y = change
+            slot = self._slots.get(name)
+            if slot is None:
+                counts.unknown += 1
+            elif not (_is_number(x) and _is_number(y)):
+                counts.not_numbers += 1
+            else:
+                if not slot.low <= x <= slot.high:
+                    counts.clamped += 1
+                    x = slot.low if x < slot.low else slot.high
+                if not slot.low_y <= y <= slot.high:
+                    counts.clamped += 1
+                    y = slot.low_y if y < slot.low_y else slot.high
+                self._put(name, slot, x, y, buttons, moved)
+        return buttons, list(moved)
+
+    @staticmethod
+    def _put(name: str, slot: _Slot, x: float, y: float, buttons: Buttons, moved: Moved) -> None:
+        button = slot.button
+        if button is not None:
+            down = button.reads(x, _down_so_far(button, buttons) if buttons else button.down)
+            if down != button.down or not button.is_trigger or buttons:
+                buttons.append((button, down))
+        position = slot.position
+        if position is not None:
+            position.x, position.y = x, y
+            if position.acts or position.core.paced:
+                moved[position] = None
+        if slot.channel is not None:
+            slot.channel.take_channel(name, x, y)
+            moved[slot.channel] = None
+        if slot.presence is not None:
+            slot.presence.present = x >= 0.5
+            moved[slot.presence] = None
+        for feed, state in slot.feeds:
+            _feed(feed, state, name, x, y)
+            moved[state] = None
+
+
+def _feed(feed: Feed, state: PositionState, name: str, x: float, y: float) -> None:
+    """Hand a part of a value on to the control that is made of it."""
+    if feed.component not in (LEFT_HALF, RIGHT_HALF):
+        state.take(feed.component, _part_of(state, feed, name, x))
+        return
+    if name == "touch_pad":
+        mine = (x < 0.0) == (feed.component == LEFT_HALF)
+        if mine:
+            state.x, state.y = (2.0 * x + 1.0 if feed.component == LEFT_HALF else 2.0 * x - 1.0), y
+        state.here = mine
+    else:
+        state.touched = x >= 0.5
+    state.present = state.touched and state.here
+
+
+def _part_of(state: PositionState, feed: Feed, name: str, x: float) -> float:
+    """A lone axis is the part itself; of two opposite directions the one last pressed counts."""
+    if not name.startswith("dpad"):
+        return x * feed.sign
+    if x >= 0.5:
+        return feed.sign
+    there = state.y if feed.component else state.x
+    return 0.0 if there == feed.sign else there
+
+
+def _down_so_far(button: ButtonState, buttons: Buttons) -> bool:
+    """Down or not, seen from the last word on this control in the same report."""
+    return next((down for other, down in reversed(buttons) if other is button), button.down)
+
+
+def _is_number(value: object) -> bool:
+    return isinstance(value, float | int) and value == value  # noqa: PLR0124 - not a NaN

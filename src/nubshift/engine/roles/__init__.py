@@ -1,0 +1,1 @@
+"""What a control by its position is used as: one follower a role."""

@@ -1,0 +1,90 @@
+"""Outputs by depth, and what is held while a stick is out (contract R15)."""
+
+from __future__ import annotations
+
+from math import hypot
+from typing import TYPE_CHECKING
+
+from nubshift.engine.program import Act, BandEntry, Step
+from nubshift.model.parameters import BAND_HYSTERESIS
+from nubshift.units import Micros
+
+if TYPE_CHECKING:
+    from nubshift.engine.positions import PositionState
+    from nubshift.engine.tuning import Tuning
+
+
+class BandsFollower:
+    """Holds the band that the depth lies in, with those within that it adds to."""
+
+    def __init__(self, bands: tuple[BandEntry, ...]) -> None:
+        self._bands = bands
+        self._level = -1
+        self._since: dict[int, Micros] = {}
+
+    def tune(self, tuned: Tuning) -> None:
+        """Bands have their own edges."""
+
+    def update(self, state: PositionState, wanted: dict[Step, None]) -> None:
+        """Hold what the depth wants; a band that waits is held once it has lasted."""
+        depth = hypot(state.x, state.y) if state.present else 0.0
+        while self._level >= 0 and depth < self._bands[self._level].start - BAND_HYSTERESIS:
+            self._level -= 1
+        while self._level + 1 < len(self._bands) and depth >= self._bands[self._level + 1].start:
+            self._level += 1
+        core = state.core
+        present = self._in_band()
+        self._since = {index: self._since.get(index, core.t) for index in present}
+        for index in present:
+            band = self._bands[index]
+            due = self._since[index] + band.wait
+            if core.t >= due:
+                wanted.update(dict.fromkeys(band.act.steps(core.layers.pad_form)))
+            elif self._since[index] == core.t:
+                core.timers.set(due, state.follow, band.act.owner)
+
+    def _in_band(self) -> list[int]:
+        """The bands of this level, the innermost first."""
+        found: list[int] = []
+        level = self._level
+        while level >= 0:
+            found.append(level)
+            if not self._bands[level].adds:
+                break
+            level -= 1
+        return found[::-1]
+
+    def leave(self, state: PositionState) -> None:
+        """Nothing goes beyond steps."""
+
+    def rest(self, state: PositionState) -> None:
+        """Nothing goes beyond steps."""
+
+
+class OutFollower:
+    """Holds something from the first value beyond the inner dead zone on."""
+
+    def __init__(self, act: Act) -> None:
+        self._act = act
+        self._out = False
+        self._inner = 0.0
+
+    def tune(self, tuned: Tuning) -> None:
+        """The dead zone counts."""
+        self._inner = tuned.inner
+
+    def update(self, state: PositionState, wanted: dict[Step, None]) -> None:
+        """Out, or not."""
+        depth = hypot(state.x, state.y) if state.present else 0.0
+        if self._out:
+            self._out = depth > 0.0 and depth >= self._inner - BAND_HYSTERESIS
+        else:
+            self._out = depth > self._inner
+        if self._out:
+            wanted.update(dict.fromkeys(self._act.steps(state.core.layers.pad_form)))
+
+    def leave(self, state: PositionState) -> None:
+        """Nothing goes beyond steps."""
+
+    def rest(self, state: PositionState) -> None:
+        """Nothing goes beyond steps."""

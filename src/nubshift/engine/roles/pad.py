@@ -1,0 +1,47 @@
+"""Sticks, triggers and axes passed on to the virtual pad (need N34)."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from nubshift.engine.program import Step
+from nubshift.model.roles import PadAxisRole, PadStickRole
+
+if TYPE_CHECKING:
+    from nubshift.engine.positions import PositionState
+    from nubshift.engine.tuning import Tuning
+
+
+class PadFollower:
+    """Pushes axes of the virtual pad: a whole stick, as it comes or tuned, or one axis."""
+
+    def __init__(self, role: PadStickRole | PadAxisRole) -> None:
+        if isinstance(role, PadStickRole):
+            self._axes: tuple[str, ...] = (f"{role.stick}_x", f"{role.stick}_y")
+            self._use_feel = role.tuned
+        else:
+            self._axes, self._use_feel = (role.axis,), False
+        self._tuned: Tuning
+
+    def tune(self, tuned: Tuning) -> None:
+        """The feel for the layers as they are now."""
+        self._tuned = tuned
+
+    def update(self, state: PositionState, wanted: dict[Step, None]) -> None:
+        """Push as far as the control is moved."""
+        x, y = (state.x, state.y) if state.present else (0.0, 0.0)
+        if self._use_feel:
+            x, y, _ = self._tuned.respond(x, y)
+        core = state.core
+        for axis, value in zip(self._axes, (x, y), strict=False):
+            core.pad.push(axis, self, value, core.t, core.out)
+
+    def leave(self, state: PositionState) -> None:
+        """Let go."""
+        core = state.core
+        for axis in self._axes:
+            core.pad.push(axis, self, 0.0, core.t, core.out)
+
+    def rest(self, state: PositionState) -> None:
+        """Let go; after a stop nothing is pushed any more."""
+        self.leave(state)

@@ -1,0 +1,64 @@
+"""What is due later: by due time, then by when it was set (contract R1)."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from heapq import heapify, heappop, heappush
+
+from nubshift.engine.owner import Owner
+from nubshift.units import Micros
+
+
+class Timer:
+    """One thing to do. `cancel` it by dropping its call."""
+
+    __slots__ = ("call", "due", "owner")
+
+    def __init__(self, due: Micros, call: Callable[[], object], owner: Owner) -> None:
+        self.due = due
+        self.call: Callable[[], object] | None = call
+        self.owner = owner
+
+    def cancel(self) -> None:
+        """Never run it."""
+        self.call = None
+
+
+class Timers:
+    """All that is due. `due` is the time of the next one, or None; a cancelled one may still stand there."""
+
+    def __init__(self) -> None:
+        self._heap: list[tuple[Micros, int, Timer]] = []
+        self._count = 0
+        self.due: Micros | None = None
+
+    def set(self, due: Micros, call: Callable[[], object], owner: Owner) -> Timer:
+        """Do `call` at `due`, for the sake of `owner`."""
+        timer = Timer(due, call, owner)
+        self._count += 1
+        heappush(self._heap, (due, self._count, timer))
+        self.due = self._heap[0][0]
+        return timer
+
+    def take(self, t: Micros) -> Callable[[], object] | None:
+        """The next thing due at `t` or before, taken out; None when there is none."""
+        heap = self._heap
+        found = None
+        while found is None and heap and heap[0][0] <= t:
+            _, _, timer = heappop(heap)
+            found, timer.call = timer.call, None
+        while heap and heap[0][2].call is None:
+            heappop(heap)
+        self.due = heap[0][0] if heap else None
+        return found
+
+    def drop(self, of: Callable[[Owner], bool]) -> None:
+        """Cancel what was set for the sake of these owners."""
+        self._heap = [entry for entry in self._heap if entry[2].call is not None and not of(entry[2].owner)]
+        heapify(self._heap)
+        self.due = self._heap[0][0] if self._heap else None
+
+    def clear(self) -> None:
+        """Cancel everything."""
+        self._heap.clear()
+        self.due = None

@@ -1,0 +1,38 @@
+"""The axes of the virtual pad (need N34): each is the sum of what pushes it, clipped."""
+
+from __future__ import annotations
+
+from nubshift.events import Output, Pad
+from nubshift.units import Micros
+
+
+class VirtualPad:
+    """What is pushed, by whom, and what was last sent. Triggers lie in [0, 1], sticks in [-1, 1]."""
+
+    def __init__(self) -> None:
+        self._pushed: dict[str, dict[object, float]] = {}
+        self._sent: dict[str, float] = {}
+
+    @property
+    def axes(self) -> dict[str, float]:
+        """The axes that are not neutral."""
+        return {axis: value for axis, value in self._sent.items() if value}
+
+    def push(self, axis: str, by: object, value: float, t: Micros, out: list[Output]) -> None:
+        """`by` pushes an axis this far from now on; 0 lets go of it."""
+        pushed = self._pushed.setdefault(axis, {})
+        if value:
+            pushed[by] = value
+        else:
+            pushed.pop(by, None)
+        low = 0.0 if axis.endswith("trigger") else -1.0
+        total = min(1.0, max(low, sum(pushed.values())))
+        if total != self._sent.get(axis, 0.0):
+            self._sent[axis] = total
+            out.append(Pad(t, axis, total))
+
+    def neutral(self, t: Micros, out: list[Output]) -> None:
+        """Everything back to neutral (R12)."""
+        self._pushed.clear()
+        out.extend(Pad(t, axis, 0.0) for axis, value in self._sent.items() if value)
+        self._sent.clear()

@@ -1,0 +1,22 @@
+"""Profiles of older versions brought up to the present one, step by step, before they are read strictly."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+
+def _to_2(document: dict[str, Any]) -> dict[str, Any]:
+    """Version 2 added gestures, bands, roles, belts, macros and habits; all that version 1 says means the same."""
+    return {**document, "version": 2}
+
+
+STEPS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _to_2}
+"""By the version they start from."""
+
+
+def migrated(document: dict[str, Any]) -> dict[str, Any]:
+    """`document` in the newest version that is reached from its own; one of an unknown version stays as it is."""
+    while isinstance(version := document.get("version"), int) and not isinstance(version, bool) and version in STEPS:
+        document = STEPS[version](document)
+    return document

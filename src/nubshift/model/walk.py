@@ -1,0 +1,113 @@
+"""Every place of a profile where something is sent, found by the form of the structs, so that none is ever missed."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from typing import TypeVar, cast
+
+import msgspec
+from msgspec.structs import replace
+
+from nubshift.model.part import DIRECTIONS
+from nubshift.model.profile import Profile
+from nubshift.model.sends import InOrder, Pulsed, Send, Send_, Sends, Toggled, Turbo
+
+T = TypeVar("T")
+MODIFIERS = (Toggled, Turbo, Pulsed, InOrder)
+
+
+@dataclass(frozen=True)
+class Place:
+    """One place that sends something: `path` in the file, and who does it, as far as it is a control.
+
+    `control` is the name of a control, or of those pressed together, joined with ``+``; `part` is the gesture,
+    direction or other part of it ("tap", "role.up", "bands[1].what"). Belts and macros have no control.
+    """
+
+    path: str
+    sends: Sends
+    layer: str = ""
+    control: str = ""
+    seat: str = "1"
+    part: str = ""
+
+
+def places(profile: Profile) -> Iterator[Place]:
+    """Every place that sends something, in the order of the file."""
+    for at, layer in enumerate(profile.layers):
+        for index, binding in enumerate(layer.bindings):
+            path = f"layers[{at}].bindings[{index}]"
+            for part, sends in sends_in(binding):
+                yield Place(_join(path, part), sends, layer.id, binding.control, binding.seat, part)
+        for index, together in enumerate(layer.together):
+            path = f"layers[{at}].together[{index}]"
+            for part, sends in sends_in(together):
+                yield Place(_join(path, part), sends, layer.id, "+".join(together.controls), together.seat, part)
+    for name in ("belts", "macros"):
+        for index, holder in enumerate(getattr(profile, name)):
+            for part, sends in sends_in(holder):
+                yield Place(f"{name}[{index}].{part}", sends, part=part)
+
+
+def sends_in(value: object) -> Iterator[tuple[str, Sends]]:
+    """The sends within a struct, each with its path from there. What modifiers hold is not listed again."""
+    if isinstance(value, msgspec.Struct):
+        for name in value.__struct_fields__:
+            for path, sends in sends_in(getattr(value, name)):
+                yield (f"{name}.{path}" if path and path[0] != "[" else f"{name}{path}"), sends
+    elif isinstance(value, tuple) and value:
+        if _are_sends(value):
+            yield "", cast("Sends", value)
+        else:
+            for index, entry in enumerate(value):
+                for path, sends in sends_in(entry):
+                    yield _join(f"[{index}]", path), sends
+
+
+def each_send(sends: Sends, path: str = "") -> Iterator[tuple[str, Send]]:
+    """Every single send, those within modifiers after the modifier itself, each with its path."""
+    for index, send in enumerate(sends):
+        place = f"{path}[{index}]"
+        yield place, send
+        if isinstance(send, MODIFIERS):
+            yield from each_send(send.what, f"{place}.what")
+
+
+def map_sends(value: T, change: Callable[[Sends], Sends]) -> T:
+    """`value` with every tuple of sends in it changed; what does not change is shared. Goes into modifiers first."""
+    if isinstance(value, msgspec.Struct):
+        fields = {name: getattr(value, name) for name in value.__struct_fields__}
+        new = {name: mapped for name, old in fields.items() if (mapped := map_sends(old, change)) is not old}
+        return cast("T", replace(value, **new)) if new else value
+    if isinstance(value, tuple) and value:
+        entries = tuple(map_sends(entry, change) for entry in value)
+        kept = value if all(new is old for new, old in zip(entries, value, strict=True)) else entries
+        if not _are_sends(kept):
+            return cast("T", kept)
+        changed = change(cast("Sends", kept))
+        return cast("T", kept if changed == kept else changed)
+    return value
+
+
+def without(sends: Sends, goes: Callable[[Send], bool]) -> Sends:
+    """`sends` without those that go; a modifier that is left with nothing goes as well."""
+    return tuple(s for s in sends if not goes(s) and not (isinstance(s, MODIFIERS) and not s.what))
+
+
+def part_name(part: str) -> str:
+    """``role.up`` → ``up``, ``role.cells[4]`` → ``tile 5``, ``bands[1].what`` → ``band 2``, for a sentence."""
+    plain = part.removeprefix("role.").removesuffix(".what")
+    head, bracket, rest = plain.partition("[")
+    if not bracket:
+        return "" if plain == "press" else plain.replace("_", " ") if plain in DIRECTIONS else plain
+    words = {"cells": "tile", "entries": "entry", "bands": "band", "steps": "step"}
+    return f"{words.get(head, head)} {int(rest.partition(']')[0]) + 1}"
+
+
+def _are_sends(value: tuple[object, ...]) -> bool:
+    return all(isinstance(entry, Send_) for entry in value)
+
+
+def _join(path: str, part: str) -> str:
+    return path + part if not part or part[0] == "[" else f"{path}.{part}"

@@ -85,8 +85,8 @@ class Core:
             self.timers.set(self.t + length, partial(self.pulse, steps, owner, length), owner)
             return
         grip = Grip(self, owner)
+        self.timers.set(self.t + length, grip.end_all, owner)  # before what the steps set: keys in order end first
         grip.begin(steps)
-        self.timers.set(self.t + length, grip.end_all, owner)
 
     # What controls say
 

@@ -23,7 +23,7 @@ SPREAD = 0.8
 """Degrees a second between the largest and the smallest block."""
 SHAKE = 0.03
 """g between the largest and the smallest block."""
-TREND = 0.15
+TREND = 0.06
 """Degrees a second."""
 CREEP = 0.2
 """Degrees a second."""

@@ -1,0 +1,104 @@
+"""Properties of the whole engine, over random profiles with every kind of binding and random input (R1, R3, R9, R12)."""
+
+from __future__ import annotations
+
+from itertools import pairwise
+from typing import Any
+
+import msgspec
+from hypothesis import HealthCheck, given, settings
+
+from nubshift.events import Button, Key, LayerChange, Motion, Output, Pad, Rumble, Wheel
+from nubshift.model.profile import Profile
+from nubshift.model.sends import PAD_BUTTONS
+from tests.support.anything import Play, happenings, profiles
+
+FEW = settings(
+    max_examples=120, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large]
+)
+
+
+def well_ordered(log: list[Output]) -> tuple[set[str], set[str]]:
+    """Nothing is sent twice and no up comes without its down. Returns what is held and which layers are on."""
+    held: set[str] = set()
+    layers: set[str] = set()
+    for output in log:
+        match output:
+            case Key(_, code, value) | Button(_, code, value):
+                assert (code in held) != bool(value), output
+                held ^= {code}
+            case Pad(_, code, value) if code in PAD_BUTTONS:
+                assert (f"pad:{code}" in held) != bool(value), output
+                held ^= {f"pad:{code}"}
+            case LayerChange(_, code, value):
+                assert (code in layers) != bool(value), output
+                layers ^= {code}
+            case _:
+                pass
+    return held, layers
+
+
+@FEW
+@given(profiles(), profiles(), happenings)
+def test_nothing_is_sent_twice_and_no_up_without_its_down(profile: Profile, other: Profile, steps: list[Any]) -> None:
+    play = Play(profile, other)
+    play.run(steps)
+    held, layers = well_ordered(play.log)
+    assert held == {*play.engine.held, *(f"pad:{c}" for c in play.engine.pad if c in PAD_BUTTONS)}
+    assert layers == set(play.engine.active_layers)
+    assert all(earlier.t <= later.t for earlier, later in pairwise(play.log))
+
+
+@FEW
+@given(profiles(), profiles(), happenings)
+def test_after_everything_is_released_and_stopped_nothing_is_held(
+    profile: Profile, other: Profile, steps: list[Any]
+) -> None:
+    play = Play(profile, other)
+    play.run(steps)
+    play.let_go()
+    play.do("stop", "1", ())
+    held, layers = well_ordered(play.log)
+    assert not held
+    assert not layers
+    assert play.engine.pad == {}
+    assert play.engine.next_deadline is None
+    assert play.engine.surfaces == ()
+    assert [output.value for output in play.log if isinstance(output, Rumble)][-1:] in ([], [0.0])
+    before = len(play.log)
+    play.log += play.engine.advance(play.t + 10_000_000)
+    assert len(play.log) == before
+
+
+@FEW
+@given(profiles(), profiles(), happenings)
+def test_the_same_input_gives_the_same_bytes(profile: Profile, other: Profile, steps: list[Any]) -> None:
+    texts = set()
+    for _ in range(2):
+        play = Play(profile, other)
+        play.run(steps)
+        texts.add(msgspec.json.encode(play.log))
+    assert len(texts) == 1
+
+
+@FEW
+@given(profiles(), profiles(), happenings)
+def test_dividing_time_into_other_steps_changes_nothing(profile: Profile, other: Profile, steps: list[Any]) -> None:
+    whole, cut = Play(profile, other), Play(profile, other)
+    whole.run(steps)
+    cut.run(steps, cuts=3)
+    assert whole.log == cut.log
+
+
+@FEW
+@given(profiles(), happenings)
+def test_moving_on_and_off_the_profile_leaves_no_motion_behind(profile: Profile, steps: list[Any]) -> None:
+    """Once everything is at rest and what runs by itself was stopped, nothing moves any more."""
+    play = Play(profile, profile)
+    play.run(steps)
+    play.do("stop", "1", ())
+    play.let_go()
+    play.do("resume", "1", ())
+    play.log.clear()
+    play.log += play.engine.advance(play.t + 1_000_000)
+    assert not [output for output in play.log if isinstance(output, Motion | Wheel)]

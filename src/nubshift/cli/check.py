@@ -1,4 +1,4 @@
-"""``nubshift check``: validate profiles."""
+"""``nubshift check``: validate profiles, and say what looks forgotten in them."""
 
 from __future__ import annotations
 
@@ -8,7 +8,11 @@ from pathlib import Path
 
 import msgspec
 
-from nubshift.errors import Problem, ProfileError, StorageError
+from nubshift.errors import Problem, ProfileError, Severity, StorageError
+from nubshift.model.checks import Setting, findings
+from nubshift.model.controls import PAD_CONTROLS
+from nubshift.model.fair_play import fair_play
+from nubshift.model.neighbours import read_neighbours
 from nubshift.model.store import read_profile
 
 
@@ -16,14 +20,16 @@ def arguments(parser: argparse.ArgumentParser) -> None:
     """The words of this command."""
     parser.add_argument("profiles", metavar="PROFILE", nargs="+", type=Path)
     parser.add_argument("--json", action="store_true", help="one JSON object a finding")
+    parser.add_argument("--pad", action="store_true", help="also what a pad with two sticks leaves unused")
+    parser.add_argument("--fair-play", action="store_true", help="also every binding that is more than a plain press")
 
 
 def main(options: argparse.Namespace) -> int:
     """Print the findings of each file; 1 if any is an error."""
     worst = 0
     for path in options.profiles:
-        problems = _problems(path)
-        worst = max(worst, bool(problems))
+        problems = _problems(path, options)
+        worst = max(worst, any(problem.severity is Severity.ERROR for problem in problems))
         for problem in problems:
             if options.json:
                 line = msgspec.json.encode({"file": str(path)} | msgspec.to_builtins(problem)).decode()
@@ -35,11 +41,15 @@ def main(options: argparse.Namespace) -> int:
     return worst
 
 
-def _problems(path: Path) -> tuple[Problem, ...]:
+def _problems(path: Path, options: argparse.Namespace) -> tuple[Problem, ...]:
     try:
-        read_profile(path)
+        profile = read_profile(path)
     except ProfileError as error:
         return error.problems
     except StorageError as error:
         return (Problem("", str(error).removeprefix(f"{path}: ")),)
-    return ()
+    others = read_neighbours(profile, path.parent)
+    found = findings(profile, Setting(others, controls=PAD_CONTROLS if options.pad else ()))
+    if options.fair_play or profile.habits.one_to_one:
+        found += fair_play(profile)
+    return found

@@ -25,6 +25,7 @@ from nubshift.events import (
     Wheel,
 )
 from nubshift.model.keys import label
+from nubshift.model.neighbours import read_neighbours
 from nubshift.model.store import read_profile
 
 
@@ -48,7 +49,11 @@ def main(options: argparse.Namespace) -> int:
 
 def replay(take: Path, profile: Path) -> list[Output]:
     """What a take sends through a profile, the release at its end included."""
-    engine = Engine(compile_profile(read_profile(profile)))
+    played = read_profile(profile)
+    program = compile_profile(played, read_neighbours(played, profile.parent))
+    for text in program.refused:
+        print(f"nubshift replay: {text}", file=sys.stderr)
+    engine = Engine(program)
     outputs: list[Output] = []
     end = 0
     for report in read_take(take):

@@ -20,32 +20,33 @@ class ButtonState:
     Being down is kept apart from acting: a button pressed while the engine is stopped is known to be down afterwards.
     """
 
-    __slots__ = ("_core", "down", "entry", "gestures", "key", "together")
+    __slots__ = ("_core", "_entry", "_press_at", "_release_at", "down", "gestures", "is_trigger", "key", "together")
 
     def __init__(self, core: Core, key: ControlKey, entry: ButtonEntry, together: Together | None) -> None:
         self._core = core
         self.key = key
-        self.entry = entry
+        self.set_entry(entry)
         self.together = together
         self.gestures = Gestures(core)
         self.down = False
 
-    @property
-    def is_trigger(self) -> bool:
-        """Whether it has a depth, so that a report without a press or release is nothing odd."""
-        return self.entry.press_at != self.entry.release_at
+    def set_entry(self, entry: ButtonEntry) -> None:
+        """Go on with an edited entry. A trigger has a depth, so a report without a press or release is nothing odd."""
+        self._entry = entry
+        self._press_at, self._release_at = entry.press_at, entry.release_at
+        self.is_trigger = entry.press_at != entry.release_at
 
     def reads(self, value: float, down: bool) -> bool:
         """Whether the control counts as down with this value if it was `down` before (R4 for triggers)."""
-        return value >= (self.entry.release_at if down else self.entry.press_at)
+        return value >= (self._release_at if down else self._press_at)
 
     def look_up(self) -> GestureSet | None:
         """What a press would do with the layers as they are now."""
         layers = self._core.layers
-        layer = setting_layer(self.entry.presses, layers.order)
+        layer = setting_layer(self._entry.presses, layers.order)
         if layer is None:
             return self._way_out()
-        found = self.entry.presses[layer]
+        found = self._entry.presses[layer]
         return None if isinstance(found, Blocked) else found
 
     def _way_out(self) -> GestureSet | None:
@@ -59,7 +60,7 @@ class ButtonState:
 
     def changes_layers(self) -> bool:
         """Whether a press now would change layers, so that it comes first in its report."""
-        if not self.entry.may_change_layers and not self._core.layers.bottom.hides:
+        if not self._entry.may_change_layers and not self._core.layers.bottom.hides:
             return False
         found = self.look_up()
         return found is not None and found.changes_layers

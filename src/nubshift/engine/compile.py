@@ -27,12 +27,12 @@ from nubshift.engine.program import (
 )
 from nubshift.model.controls import BUTTON_LIKE, CONTROLS, DPAD, PLANES, ControlInfo, Kind
 from nubshift.model.layouts import US, Layout
+from nubshift.model.neighbours import profiles_held
 from nubshift.model.parameters import PRESS_AT, PRESS_HYSTERESIS
 from nubshift.model.part import DIRECTIONS
 from nubshift.model.profile import BASE, GESTURES, Belt, Binding, Feel, Layer, Profile, Together
 from nubshift.model.roles import BoardRole, KeysRole, MenuRole, Role, TilesRole
-from nubshift.model.sends import HoldProfile, SendCommand
-from nubshift.model.walk import each_send, places
+from nubshift.model.sends import SendCommand
 from nubshift.units import MILLISECOND
 
 
@@ -43,20 +43,6 @@ def compile_profile(profile: Profile, others: Mapping[str, Profile] | None = Non
     is never entered. `layout` is the keyboard layout that text is typed in.
     """
     return _Compiler(profile, others or {}, layout).program()
-
-
-def profiles_held(profile: Profile, others: Mapping[str, Profile]) -> list[str]:
-    """The names of all profiles that `profile` can enter while a control is held, also by way of each other."""
-    found: dict[str, None] = {}
-    waiting = [profile]
-    while waiting:
-        for place in places(waiting.pop()):
-            for _, send in each_send(place.sends):
-                if isinstance(send, HoldProfile) and send.profile not in found:
-                    found[send.profile] = None
-                    if send.profile in others:
-                        waiting.append(others[send.profile])
-    return list(found)
 
 
 class _Source:

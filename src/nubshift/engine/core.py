@@ -57,6 +57,8 @@ class Core:
         self.listeners: dict[ControlKey, list[Callable[[bool], None]]] = {}
         self.surfaces: dict[ControlKey, Surface] = {}
         self.gain = 1.0
+        self.precision = 1.0
+        """What sticks multiply their speed by: the holds of precision, and faster and slower."""
         self.gyro_paused = False
         self.recentred = 0
         self._precisions: list[tuple[object, float]] = []
@@ -113,29 +115,27 @@ class Core:
 
     # Speed
 
-    @property
-    def precision(self) -> float:
-        """What sticks multiply their speed by: the holds of precision, and faster and slower."""
-        product = self.gain
-        for _, share in self._precisions:
-            product *= share
-        return product
-
     def change_gain(self, by: float) -> None:
         """Faster or slower from now on."""
         self.gain = min(GAIN_HIGH, max(GAIN_LOW, self.gain * by))
-        self._feel_version += 1
+        self._count_precision()
 
     def add_precision(self, share: float) -> object:
         """A hold of precision; returns the token that ends it."""
         token = object()
         self._precisions.append((token, share))
-        self._feel_version += 1
+        self._count_precision()
         return token
 
     def end_precision(self, token: object) -> None:
         """End a hold of precision."""
         self._precisions = [entry for entry in self._precisions if entry[0] is not token]
+        self._count_precision()
+
+    def _count_precision(self) -> None:
+        self.precision = self.gain
+        for _, share in self._precisions:
+            self.precision *= share
         self._feel_version += 1
 
     # Rumble and layers
@@ -188,6 +188,6 @@ class Core:
         self.gyro_paused = False
         if self._precisions:
             self._precisions.clear()
-            self._feel_version += 1
+            self._count_precision()
         self.mover.drop(self.t)
         self.scroller.drop(self.t)

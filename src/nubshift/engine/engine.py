@@ -305,7 +305,7 @@ class Engine:
             if state is None:
                 self._buttons[key] = ButtonState(core, key, button, self._together.get(key[0]))
             else:
-                state.entry = button
+                state.set_entry(button)
                 state.together = self._together.get(key[0])
         for key, position in program.positions.items():
             there = self._positions.get(key)

@@ -13,7 +13,6 @@ from nubshift.engine.program import LEFT_HALF, RIGHT_HALF, ControlKey, Feed, Pro
 from nubshift.events import Change
 from nubshift.model.controls import CHANNELS, CONTROLS, PRESENCE, Kind
 
-Moved: TypeAlias = dict[PositionState, None]
 Buttons: TypeAlias = list[tuple[ButtonState, bool]]
 
 FASTEST = 10_000.0
@@ -36,7 +35,7 @@ class Counts:
 class _Slot:
     """All that the value of one control goes to."""
 
-    __slots__ = ("button", "channel", "feeds", "high", "low", "low_y", "position", "presence")
+    __slots__ = ("button", "channel", "feeds", "high", "low", "low_y", "more", "position", "presence")
 
     def __init__(self) -> None:
         self.button: ButtonState | None = None
@@ -45,6 +44,7 @@ class _Slot:
         self.channel: MotionState | None = None
         self.feeds: tuple[tuple[Feed, PositionState], ...] = ()
         self.low, self.low_y, self.high = 0.0, 0.0, 1.0
+        self.more = False  # whether the value goes on to a channel, a presence or feeds
 
 
 class Intake:
@@ -74,10 +74,12 @@ class Intake:
         slot.feeds = tuple((feed, positions[seat, feed.control]) for feed in program.feeds.get((seat, name), ()))
         if name in PRESENCE:
             slot.presence = positions.get((seat, PRESENCE[name]))
+        slot.more = bool(slot.feeds) or slot.presence is not None
         if name in CHANNELS or name == "motion":
             motion = positions[seat, "motion"]
             assert isinstance(motion, MotionState)
-            slot.channel = motion
+            slot.channel = motion if motion.acts else None
+            slot.more = motion.acts
             slot.high = HEAVIEST if name.startswith("gravity") else FASTEST
             slot.low = slot.low_y = -slot.high
             return slot
@@ -90,49 +92,62 @@ class Intake:
     def take(self, changes: Sequence[Change]) -> tuple[Buttons, list[PositionState]]:
         """Buttons as (state, down) in the report's order, and the positions it moved."""
         buttons: Buttons = []
-        moved: Moved = {}
-        counts = self._counts
+        moved: list[PositionState] = []
+        slots = self._slots
         for change in changes:
-            if len(change) != 3:
-                counts.unknown += 1
+            try:
+                name, x, y = change
+                slot = slots[name]
+                good = slot.low <= x <= slot.high and slot.low_y <= y <= slot.high
+            except (ValueError, KeyError, TypeError):
+                self._count_odd(change)
                 continue
-            name, x, y = change
-            slot = self._slots.get(name)
-            if slot is None:
-                counts.unknown += 1
-            elif not (_is_number(x) and _is_number(y)):
-                counts.not_numbers += 1
-            else:
-                if not slot.low <= x <= slot.high:
-                    counts.clamped += 1
-                    x = slot.low if x < slot.low else slot.high
-                if not slot.low_y <= y <= slot.high:
-                    counts.clamped += 1
-                    y = slot.low_y if y < slot.low_y else slot.high
-                self._put(name, slot, x, y, buttons, moved)
-        return buttons, list(moved)
+            if not good:
+                if x != x or y != y:  # noqa: PLR0124 - not a number
+                    self._counts.not_numbers += 1
+                    continue
+                x, y = self._clamped(x, slot.low, slot.high), self._clamped(y, slot.low_y, slot.high)
+            position = slot.position
+            if position is not None:
+                position.x, position.y = x, y
+                if (position.acts or position.core.paced) and position not in moved:
+                    moved.append(position)
+            button = slot.button
+            if button is not None:
+                down = button.reads(x, _down_so_far(button, buttons) if buttons else button.down)
+                if down != button.down or not button.is_trigger or buttons:
+                    buttons.append((button, down))
+            if slot.more:
+                self._hand_on(name, slot, x, y, moved)
+        return buttons, moved
+
+    def _count_odd(self, change: object) -> None:
+        """What is no change of a control that there is, or not in numbers."""
+        known = isinstance(change, tuple) and len(change) == 3 and change[0] in self._slots
+        if known:
+            self._counts.not_numbers += 1
+        else:
+            self._counts.unknown += 1
+
+    def _clamped(self, value: float, low: float, high: float) -> float:
+        if low <= value <= high:
+            return value
+        self._counts.clamped += 1
+        return low if value < low else high
 
     @staticmethod
-    def _put(name: str, slot: _Slot, x: float, y: float, buttons: Buttons, moved: Moved) -> None:
-        button = slot.button
-        if button is not None:
-            down = button.reads(x, _down_so_far(button, buttons) if buttons else button.down)
-            if down != button.down or not button.is_trigger or buttons:
-                buttons.append((button, down))
-        position = slot.position
-        if position is not None:
-            position.x, position.y = x, y
-            if position.acts or position.core.paced:
-                moved[position] = None
+    def _hand_on(name: str, slot: _Slot, x: float, y: float, moved: list[PositionState]) -> None:
+        """To the gyro, to a sensor that sees or not, and to controls made of others."""
+        told: list[PositionState] = [state for _, state in slot.feeds]
         if slot.channel is not None:
             slot.channel.take_channel(name, x, y)
-            moved[slot.channel] = None
+            told.append(slot.channel)
         if slot.presence is not None:
             slot.presence.present = x >= 0.5
-            moved[slot.presence] = None
+            told.append(slot.presence)
         for feed, state in slot.feeds:
             _feed(feed, state, name, x, y)
-            moved[state] = None
+        moved += [state for state in told if state not in moved]
 
 
 def _feed(feed: Feed, state: PositionState, name: str, x: float, y: float) -> None:
@@ -163,7 +178,3 @@ def _part_of(state: PositionState, feed: Feed, name: str, x: float) -> float:
 def _down_so_far(button: ButtonState, buttons: Buttons) -> bool:
     """Down or not, seen from the last word on this control in the same report."""
     return next((down for other, down in reversed(buttons) if other is button), button.down)
-
-
-def _is_number(value: object) -> bool:
-    return isinstance(value, float | int) and value == value  # noqa: PLR0124 - not a NaN

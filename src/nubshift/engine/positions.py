@@ -28,13 +28,15 @@ _ALONG: dict[Direction, tuple[float, float]] = {
 class PositionState:
     """One control of one seat: its value, the binding it follows, and what it holds.
 
-    `x`, `y` are in normal form; `present` is False while a sensor has lost sight of what it senses.
+    `acts` says whether any layer binds it; `x`, `y` are in normal form; `present` is False while a sensor has lost
+    sight of what it senses.
     """
 
     def __init__(self, core: Core, key: ControlKey, entry: PositionEntry) -> None:
         self.core = core
         self.key = key
         self.entry = entry
+        self.acts = entry.acts
         self.x = 0.0
         self.y = 0.0
         self.present = not entry.senses
@@ -48,13 +50,9 @@ class PositionState:
     def set_entry(self, entry: PositionEntry) -> None:
         """Go on with an edited entry."""
         self.entry = entry
+        self.acts = entry.acts
         self._tunings.clear()
         self._version = -1
-
-    @property
-    def acts(self) -> bool:
-        """Whether any layer makes it do something by its position."""
-        return self.entry.acts
 
     def take(self, component: int, value: float) -> None:
         """A part of the value: 0 is x, 1 is y."""

@@ -7,6 +7,7 @@ first. A character of two strokes is one typed with a dead key. The layout of a 
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
+from types import MappingProxyType
 from typing import TypeAlias
 
 from nubshift.errors import Problem
@@ -24,7 +25,7 @@ _PLAIN = {
 ALWAYS: dict[str, tuple[Stroke, ...]] = {" ": (("SPACE",),), "\n": (("ENTER",),), "\t": (("TAB",),)}
 """What every layout types alike."""
 
-US: Layout = (
+US: Layout = MappingProxyType(
     ALWAYS
     | {pair[0]: ((key,),) for key, pair in _PLAIN.items()}
     | {pair[1]: (("LEFTSHIFT", key),) for key, pair in _PLAIN.items()}

@@ -1,0 +1,131 @@
+"""What a server's rules may ask about (need N62): bindings that send more than a plain press of one thing."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from nubshift.errors import Problem, Severity
+from nubshift.model.controls import CONTROLS
+from nubshift.model.profile import Binding, Profile
+from nubshift.model.roles import GyroRole, KeysRole, MouseRole, PointerRole, ScrollRole
+from nubshift.model.sends import (
+    BackToBase,
+    ChangeLayer,
+    HoldLayer,
+    HoldProfile,
+    InOrder,
+    NextLayer,
+    Pulsed,
+    Send,
+    SendBelt,
+    SendCommand,
+    SendKey,
+    SendMacro,
+    SendNothing,
+    SendPad,
+    SendPadAxis,
+    SendText,
+    Toggled,
+    Turbo,
+)
+from nubshift.model.sentences import DIRECTION_NAMES
+from nubshift.model.walk import Place, each_send, part_name, places
+
+_DIGITAL = (SendKey, SendCommand, SendPad)
+_LAYERS = (HoldLayer, ChangeLayer, NextLayer, BackToBase, HoldProfile)
+
+
+def fair_play(profile: Profile) -> tuple[Problem, ...]:
+    """Every binding that is more than one press for one press, with what it does.
+
+    In a profile that holds itself to "one to one only" each is an error, else a warning.
+    """
+    severity = Severity.ERROR if profile.habits.one_to_one else Severity.WARNING
+    found = [*_by_place(profile), *_by_control(profile), *_by_command(profile)]
+    return tuple(Problem(place, text, severity) for place, text in found)
+
+
+def _by_place(profile: Profile) -> Iterator[tuple[str, str]]:
+    for place in places(profile):
+        if not place.control:
+            continue
+        who = _who(place)
+        things = [send for send in place.sends if not isinstance(send, SendNothing)]
+        keys = sum(len(_keys(profile, send)) for send in things)
+        if keys > 1 or len(things) > 1:
+            yield place.path, f"{who} sends more than one thing"
+        for path, send in each_send(place.sends, place.path):
+            word = _word(send)
+            if word:
+                yield path, f"{who} {word}"
+        if place.part in ("tap", "hold", "double", "release"):
+            yield place.path, f"{who} depends on timing"
+
+
+def _word(send: Send) -> str:
+    match send:
+        case Turbo():
+            return "uses turbo"
+        case Pulsed():
+            return "pulses by depth"
+        case InOrder():
+            return "sends keys in a timed order"
+        case Toggled():
+            return "stays on after it is let go of"
+        case SendMacro():
+            return "runs a macro"
+        case SendText():
+            return "types a text"
+        case SendBelt():
+            return "sends something else with each press"
+        case _ if isinstance(send, _LAYERS):
+            return "changes what other controls do"
+        case _:
+            return ""
+
+
+def _by_control(profile: Profile) -> Iterator[tuple[str, str]]:
+    """Analogue and digital from one control."""
+    for at, layer in enumerate(profile.layers):
+        for index, binding in enumerate(layer.bindings):
+            if _analogue(binding) and _digital(binding):
+                title = CONTROLS[binding.control].title
+                yield f"layers[{at}].bindings[{index}]", f"{title} mixes analogue and digital output"
+
+
+def _analogue(binding: Binding) -> bool:
+    if isinstance(binding.role, MouseRole | ScrollRole | PointerRole | GyroRole):
+        return True
+    sends = [send for part in (binding.press, binding.out) for _, send in each_send(part)]
+    return any(isinstance(send, SendPadAxis) for send in sends)
+
+
+def _digital(binding: Binding) -> bool:
+    if isinstance(binding.role, KeysRole) or binding.bands:
+        return True
+    return any(isinstance(s, _DIGITAL) for part in (binding.press, binding.out) for _, s in each_send(part))
+
+
+def _by_command(profile: Profile) -> Iterator[tuple[str, str]]:
+    """One command on two controls."""
+    users: dict[str, dict[tuple[str, str], None]] = {}
+    for place in places(profile):
+        for _, send in each_send(place.sends):
+            if isinstance(send, SendCommand) and place.control:
+                users.setdefault(send.command, {})[place.seat, place.control] = None
+    for index, command in enumerate(profile.commands):
+        if len(users.get(command.id, {})) > 1:
+            yield f"commands[{index}]", f"“{command.name}” has more than one control"
+
+
+def _keys(profile: Profile, send: Send) -> tuple[str, ...]:
+    if isinstance(send, SendCommand):
+        command = profile.command(send.command)
+        return command.keys if command else ()
+    return ("one",) if isinstance(send, SendKey | SendPad | SendPadAxis) else ()
+
+
+def _who(place: Place) -> str:
+    names = " and ".join(CONTROLS[name].title for name in place.control.split("+"))
+    part = part_name(place.part)
+    return f"{names} {DIRECTION_NAMES.get(part, part)}".strip()  # type: ignore[call-overload]

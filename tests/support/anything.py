@@ -149,7 +149,7 @@ def layers(draw: st.DrawFn, layer_id: str) -> Layer:
     if draw(st.booleans()):
         to = draw(st.sampled_from(("mouse", "pointer", "stick")))
         found.append(Binding("motion", role=GyroRole(to, active=draw(st.sampled_from(("always", "while", "toggled"))), by="north")))  # fmt: skip
-    together = ()
+    together: tuple[Together, ...] = ()
     if draw(st.booleans()):
         together = (Together(("south", "east"), **(draw(gestures) or {"press": (s.SendKey("X"),)})),)
     feel = (Feel("right_stick", steady=draw(st.sampled_from((None, 2.0)))),)

@@ -19,6 +19,7 @@ from nubshift.model.changes import Changes
 from nubshift.model.document import Document
 from nubshift.model.edits import Slot
 from nubshift.model.keys import label
+from nubshift.model.neighbours import read_neighbours
 from nubshift.model.part import Direction
 from nubshift.model.profile import BASE, Command, Profile
 from nubshift.model.sends import Send, SendCommand, SendKey, Sends
@@ -70,6 +71,10 @@ class Studio(QObject):
     def profile(self) -> Profile:
         """The profile as it is now."""
         return self.document.profile
+
+    def neighbours(self) -> dict[str, Profile]:
+        """The profiles beside this one that it enters while a control is held, by name."""
+        return read_neighbours(self.profile, self.file.path.parent)
 
     # Opening and keeping
 

@@ -106,7 +106,7 @@ class MainWindow(QMainWindow):
 
     def _send_profile(self) -> None:
         self._edit_number += 1
-        self.link.send(Use(self.studio.profile, self._edit_number, switch=True))
+        self.link.send(Use(self.studio.profile, self._edit_number, True, self.studio.neighbours()))
 
     def _opened(self) -> None:
         self._send_profile()
@@ -114,7 +114,7 @@ class MainWindow(QMainWindow):
 
     def _edited(self, changes: Changes) -> None:
         self._edit_number += 1
-        self.link.send(Use(self.studio.profile, self._edit_number))
+        self.link.send(Use(self.studio.profile, self._edit_number, others=self.studio.neighbours()))
 
     def _framed(self, frame: Frame) -> None:
         self.live.take(frame)

@@ -9,9 +9,10 @@ import sys
 from pathlib import Path
 
 from nubshift.errors import NubShiftError, SinkError
-from nubshift.model.profile import Profile, new_profile
+from nubshift.model.neighbours import read_neighbours
+from nubshift.model.profile import new_profile
 from nubshift.model.store import read_profile
-from nubshift.runner.build import SINK_KINDS, SOURCE_KINDS, Chosen, nowhere, open_sink
+from nubshift.runner.build import SINK_KINDS, SOURCE_KINDS, Chosen, layout_here, nowhere, open_sink
 from nubshift.runner.loop import Runner, Settings
 from nubshift.runner.server import Server
 from nubshift.runner.session import Session
@@ -34,7 +35,13 @@ def main(options: argparse.Namespace) -> int:
     wanted = tuple(_spec(word) for word in options.source) or ("auto",)
     settings = Settings(wanted, options.sink, options.owned, options.seconds)
     chosen = _sink(options)
-    runner = _runner(profile, chosen, settings, options.socket)
+    others = {} if options.profile == "-" else read_neighbours(profile, Path(options.profile).parent)
+    try:
+        session = Session(profile, chosen.sink, others, layout_here())
+    except SinkError:
+        chosen.sink.close()
+        raise
+    runner = _runner(session, chosen, settings, options.socket)
     for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
         signal.signal(number, lambda *_: runner.end())
     gc.collect()
@@ -62,14 +69,14 @@ def _sink(options: argparse.Namespace) -> Chosen:
         raise
 
 
-def _runner(profile: Profile, chosen: Chosen, settings: Settings, socket: Path | None) -> Runner:
+def _runner(session: Session, chosen: Chosen, settings: Settings, socket: Path | None) -> Runner:
     _say("info", f"sending through {chosen.sink.name}: {chosen.reason}")
     try:
         server = Server(socket) if socket else None
     except OSError as error:
         chosen.sink.close()
         raise NubShiftError(f"no window can connect: {error.strerror or error}") from error
-    return Runner(Session(profile, chosen.sink), chosen, settings, server, _say)
+    return Runner(session, chosen, settings, server, _say)
 
 
 def _say(severity: str, text: str) -> None:

@@ -104,6 +104,7 @@ class Acts:
         self._prefix = prefix
         self._layout = layout
         self._commands = {command.id: command for command in profile.commands}
+        self._has_pad_forms = any(command.pad for command in profile.commands)
         self._on_belts = {
             send.command for belt in profile.belts for entry in belt.entries if not entry.skip
             for send in entry.what if isinstance(send, SendCommand)
@@ -128,7 +129,7 @@ class Acts:
         place = f"{owner.layer}/{owner.seat}/{owner.control}/{part}"
         way = _Way(by_position, belt, owner.side)
         keys = tuple(self._steps(sends, "keys", place, way))
-        pad = tuple(self._steps(sends, "pad", place, way))
+        pad = tuple(self._steps(sends, "pad", place, way)) if self._has_pad_forms else keys
         return Act(keys, keys if pad == keys else pad, owner)
 
     def gesture(self, sends: Sends, owner: Owner, part: str) -> Act | None:

@@ -30,7 +30,7 @@ from nubshift.model.layouts import US, Layout
 from nubshift.model.neighbours import profiles_held
 from nubshift.model.parameters import PRESS_AT, PRESS_HYSTERESIS
 from nubshift.model.part import DIRECTIONS
-from nubshift.model.profile import BASE, GESTURES, Belt, Binding, Feel, Layer, Profile, Together
+from nubshift.model.profile import BASE, Belt, Binding, Feel, Layer, Profile, Together
 from nubshift.model.roles import BoardRole, KeysRole, MenuRole, Role, TilesRole
 from nubshift.model.sends import SendCommand
 from nubshift.units import MILLISECOND
@@ -83,6 +83,11 @@ class _Compiler:
         for name in profiles_held(profile, others):
             if name in others:
                 self._sources.append(_Source(others[name], f"{name}/", layout))
+        self._nothing = (None,) * sum(len(source.profile.layers) for source in self._sources)
+        self._mentioned: set[ControlKey] = set()
+        for source in self._sources:
+            self._mentioned.update(*source.bindings, *source.feels)
+        self._mentioned |= {(seat, name) for seat, control in self._mentioned if control == "dpad" for name in DPAD}
 
     def program(self) -> Program:
         buttons: dict[ControlKey, ButtonEntry] = {}
@@ -128,6 +133,8 @@ class _Compiler:
     # Buttons
 
     def _button(self, key: ControlKey, info: ControlInfo) -> ButtonEntry:
+        if key not in self._mentioned:
+            return ButtonEntry(self._nothing)
         bound = self._bound(key)
         presses = tuple(self._press(key, *entry) for entry in bound)
         may_change = any(isinstance(p, GestureSet) and p.changes_layers for p in presses)
@@ -166,14 +173,15 @@ class _Compiler:
     # Positions
 
     def _position(self, key: ControlKey, info: ControlInfo) -> PositionEntry:
+        kinds = {"plane": info.kind in PLANES, "senses": info.kind is Kind.TOUCH, "motion": info.kind is Kind.MOTION}
+        if key not in self._mentioned:
+            return PositionEntry(self._nothing, self._nothing, **kinds)
         positions = tuple(self._held_by_position(key, info, *entry) for entry in self._bound(key))
         return PositionEntry(
             positions=positions,
             feels=self._feels(key),
-            plane=info.kind in PLANES,
-            senses=info.kind is Kind.TOUCH,
-            motion=info.kind is Kind.MOTION,
             acts=any(isinstance(position, Position) for position in positions),
+            **kinds,
         )
 
     def _held_by_position(
@@ -241,7 +249,7 @@ class _Compiler:
 
 def _gestures(source: _Source, binding: Binding | Together, owner: Owner) -> GestureSet:
     habits, acts = source.profile.habits, source.acts
-    made = {name: acts.gesture(getattr(binding, name), owner, name) for name in GESTURES}
+    made = {name: acts.gesture(sends, owner, name) for name, sends in binding.gestures.items()}
     hold_at = binding.hold_at if binding.hold_at is not None else habits.hold_at
     double_within = binding.double_within if binding.double_within is not None else habits.double_within
     return GestureSet(

@@ -125,9 +125,9 @@ def is_button(name: str) -> bool:
 
 
 def label(name: str) -> str:
-    """What stands on the key in the US layout; the name itself where the key is unknown."""
+    """What stands on the key in the US layout; the name itself where the key is unknown (``pad:start``)."""
     info = KEYS.get(name)
-    return info.label if info else name
+    return info.label if info else name.replace("pad:", "Pad ").replace("_", " ")
 
 
 def find_key(word: str) -> str | None:

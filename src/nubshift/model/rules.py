@@ -5,7 +5,7 @@ All of these stop a profile from running. What merely looks forgotten is found b
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Collection, Iterable, Iterator
 from dataclasses import dataclass
 
 from nubshift.errors import Problem, did_you_mean
@@ -57,6 +57,9 @@ ROLES: dict[Kind, tuple[type, ...]] = {
     Kind.MOTION: (GyroRole,),
 }
 """What each kind of control can be used as."""
+
+
+_BUTTONS = frozenset(name for name, info in CONTROLS.items() if info.kind in BUTTON_LIKE)
 
 
 @dataclass(frozen=True)
@@ -123,10 +126,9 @@ def _key(key: str, place: str) -> Iterator[Problem]:
         yield Problem(place, f'there is no key "{key}".{hint}')
 
 
-def _one_of(name: str, known: Iterable[str], what: str, place: str) -> Iterator[Problem]:
-    words = sorted(known)
-    if name not in words:
-        yield Problem(place, f'there is no {what} "{name}".{did_you_mean(name, words)}')
+def _one_of(name: str, known: Collection[str], what: str, place: str) -> Iterator[Problem]:
+    if name not in known:
+        yield Problem(place, f'there is no {what} "{name}".{did_you_mean(name, sorted(known))}')
 
 
 def _control(name: str, seat: str, seats: set[str], place: str) -> Iterator[Problem]:
@@ -208,7 +210,7 @@ def _role(role: Role, place: str) -> Iterator[Problem]:
 
 def _by(by: str, place: str) -> Iterator[Problem]:
     if by:
-        yield from _one_of(by, (n for n, i in CONTROLS.items() if i.kind in BUTTON_LIKE), "button", f"{place}.by")
+        yield from _one_of(by, _BUTTONS, "button", f"{place}.by")
 
 
 def _together(together: Together, place: str, seats: set[str]) -> Iterator[Problem]:

@@ -8,7 +8,8 @@ from dataclasses import dataclass
 from nubshift.model.edits import Slot
 from nubshift.model.part import DIRECTIONS
 from nubshift.model.profile import BASE, Binding, Feel, Layer, Profile, merged_feel
-from nubshift.model.sends import ChangeLayer, HoldLayer, NextLayer, Send, SendCommand, Sends
+from nubshift.model.roles import GyroRole, PointerRole
+from nubshift.model.sends import ChangeLayer, HoldLayer, NextLayer, Send, SendCommand, SendPoint, Sends
 from nubshift.model.walk import each_send, places
 
 
@@ -36,6 +37,16 @@ def slots_by_command(profile: Profile) -> dict[str, list[Slot]]:
             if isinstance(send, SendCommand) and send.command in found:
                 found[send.command][slot] = None
     return {command: list(slots) for command, slots in found.items()}
+
+
+def sends_points(profile: Profile) -> bool:
+    """Whether a profile can put the cursor on points."""
+    for layer in profile.layers:
+        for binding in layer.bindings:
+            match binding.role:
+                case PointerRole(relative=False) | GyroRole(to="pointer"):
+                    return True
+    return any(isinstance(send, SendPoint) for place in places(profile) for _, send in each_send(place.sends))
 
 
 def stack_for(profile: Profile, layer_id: str) -> tuple[Layer, ...]:

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
-from typing import TypeVar, cast
+from functools import cache
+from typing import TypeVar, cast, get_args
 
 import msgspec
 from msgspec.structs import replace
@@ -52,17 +53,32 @@ def places(profile: Profile) -> Iterator[Place]:
 
 def sends_in(value: object) -> Iterator[tuple[str, Sends]]:
     """The sends within a struct, each with its path from there. What modifiers hold is not listed again."""
-    if isinstance(value, msgspec.Struct):
-        for name in value.__struct_fields__:
-            for path, sends in sends_in(getattr(value, name)):
-                yield (f"{name}.{path}" if path and path[0] != "[" else f"{name}{path}"), sends
-    elif isinstance(value, tuple) and value:
-        if _are_sends(value):
-            yield "", cast("Sends", value)
-        else:
-            for index, entry in enumerate(value):
+    if isinstance(value, tuple):
+        if isinstance(value[0], Send_):
+            yield "", value
+            return
+        for index, entry in enumerate(value):
+            if entry:
                 for path, sends in sends_in(entry):
                     yield _join(f"[{index}]", path), sends
+        return
+    for name in _fields(type(value)) if isinstance(value, msgspec.Struct) else ():
+        part = getattr(value, name)
+        if part:
+            for path, sends in sends_in(part):
+                yield _join(name, path), sends
+
+
+@cache
+def _fields(struct: type[msgspec.Struct]) -> tuple[str, ...]:
+    """The fields of a struct in which sends may stand, by their types."""
+    return tuple(field.name for field in msgspec.structs.fields(struct) if _may_hold_sends(field.type))
+
+
+def _may_hold_sends(kind: object) -> bool:
+    if isinstance(kind, type) and issubclass(kind, msgspec.Struct):
+        return issubclass(kind, Send_) or bool(_fields(kind))
+    return any(_may_hold_sends(part) for part in get_args(kind))
 
 
 def each_send(sends: Sends, path: str = "") -> Iterator[tuple[str, Send]]:
@@ -77,7 +93,7 @@ def each_send(sends: Sends, path: str = "") -> Iterator[tuple[str, Send]]:
 def map_sends(value: T, change: Callable[[Sends], Sends]) -> T:
     """`value` with every tuple of sends in it changed; what does not change is shared. Goes into modifiers first."""
     if isinstance(value, msgspec.Struct):
-        fields = {name: getattr(value, name) for name in value.__struct_fields__}
+        fields = {name: part for name in _fields(type(value)) if (part := getattr(value, name))}
         new = {name: mapped for name, old in fields.items() if (mapped := map_sends(old, change)) is not old}
         return cast("T", replace(value, **new)) if new else value
     if isinstance(value, tuple) and value:

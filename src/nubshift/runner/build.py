@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import os
 from dataclasses import dataclass
 from pathlib import Path
@@ -11,6 +12,7 @@ from nubshift.devices.port import Source
 from nubshift.devices.simulated import open_simulated
 from nubshift.devices.take import TakeSource
 from nubshift.errors import SinkError, SourceError
+from nubshift.model.layouts import US, Layout
 from nubshift.outputs.port import Channel, Sink
 from nubshift.outputs.recorder import FileRecorder, Nowhere
 from nubshift.runner.paths import demo_folder
@@ -56,6 +58,16 @@ def open_sink(spec: str) -> Chosen:
         case "record" if rest:
             return Chosen(Sink(FileRecorder(Path(rest))), f"what would be sent is written to {rest}")
     raise SinkError(f'"{spec}" names no way of sending; expected one of {SINK_KINDS}')
+
+
+def layout_here() -> Layout:
+    """The keyboard layout of this session, for typing text; the US one where none can be asked."""
+    if os.environ.get("DISPLAY"):
+        from nubshift.outputs.keymap import session_layout
+
+        with contextlib.suppress(SinkError):
+            return session_layout()
+    return US
 
 
 def nowhere(reason: str) -> Chosen:

@@ -119,6 +119,8 @@ class Runner:
             self._lost_sink(error, now)
         if self._server is not None:
             self._serve(self._server, ready, now)
+        for text in self._session.take_news():
+            self._tell("warning", text)
         if self._end is not None and now >= self._end:
             self._over = True
 
@@ -197,6 +199,7 @@ class Runner:
 
     def _put_sink(self, chosen: Chosen) -> None:
         self._session.sink = chosen.sink
+        self._session.prepare()
         self._reason = chosen.reason
 
     # The app
@@ -283,12 +286,12 @@ class Runner:
         match request:
             case Hello(protocol):
                 self._greet(protocol, client)
-            case Use(profile, edit, switch):
+            case Use(profile, edit, switch, others):
                 if switch:
                     source = self._controllers.source
-                    self._session.switch(profile, source.state() if source else (), now)
+                    self._session.switch(profile, source.state() if source else (), now, others)
                 else:
-                    self._session.edit(profile, now)
+                    self._session.edit(profile, now, others)
                 self._send(client, Used(edit))
             case Live(on):
                 if on:

@@ -10,9 +10,10 @@ from typing import TypeAlias
 import msgspec
 
 from nubshift.errors import ProtocolError
+from nubshift.events import Surface
 from nubshift.model.profile import Profile
 
-PROTOCOL = 1
+PROTOCOL = 2
 MAX_LINE = 16_000_000
 """Bytes; a longer line is no message of ours."""
 
@@ -33,12 +34,14 @@ class Hello(_Say, frozen=True, tag="hello"):
 class Use(_Say, frozen=True, tag="use"):
     """Play by this profile from now on. The same `edit` number comes back in `Used`.
 
-    With `switch` it is another profile (everything is released first), else an edit of the one in use.
+    With `switch` it is another profile (everything is released first), else an edit of the one in use. `others` are the
+    profiles that it enters while a control is held, by name.
     """
 
     profile: Profile
     edit: int
     switch: bool = False
+    others: dict[str, Profile] = {}
 
 
 class Live(_Say, frozen=True, tag="live"):
@@ -144,7 +147,9 @@ class Frame(_Say, frozen=True, tag="frame"):
 
     `t` is the runner's monotonic clock in µs. `controls` has the controls that changed (x, y); `held` what is down now,
     the newest last; `layers` the entered layers, the newest last; `sent` each key or button event as (t, code, value);
-    `dx`, `dy` the mouse counts. `real` says whether it went out or only would have.
+    `dx`, `dy` the mouse counts and `wheel` what the wheel turned, in 1/120 notch. Buttons of the virtual pad stand in
+    `held` and `sent` as ``pad:south``; `axes` has its axes that are not neutral. `surfaces` are the tiles, menus and
+    typing boards in use. `real` says whether it went out or only would have.
     """
 
     t: int
@@ -155,6 +160,9 @@ class Frame(_Say, frozen=True, tag="frame"):
     sent: tuple[tuple[int, str, int], ...] = ()
     dx: int = 0
     dy: int = 0
+    wheel: tuple[int, int] = (0, 0)
+    axes: dict[str, float] = {}
+    surfaces: tuple[Surface, ...] = ()
 
 
 Reply: TypeAlias = Welcome | Refused | Used | Status | Notice | Frame

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 
-from nubshift.events import Button, Change, Key, Motion, Output
+from nubshift.events import Button, Change, Key, Motion, Output, Pad, Surface, Wheel
+from nubshift.model.sends import PAD_BUTTONS
 from nubshift.runner.messages import Frame
 from nubshift.units import SECOND, Micros
 
@@ -15,11 +16,15 @@ class Reporter:
     """Gathers what changed since the last frame."""
 
     def __init__(self) -> None:
+        self._begin()
+        self._last: Micros = 0
+
+    def _begin(self) -> None:
         self._controls: dict[str, tuple[float, float]] = {}
         self._sent: list[tuple[int, str, int]] = []
         self._dx = self._dy = 0
+        self._wheel_x = self._wheel_y = 0
         self._news = False
-        self._last: Micros = 0
 
     def saw(self, changes: Iterable[Change]) -> None:
         """A controller reported."""
@@ -33,9 +38,14 @@ class Reporter:
             match output:
                 case Key(t, code, value) | Button(t, code, value):
                     self._sent.append((t, code, value))
+                case Pad(t, code, value) if code in PAD_BUTTONS:
+                    self._sent.append((t, f"pad:{code}", int(value)))
                 case Motion(_, dx, dy):
                     self._dx += dx
                     self._dy += dy
+                case Wheel(_, dx, dy):
+                    self._wheel_x += dx
+                    self._wheel_y += dy
                 case _:
                     pass
         self._news = self._news or bool(outputs)
@@ -45,10 +55,31 @@ class Reporter:
         """When the next frame may go, if there is news."""
         return self._last + FRAME_EVERY if self._news else None
 
-    def frame(self, now: Micros, real: bool, held: tuple[str, ...], layers: tuple[str, ...]) -> Frame:
+    def frame(
+        self,
+        now: Micros,
+        real: bool,
+        held: tuple[str, ...],
+        layers: tuple[str, ...],
+        axes: dict[str, float],
+        surfaces: tuple[Surface, ...],
+    ) -> Frame:
         """The frame for `now`; gathering begins anew."""
-        frame = Frame(now, real, self._controls, held, layers, tuple(self._sent), self._dx, self._dy)
-        self._controls, self._sent, self._dx, self._dy, self._news, self._last = {}, [], 0, 0, False, now
+        frame = Frame(
+            t=now,
+            real=real,
+            controls=self._controls,
+            held=held,
+            layers=layers,
+            sent=tuple(self._sent),
+            dx=self._dx,
+            dy=self._dy,
+            wheel=(self._wheel_x, self._wheel_y),
+            axes=axes,
+            surfaces=surfaces,
+        )
+        self._begin()
+        self._last = now
         return frame
 
     def again(self) -> None:

@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 
 from nubshift.devices.port import Timed
 from nubshift.engine.compile import compile_profile
 from nubshift.engine.engine import Engine
-from nubshift.events import Change, Output, Plugged, Report, Unplugged
+from nubshift.engine.program import Program
+from nubshift.events import Change, Focus, Output, Plugged, Report, Unplugged
+from nubshift.model.layouts import US, Layout
 from nubshift.model.profile import Profile
+from nubshift.model.sends import PAD_BUTTONS
+from nubshift.model.usage import sends_points
 from nubshift.outputs.port import Sink
 from nubshift.runner.messages import Frame
 from nubshift.runner.report import Reporter
@@ -22,13 +26,46 @@ class Session:
     sent; paused, it rests. Every change between these releases what is held first.
     """
 
-    def __init__(self, profile: Profile, sink: Sink) -> None:
+    def __init__(
+        self, profile: Profile, sink: Sink, others: Mapping[str, Profile] | None = None, layout: Layout = US
+    ) -> None:
         self.profile = profile
-        self.sink = sink
         self.reporter = Reporter()
         self.live = True
         self.withheld = False
-        self._engine = Engine(compile_profile(profile))
+        self.news: list[str] = []
+        self._others = dict(others or {})
+        self._layout = layout
+        self._told: set[str] = set()
+        self._lost = 0
+        self._engine = Engine(self._program())
+        self.sink = sink
+        self.prepare()
+
+    def _program(self) -> Program:
+        program = compile_profile(self.profile, self._others, self._layout)
+        self._tell(f"{text[0].upper()}{text[1:]}" for text in program.refused)
+        return program
+
+    def _tell(self, texts: Iterable[str]) -> None:
+        """Something the player should know, each sentence once."""
+        for text in texts:
+            if text and text not in self._told:
+                self._told.add(text)
+                self.news.append(text)
+
+    def take_news(self) -> list[str]:
+        """Sentences for the player since this was asked last."""
+        lost, self._lost = self._lost, self._engine.lost_pulses
+        if self._lost > lost:
+            names = [c.name for c in self.profile.commands if c.toggles]
+            self.news.append(f"What the game toggles itself may still be on: {', '.join(names)}.")
+        news, self.news = self.news, []
+        return news
+
+    def prepare(self) -> None:
+        """Let the sink get ready for what the profile sends. Raises SinkError."""
+        self._tell([self.sink.prepare(self.profile.game.pad, sends_points(self.profile))])
 
     @property
     def real(self) -> bool:
@@ -37,8 +74,8 @@ class Session:
 
     @property
     def held(self) -> tuple[str, ...]:
-        """What is down now, or would be."""
-        return self._engine.held
+        """What is down now, or would be, buttons of the virtual pad included."""
+        return self._engine.held + tuple(f"pad:{code}" for code in self._engine.pad if code in PAD_BUTTONS)
 
     @property
     def layers(self) -> tuple[str, ...]:
@@ -74,17 +111,22 @@ class Session:
         self._deliver(self._engine.feed(Unplugged(now)), now)
         self.reporter.saw((name, 0.0, 0.0) for name in controls)
 
-    def edit(self, profile: Profile, now: Micros) -> None:
+    def edit(self, profile: Profile, now: Micros, others: Mapping[str, Profile] | None = None) -> None:
         """The profile was edited; play goes on by it. Raises SinkError."""
-        self.profile = profile
-        self._deliver(self._engine.replace(compile_profile(profile), now), now)
+        self.profile, self._others = profile, dict(others or {})
+        self.prepare()
+        self._deliver(self._engine.replace(self._program(), now), now)
         self.reporter.again()
 
-    def switch(self, profile: Profile, state: tuple[Change, ...], now: Micros) -> None:
+    def switch(
+        self, profile: Profile, state: tuple[Change, ...], now: Micros, others: Mapping[str, Profile] | None = None
+    ) -> None:
         """Another profile: everything is released, then it begins as the controller stands. Raises SinkError."""
         self._release(now)
-        self.profile = profile
-        self._engine = Engine(compile_profile(profile))
+        self.profile, self._others = profile, dict(others or {})
+        self._lost = 0
+        self.prepare()
+        self._engine = Engine(self._program())
         if not self.live:
             self._engine.release_all(now)
         self.plugged(state, now)
@@ -94,8 +136,16 @@ class Session:
         self._change(now, live=on, withheld=self.withheld)
 
     def set_withheld(self, on: bool, now: Micros) -> None:
-        """Hold output back or let it out. Raises SinkError."""
-        self._change(now, live=self.live, withheld=on)
+        """Hold output back, since the game has lost the focus, or let it out. Raises SinkError."""
+        if on == self.withheld:
+            return
+        if not self.live:
+            self.withheld = on
+            return
+        self._deliver(self._engine.feed(Focus(now, False)) if on else self._engine.release_all(now), now)
+        self._release(now)
+        self.withheld = on
+        self._deliver(self._engine.resume(now) if on else self._engine.feed(Focus(now, True)), now)
 
     def stop(self, now: Micros) -> None:
         """Release everything; sticks act again at once, buttons when pressed anew (R12). Raises SinkError."""
@@ -122,7 +172,8 @@ class Session:
 
     def frame(self, now: Micros) -> Frame:
         """What to tell the app now."""
-        return self.reporter.frame(now, self.real, self.held, self.layers)
+        axes = {code: value for code, value in self._engine.pad.items() if code not in PAD_BUTTONS}
+        return self.reporter.frame(now, self.real, self.held, self.layers, axes, self._engine.surfaces)
 
     def close(self, now: Micros) -> None:
         """Release everything and end the sink. Raises SinkError."""

@@ -1,0 +1,70 @@
+"""Who sits where (need N05): reports of devices become reports of seats.
+
+A seat is filled by a controller, by joined halves, or by a part of one. One device may fill parts of several seats.
+Pure: which devices there are, and how they are assigned, is decided elsewhere.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+
+from nubshift.events import Change, Report
+from nubshift.model.controls import CHANNELS
+from nubshift.units import Micros
+
+MOTION = frozenset({"motion", *CHANNELS})
+
+
+@dataclass(frozen=True)
+class Filling:
+    """What of one device fills a seat.
+
+    `controls` are those that count, None for all; `names` gives some of them another name in the seat (a half held
+    sideways calls its only stick the left one); `motion` says whether this device's motion is the seat's.
+    """
+
+    seat: str
+    device: str
+    controls: frozenset[str] | None = None
+    names: dict[str, str] = field(default_factory=dict)
+    motion: bool = True
+
+    def take(self, changes: Iterable[Change]) -> tuple[Change, ...]:
+        """The changes that count for this seat, under their names there."""
+        return tuple(
+            (self.names.get(name, name), x, y)
+            for name, x, y in changes
+            if (self.controls is None or name in self.controls) and (self.motion or name not in MOTION)
+        )
+
+
+class Seating:
+    """All fillings, by device."""
+
+    def __init__(self, fillings: Iterable[Filling]) -> None:
+        self._by_device: dict[str, list[Filling]] = {}
+        for filling in fillings:
+            self._by_device.setdefault(filling.device, []).append(filling)
+
+    def reports(self, device: str, t: Micros, changes: tuple[Change, ...]) -> list[Report]:
+        """The reports of seats that one report of a device makes, in the order of the fillings."""
+        found = []
+        for filling in self._by_device.get(device, ()):
+            taken = filling.take(changes)
+            if taken:
+                found.append(Report(t, taken, filling.seat))
+        return found
+
+    def at_rest(self, device: str, t: Micros, state: tuple[Change, ...]) -> list[Report]:
+        """The reports that let go of all a device holds, when it goes while others of its seats stay."""
+        return self.reports(device, t, tuple((name, 0.0, 0.0) for name, _, _ in state))
+
+    def seats_of(self, device: str) -> tuple[str, ...]:
+        """The seats that a device fills, wholly or in part."""
+        return tuple(dict.fromkeys(filling.seat for filling in self._by_device.get(device, ())))
+
+    def alone(self, device: str) -> tuple[str, ...]:
+        """The seats that only this device fills, so that they are unplugged with it."""
+        shared = {f.seat for other, fillings in self._by_device.items() if other != device for f in fillings}
+        return tuple(seat for seat in self.seats_of(device) if seat not in shared)

@@ -14,6 +14,8 @@ from nubshift.errors import NubShiftError
 COMMANDS: dict[str, str] = {
     "run": "read controllers and send keys, in the foreground, until Ctrl+C",
     "replay": "put a take through a profile and print what it sends",
+    "take": "write a take in the text format of evemu, or one of those as a take",
+    "bench": "measure the program against a bare loop on this machine",
     "check": "validate profiles and say where something is wrong",
     "devices": "what is connected and how it is understood",
     "doctor": "what works on this machine, and what to run to fix the rest",

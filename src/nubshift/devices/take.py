@@ -12,10 +12,11 @@ import math
 from collections.abc import Iterable, Iterator
 from pathlib import Path
 
+from nubshift.devices.evemu import looks_like_evemu, parse_evemu
 from nubshift.devices.port import ControllerInfo, Timed
 from nubshift.errors import TakeError, did_you_mean
 from nubshift.events import Change, Report
-from nubshift.model.controls import CONTROLS
+from nubshift.model.controls import CHANNELS, CONTROLS
 from nubshift.units import Micros
 
 HEADER = "nubshift-take 1"
@@ -33,11 +34,13 @@ def _line(report: Report) -> str:
 
 
 def read_take(path: Path) -> list[Report]:
-    """The reports of a take file. Raises TakeError, which names the line."""
+    """The reports of a take file, in our own format or that of evemu. Raises TakeError, which names the line."""
     try:
         text = path.read_text(encoding="utf-8")
     except (OSError, UnicodeDecodeError) as error:
         raise TakeError(f"{path}: can't be read: {error}") from error
+    if looks_like_evemu(text):
+        return parse_evemu(text, str(path))
     return list(parse_take(text, str(path)))
 
 
@@ -69,7 +72,7 @@ def _reports(t: Micros, words: list[str], place: str) -> Iterator[Report]:
         seat, colon, control = name.rpartition(":")
         if not equals:
             raise TakeError(f'{place}: expected control=value, found "{word[:40]}"')
-        if control not in CONTROLS:
+        if control not in CONTROLS and control not in CHANNELS:
             raise TakeError(f'{place}: there is no control "{control}".{did_you_mean(control, list(CONTROLS))}')
         by_seat.setdefault(seat if colon else "1", []).append((control, *_numbers(value, place)))
     for seat, changes in by_seat.items():

@@ -138,10 +138,13 @@ class Intake:
     @staticmethod
     def _hand_on(name: str, slot: _Slot, x: float, y: float, moved: list[PositionState]) -> None:
         """To the gyro, to a sensor that sees or not, and to controls made of others."""
-        told: list[PositionState] = [state for _, state in slot.feeds]
-        if slot.channel is not None:
-            slot.channel.take_channel(name, x, y)
-            told.append(slot.channel)
+        channel = slot.channel
+        if channel is not None:
+            channel.take_channel(name, x, y)
+            if channel not in moved:
+                moved.append(channel)
+            return
+        told = [state for _, state in slot.feeds]
         if slot.presence is not None:
             slot.presence.present = x >= 0.5
             told.append(slot.presence)

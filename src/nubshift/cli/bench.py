@@ -1,0 +1,163 @@
+"""``nubshift bench``: what the engine costs on this machine, beside a bare loop measured in the same run (DESIGN 7)."""
+
+from __future__ import annotations
+
+import argparse
+import time
+from collections.abc import Callable, Iterator
+from functools import partial
+from random import Random
+
+import msgspec
+from msgspec.structs import replace
+
+from nubshift.devices.take import read_take
+from nubshift.engine.compile import compile_profile
+from nubshift.engine.engine import Engine
+from nubshift.engine.program import Program
+from nubshift.errors import NubShiftError
+from nubshift.events import Change, Motion, Output, Report
+from nubshift.model.controls import CONTROLS, PAD_CONTROLS, Kind
+from nubshift.model.profile import BASE, Binding, Command, Feel, Layer, Profile, new_profile
+from nubshift.model.roles import GyroRole, KeysRole, MouseRole
+from nubshift.model.sends import HoldLayer, SendCommand, SendKey
+from nubshift.model.store import read_profile
+from nubshift.runner.paths import demo_folder
+
+RUNS = 5
+"""Each thing is measured so often, in turns, and the best counts: these are not quiet machines."""
+REPORTS = 20_000
+BUTTONS = ("south", "east", "west", "north", "left_bumper", "right_bumper")
+DEMO = "ferrow-deep"
+
+
+class Row(msgspec.Struct, frozen=True):
+    """One measurement. `floor` is the bare loop's figure in the same unit (0 where there is none), `ratio` the cost."""
+
+    name: str
+    value: float
+    unit: str
+    floor: float
+    ratio: float
+    bar: str
+    met: bool
+
+
+def arguments(parser: argparse.ArgumentParser) -> None:
+    """The words of this command."""
+    parser.add_argument("rows", metavar="ROW", nargs="*", help=f"only these: {', '.join(ROWS)}")
+    parser.add_argument("--json", action="store_true", help="one JSON object a row")
+
+
+def main(options: argparse.Namespace) -> int:
+    """Print the rows; 1 if one misses its bar."""
+    unknown = [name for name in options.rows if name not in ROWS]
+    if unknown:
+        raise NubShiftError(f'there is no row "{unknown[0]}"; there are {", ".join(ROWS)}')
+    missed = 0
+    for name in options.rows or ROWS:
+        for row in ROWS[name]():
+            missed += not row.met
+            print(msgspec.json.encode(row).decode() if options.json else _sentence(row), flush=True)
+    return int(missed > 0)
+
+
+def _sentence(row: Row) -> str:
+    floor = f", bare loop {row.floor:,.0f}, {row.ratio:.1f} times its cost" if row.floor else ""
+    return f"{'met   ' if row.met else 'MISSED'} {row.name}: {row.value:,.2f} {row.unit} (bar {row.bar}){floor}"
+
+
+def _engine() -> Iterator[Row]:
+    """Reports a second with few and with many bindings, and the cost of the many."""
+    reports = list(_played())
+    few, many = (compile_profile(_profile(layers)) for layers in (0, 90))
+    takes: dict[str, list[float]] = {"floor": [], "few": [], "many": []}
+    for _ in range(RUNS):
+        takes["floor"].append(_seconds(partial(_bare, reports)))
+        takes["few"].append(_seconds(partial(_feed, few, reports)))
+        takes["many"].append(_seconds(partial(_feed, many, reports)))
+    best = {name: min(times) for name, times in takes.items()}
+    floor = REPORTS / best["floor"]
+    for name, said in (("few", "engine, 10 bindings"), ("many", "engine, 2,000 bindings")):
+        value = REPORTS / best[name]
+        yield Row(said, value, "input events/s", floor, floor / value, "≥ 100,000", value >= 100_000)
+    cost = best["many"] / best["few"]
+    yield Row("cost of 2,000 bindings to that of 10", cost, "times", 0.0, cost, "≤ 1.2", cost <= 1.2)
+
+
+def _replay() -> Iterator[Row]:
+    """The demo's take through the demo's profile, as often as real time goes into it."""
+    reports = read_take(demo_folder() / f"{DEMO}.take")
+    program = compile_profile(read_profile(demo_folder() / f"{DEMO}.nubshift.json"))
+    real = reports[-1].t / 1e6
+    times = [(_seconds(partial(_feed, program, reports)), _seconds(partial(_bare, reports))) for _ in range(RUNS)]
+    value, floor = real / min(t for t, _ in times), real / min(f for _, f in times)
+    yield Row("replay of a take", value, "times real time", floor, floor / value, "≥ 200", value >= 200)
+
+
+ROWS: dict[str, Callable[[], Iterator[Row]]] = {"engine": _engine, "replay": _replay}
+
+
+def _seconds(work: Callable[[], object]) -> float:
+    before = time.perf_counter()
+    work()
+    return time.perf_counter() - before
+
+
+def _feed(program: Program, reports: list[Report]) -> int:
+    engine = Engine(program)
+    count = 0
+    for report in reports:
+        count += len(engine.feed(report))
+    return count
+
+
+def _bare(reports: list[Report]) -> int:
+    """The floor: the same reports read, an output made for each, nothing between."""
+    values: dict[str, tuple[float, float]] = {}
+    out: list[Output] = []
+    for report in reports:
+        for name, x, y in report.changes:
+            values[name] = (x, y)
+        out.append(Motion(report.t, 1, 1))
+    return len(out)
+
+
+def _played() -> Iterator[Report]:
+    """Twenty seconds of play at 1000 reports a second: sticks and motion in turns, a button every 20 ms."""
+    random = Random(7)
+    down: dict[str, float] = {}
+    x = y = 0.0
+    for k in range(REPORTS):
+        changes: list[Change] = []
+        if k % 2:
+            changes.append(("motion", random.gauss(0, 40), random.gauss(0, 30)))
+            changes += [("motion_lean", random.gauss(0, 5), 0.0), ("gravity", 0.0, 1.0)]
+        else:
+            x, y = max(-1.0, min(1.0, x + random.gauss(0, 0.1))), max(-1.0, min(1.0, y + random.gauss(0, 0.1)))
+            changes.append(("left_stick" if k % 4 else "right_stick", x, y))
+        if k % 20 == 0:
+            name = random.choice(BUTTONS)
+            down[name] = 1.0 - down.get(name, 0.0)
+            changes.append((name, down[name], 0.0))
+        yield Report(k * 1000, tuple(changes))
+
+
+def _profile(layers: int) -> Profile:
+    """A base of ten bindings as a player makes them, and so many more layers of 22 bindings each."""
+    commands = tuple(Command(f"c{n}", f"Command {n}", (key,)) for n, key in enumerate("ABCDEFGH"))
+    keys = KeysRole(up=(SendKey("W"),), right=(SendKey("D"),), down=(SendKey("S"),), left=(SendKey("A"),))
+    base = [
+        Binding("left_stick", role=keys), Binding("right_stick", role=MouseRole()), Binding("motion", role=GyroRole()),
+        Binding("left_trigger", press=(HoldLayer("aim"),)),
+        *(Binding(name, press=(SendCommand(f"c{n}"),)) for n, name in enumerate(BUTTONS)),
+    ]  # fmt: skip
+    made = [Layer(BASE, "Base", bindings=tuple(base)), Layer("aim", "Aim", feel=(Feel("right_stick", speed=60.0),))]
+    buttons = [name for name in PAD_CONTROLS if CONTROLS[name].kind is not Kind.MOTION]
+    for index in range(layers):
+        bindings = [
+            Binding(name, role=keys) if CONTROLS[name].kind is Kind.STICK else Binding(name, tap=(SendCommand("c1"),))
+            for name in buttons
+        ]
+        made.append(Layer(f"layer-{index}", f"Layer {index}", bindings=tuple(bindings)))
+    return replace(new_profile("Bench"), commands=commands, layers=tuple(made))

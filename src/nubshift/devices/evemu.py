@@ -1,0 +1,140 @@
+"""The open text format of the evemu tools: a device's description and its events, read as a take, written from one.
+
+A line each: ``N:`` the name, ``I:`` bus, vendor, product and version, ``P:`` properties, ``B:`` the codes that the
+device has (a type, then a bit for each code, in bytes), ``A:`` an axis (code, least, largest, fuzz, flat, resolution),
+and ``E:`` an event: seconds, type and code in hexadecimal, and the value.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+
+from nubshift.devices.decode import (
+    ABS_RX,
+    ABS_RY,
+    ABS_RZ,
+    ABS_X,
+    ABS_Y,
+    ABS_Z,
+    BUTTONS,
+    EV_ABS,
+    EV_KEY,
+    EV_SYN,
+    SYN_REPORT,
+    AxisRange,
+    Decoder,
+)
+from nubshift.errors import TakeError
+from nubshift.events import Report
+from nubshift.units import SECOND, Micros
+
+REACH = 32767
+PULL = 1023
+VERSION_LINE = "# EVEMU 1.3"
+_CODES = {name: code for code, name in reversed(BUTTONS.items())}
+_STICKS = {"left_stick": (ABS_X, ABS_Y), "right_stick": (ABS_RX, ABS_RY)}
+_TRIGGERS = {"left_trigger": ABS_Z, "right_trigger": ABS_RZ}
+_BYTES_A_LINE = 8
+
+
+def looks_like_evemu(text: str) -> bool:
+    """Whether a text begins as such a recording does."""
+    first = next((line for line in text.splitlines() if line.strip()), "")
+    return first.startswith(("# EVEMU", "N: "))
+
+
+def parse_evemu(text: str, file: str) -> list[Report]:
+    """The reports of a recorded pad, in normal form, from its first event on. Raises TakeError with the line."""
+    bits: dict[int, list[int]] = {}
+    axes: dict[int, AxisRange] = {}
+    decoder: Decoder | None = None
+    reports: list[Report] = []
+    start: Micros | None = None
+    for number, line in enumerate(text.splitlines(), 1):
+        mark, _, rest = line.partition("#")[0].partition(":")
+        words = rest.split()
+        try:
+            match mark.strip():
+                case "B":
+                    bits.setdefault(int(words[0], 16), []).extend(int(word, 16) for word in words[1:])
+                case "A":
+                    axes[int(words[0], 16)] = AxisRange(int(words[1]), int(words[2]))
+                case "E":
+                    if decoder is None:
+                        decoder = _decoder(bits, axes)
+                    t = _time(words[0])
+                    start = t if start is None else start
+                    changes = decoder.event(int(words[1], 16), int(words[2], 16), int(words[3]))
+                    if changes:
+                        reports.append(Report(max(t - start, reports[-1].t if reports else 0), changes))
+                case "N" | "I" | "P" | "L" | "S" | "":
+                    pass
+                case other:
+                    raise TakeError(f'{file}, line {number}: there are no lines that begin with "{other[:20]}"')
+        except (ValueError, IndexError) as error:
+            raise TakeError(f'{file}, line {number}: "{line[:60]}" is not understood') from error
+    if decoder is None:
+        raise TakeError(f"{file}: there are no events in it")
+    return reports
+
+
+def _decoder(bits: dict[int, list[int]], axes: dict[int, AxisRange]) -> Decoder:
+    """The decoder for a described device; its sticks rest in the middle."""
+    keys = [8 * index + bit for index, byte in enumerate(bits.get(EV_KEY, ())) for bit in range(8) if byte >> bit & 1]
+    triggers = (ABS_Z, ABS_RZ) if ABS_RX in axes else ()
+    rested = {
+        code: AxisRange(a.low, a.high, a.low if code in triggers else (a.low + a.high + 1) // 2)
+        for code, a in axes.items()
+    }
+    return Decoder(keys, rested)
+
+
+def _time(word: str) -> Micros:
+    seconds, _, fraction = word.partition(".")
+    return int(seconds) * SECOND + int(fraction[:6].ljust(6, "0"))
+
+
+def evemu_text(reports: Iterable[Report], name: str) -> tuple[str, tuple[str, ...]]:
+    """A recording of a pad that did what `reports` say, and the names of the controls that it can't have.
+
+    Only seat 1; motion is another node in the kernel's eyes, and lone axes have no code of their own.
+    """
+    lines = [VERSION_LINE, f"N: {name}", "I: 0006 6e73 0001 0001", "P: 00 00 00 00 00 00 00 00"]
+    lines += _bit_lines(0, {EV_SYN, EV_KEY, EV_ABS})
+    lines += _bit_lines(EV_KEY, set(_CODES.values()))
+    axes = {code: (-REACH, REACH) for pair in _STICKS.values() for code in pair}
+    axes |= dict.fromkeys(_TRIGGERS.values(), (0, PULL))
+    lines += _bit_lines(EV_ABS, set(axes))
+    lines += [f"A: {code:02x} {low} {high} 0 0 0" for code, (low, high) in sorted(axes.items())]
+    left_out: dict[str, None] = {}
+    for report in reports:
+        if report.seat != "1":
+            left_out[f"seat {report.seat}"] = None
+            continue
+        events = list(_events(report, left_out))
+        if events:
+            time = f"{report.t // SECOND}.{report.t % SECOND:06d}"
+            lines += [f"E: {time} {kind:04x} {code:04x} {value}" for kind, code, value in events]
+            lines.append(f"E: {time} {EV_SYN:04x} {SYN_REPORT:04x} 0")
+    return "\n".join(lines) + "\n", tuple(left_out)
+
+
+def _events(report: Report, left_out: dict[str, None]) -> Iterator[tuple[int, int, int]]:
+    for name, x, y in report.changes:
+        if name in _STICKS:
+            for code, value in zip(_STICKS[name], (x, y), strict=True):
+                yield EV_ABS, code, round(value * REACH)
+        elif name in _TRIGGERS:
+            yield EV_ABS, _TRIGGERS[name], round(x * PULL)
+        elif name in _CODES:
+            yield EV_KEY, _CODES[name], int(x >= 0.5)
+        else:
+            left_out[name] = None
+
+
+def _bit_lines(kind: int, codes: set[int]) -> Iterator[str]:
+    count = max(codes) // 8 + 1
+    data = bytes(sum(1 << bit for bit in range(8) if 8 * index + bit in codes) for index in range(count))
+    data = data.ljust(-(-count // _BYTES_A_LINE) * _BYTES_A_LINE, b"\0")
+    for at in range(0, len(data), _BYTES_A_LINE):
+        yield f"B: {kind:02x} " + " ".join(f"{byte:02x}" for byte in data[at : at + _BYTES_A_LINE])

@@ -1,0 +1,44 @@
+"""``nubshift bench``: its rows and their form. The figures themselves belong to a quiet machine, not to a test."""
+
+from __future__ import annotations
+
+import json
+
+import pytest
+
+from nubshift.cli import bench
+from nubshift.cli.main import main
+from nubshift.engine.compile import compile_profile
+from nubshift.engine.engine import Engine
+from nubshift.model.rules import problems_of
+
+
+def test_a_row_is_one_json_object_a_line(capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(bench, "RUNS", 1)
+    monkeypatch.setattr(bench, "REPORTS", 500)
+    main(["bench", "--json"])
+    rows = [json.loads(line) for line in capsys.readouterr().out.splitlines()]
+    assert len(rows) == 4
+    for row in rows:
+        assert list(row) == ["name", "value", "unit", "floor", "ratio", "bar", "met"]
+        assert row["value"] > 0
+        assert isinstance(row["met"], bool)
+
+
+def test_an_unknown_row_is_named(capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["bench", "speed"]) == 1
+    assert 'there is no row "speed"; there are engine, replay' in capsys.readouterr().err
+
+
+def test_both_profiles_are_good_and_send_the_same() -> None:
+    """What is measured is real play: layers that are not entered change nothing of it."""
+    reports = list(bench._played())[:3000]
+    logs = []
+    for layers in (0, 90):
+        profile = bench._profile(layers)
+        assert not list(problems_of(profile))
+        engine = Engine(compile_profile(profile))
+        logs.append([output for report in reports for output in engine.feed(report)])
+    assert logs[0] == logs[1]
+    assert len(logs[0]) > 1000
+    assert sum(len(layer.bindings) for layer in bench._profile(90).layers) >= 2000

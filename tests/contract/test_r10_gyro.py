@@ -148,11 +148,9 @@ def learned(
     random = Random(3)
     for k in range(round(seconds * 250)):
         t = k / 250
-        bias.step(
-            tuple(r + random.gauss(0, noise) for r in rates(t)),  # type: ignore[arg-type]
-            tuple(g + random.gauss(0, 0.003) for g in gravity(t)),  # type: ignore[arg-type]
-            1 / 250,
-        )
+        turn, nod, lean = (rate + random.gauss(0, noise) for rate in rates(t))
+        x, y, z = (pull + random.gauss(0, 0.003) for pull in gravity(t))
+        bias.step(turn, nod, lean, x, y, z, 1 / 250)
 
 
 @pytest.mark.parametrize("noise", [0.02, 0.1, 0.3])

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from nubshift.events import Button, Key, Motion
+from nubshift.events import Button, Key, Light, Motion, Pad, Point, Rumble, Wheel
 from nubshift.outputs.port import Sink
 from nubshift.outputs.recorder import Recorder
 from tests.support.playing import words
@@ -58,3 +58,24 @@ def test_release_all_forgets_what_waits(sink: Sink, recorder: Recorder) -> None:
     assert sink.next_deadline is None
     sink.send([Key(20, "A", 1)], 20)
     assert words(recorder.events)[-1] == "+A"
+
+
+def test_a_letter_does_not_overtake_the_shift_before_it(sink: Sink, recorder: Recorder) -> None:
+    """The text "Hi" in one late batch: the shift must be up before the i goes down."""
+    batch = [("LEFTSHIFT", 1), ("H", 1), ("H", 0), ("LEFTSHIFT", 0), ("I", 1), ("I", 0)]
+    sink.send([Key(0, code, value) for code, value in batch], 0)
+    while (due := sink.next_deadline) is not None:
+        sink.flush(due)
+    assert words(recorder.events) == ["+LEFTSHIFT", "+H", "-H", "-LEFTSHIFT", "+I", "-I"]
+
+
+def test_buttons_of_the_pad_are_held_and_axes_return_to_neutral(sink: Sink, recorder: Recorder) -> None:
+    sink.send([Pad(0, "south", 1), Pad(0, "south", 1), Pad(0, "left_x", 0.5)], 0)
+    assert sink.held == ("pad:south",)
+    sink.release_all(1)
+    assert words(recorder.events) == ["pad south 1", "pad left_x 0.5", "pad south 0", "pad left_x 0"]
+
+
+def test_rumble_and_light_are_not_for_a_sink(sink: Sink, recorder: Recorder) -> None:
+    sink.send([Rumble(0, "1", 0.5), Light(0, "1", "#ff0000"), Wheel(0, 0, 120), Point(0, 0.5, 0.5)], 0)
+    assert words(recorder.events) == ["wheel 0,1", "point 0.5,0.5"]

@@ -10,9 +10,10 @@ from pathlib import Path
 
 import pytest
 
-from nubshift.events import Button, Key, Motion
+from nubshift.events import Button, Key, Motion, Point, Wheel
 from nubshift.model.writing import profile_text
 from nubshift.outputs.port import Sink
+from nubshift.outputs.x11 import XTest
 from nubshift.outputs.xtest import XTestChannel
 from nubshift.runner.paths import demo_folder
 from tests.support.processes import Game, RunnerProcess, wait_until
@@ -110,3 +111,35 @@ def test_the_runner_says_what_is_missing(sink: str, tmp_path: Path) -> None:
     assert done.returncode == 1
     assert "Traceback" not in done.stderr
     assert "X" in done.stderr
+
+
+def test_notches_arrive_as_wheel_buttons_and_parts_of_one_are_gathered(game: Game) -> None:
+    sink = Sink(XTestChannel())
+    sink.send([Wheel(0, 0, 120), Wheel(1, 120, 0)], 0)
+    for _ in range(6):
+        sink.send([Wheel(2, 0, -40)], 2)
+    wanted = ["+b4", "-b4", "+b7", "-b7", "+b5", "-b5", "+b5", "-b5"]
+    game.wait(lambda: game.words() == wanted, f"{wanted} arrive")
+    sink.close()
+
+
+def test_points_put_the_pointer_on_the_screen_and_in_the_window(game: Game) -> None:
+    sink = Sink(XTestChannel())
+    assert sink.prepare("none", True) == ""
+    assert "uinput" in sink.prepare("full", False)
+    x = XTest()
+    for point, wanted in (
+        (Point(0, 0.0, 0.0), (0, 0)),
+        (Point(1, 1.0, 1.0), (1279, 799)),
+        (Point(2, 0.5, 0.25), (640, 200)),
+    ):
+        sink.send([point], 0)
+        wait_until(lambda wanted=wanted: x.pointer() == wanted, f"the pointer is at {wanted}")
+    sink.send([Point(3, 0.0, 0.0, window=True)], 0)
+    corner = x.pointer
+    wait_until(lambda: corner() != (640, 200), "the pointer is in the window")
+    left, top = corner()
+    sink.send([Point(4, 1.0, 1.0, window=True)], 0)
+    wait_until(lambda: corner()[0] > left and corner()[1] > top, "the pointer is at its other corner")
+    x.close()
+    sink.close()

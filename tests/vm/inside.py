@@ -102,6 +102,37 @@ def press(pad: UInput, code: int, value: int) -> None:
     pad.syn()
 
 
+def beyond_keys(pad: UInput, mouse: Reader) -> None:
+    """The wheel, the pointer and the virtual pad, as other programs see them."""
+    mouse.read()
+    mouse.seen.clear()
+    press(pad, e.BTN_NORTH, 1)
+    press(pad, e.BTN_NORTH, 0)
+
+    def turned() -> list[tuple[int, int]]:
+        return [(code, value) for _, code, value in mouse.read() if code in (e.REL_WHEEL_HI_RES, e.REL_WHEEL)]
+
+    until(lambda: turned() == [(e.REL_WHEEL_HI_RES, 120), (e.REL_WHEEL, 1)], "a notch arrives")
+    print("proven: a notch of the wheel, fine and whole")
+
+    virtual = Reader("Nub Shift pad")
+    assert virtual.device.info.bustype == e.BUS_VIRTUAL
+    press(pad, e.BTN_TL, 1)
+    pad.write(e.EV_ABS, e.ABS_RZ, 1023)
+    pad.syn()
+    press(pad, e.BTN_TL, 0)
+    wanted = [(e.EV_KEY, e.BTN_SOUTH, 1), (e.EV_ABS, e.ABS_RZ, 1023), (e.EV_KEY, e.BTN_SOUTH, 0)]
+    until(lambda: virtual.read() == wanted, f"{wanted} arrive on the virtual pad")
+    print("proven: button and axis of the virtual pad")
+
+    pointer = Reader("Nub Shift pointer")
+    press(pad, e.BTN_TR, 1)
+    press(pad, e.BTN_TR, 0)
+    wanted = [(e.EV_ABS, e.ABS_X, 16384), (e.EV_ABS, e.ABS_Y, 49151)]
+    until(lambda: pointer.read() == wanted, f"{wanted} arrive on the pointer")
+    print("proven: the cursor on a point of the screen")
+
+
 def main(profile: str) -> None:
     pad = UInput(PAD, name="Proof Pad", vendor=0x1209, product=0xABCD)
     other = Reader("Proof Pad")
@@ -138,6 +169,7 @@ def main(profile: str) -> None:
     pad.syn()
     print("proven: counts of the virtual mouse")
 
+    beyond_keys(pad, mouse)
     mouse.seen.clear()
     pad.close()
     arrives((e.KEY_UP, 0), (e.BTN_LEFT, 0), (e.KEY_W, 0), (e.KEY_D, 0))

@@ -13,7 +13,8 @@ from typing import Any
 
 import pytest
 
-from nubshift.model.roles import MouseRole
+from nubshift.model.roles import MouseRole, PadAxisRole
+from nubshift.model.sends import SendPad, SendPoint, SendWheel
 from nubshift.model.writing import profile_text
 from tests.support.profiles import four, made
 
@@ -36,8 +37,9 @@ def test_the_kernel_path(tmp_path: Path) -> None:
     # under the repository, for /tmp of the guest is not the host's
     profile = Path(__file__).parent / "profile.tmp.nubshift.json"
     controls: dict[str, Any] = {"south": "A", "east": "B", "dpad_up": "UP", "left_trigger": "BTN_LEFT", "left_stick": four(),
-                "right_stick": MouseRole()}  # fmt: skip
-    profile.write_bytes(profile_text(made({"base": controls})))
+                "right_stick": MouseRole(), "north": SendWheel("up"), "left_bumper": SendPad("south"),
+                "right_bumper": SendPoint(0.25, 0.75), "right_trigger": PadAxisRole("right_trigger")}  # fmt: skip
+    profile.write_bytes(profile_text(made({"base": controls}, game={"pad": "full"})))
     inside = Path(__file__).parent / "inside.py"
     try:
         done = subprocess.run(
@@ -47,6 +49,6 @@ def test_the_kernel_path(tmp_path: Path) -> None:
     finally:
         profile.unlink()
     print(done.stdout)
-    assert done.stdout.count("proven:") == 7, done.stdout + done.stderr
+    assert done.stdout.count("proven:") == 10, done.stdout + done.stderr
     assert done.stdout.rstrip().endswith("VM PASSED")
     assert done.returncode == 0

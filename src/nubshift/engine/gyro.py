@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from nubshift.engine.positions import PositionState
-from nubshift.engine.program import ControlKey, PositionEntry, Step
+from nubshift.engine.program import ControlKey, Position, PositionEntry, Step
 from nubshift.engine.roles.pointing import Cursor
 from nubshift.feel.bias import Bias
 from nubshift.feel.calm import calmed
@@ -29,7 +29,8 @@ LOST_AFTER: Micros = 200 * MILLISECOND
 class MotionState(PositionState):
     """The gyro and accelerometer of one seat. `x` and `y` are turn and nod as the sensor says, in degrees a second.
 
-    Bias and gravity are followed whatever the gyro is used as, so that they are known when it is.
+    Bias is followed whatever the gyro is used as, and gravity as soon as any layer asks for it, so that both are known
+    when they are needed.
     """
 
     def __init__(self, core: Core, key: ControlKey, entry: PositionEntry) -> None:
@@ -39,9 +40,15 @@ class MotionState(PositionState):
         self.bias = Bias()
         self.gravity = Gravity()
         self.fresh = False
+        self._needs_gravity = _asks_for_gravity(entry)
         self._last: Micros | None = None
         self._seen: Micros | None = None
         self._follower: GyroFollower | None = None
+
+    def set_entry(self, entry: PositionEntry) -> None:
+        """Go on with an edited entry."""
+        super().set_entry(entry)
+        self._needs_gravity = _asks_for_gravity(entry)
 
     def take_channel(self, name: str, x: float, y: float) -> None:
         """A value of the report: ``motion``, ``motion_lean``, ``gravity`` or ``gravity_z``."""
@@ -83,9 +90,11 @@ class MotionState(PositionState):
             self.bias.interrupt()
             self.gravity.forget()
         x, y, z = self.pull
-        self.bias.step((self.x, self.y, self.lean), (x, y, z), since_seen / SECOND)
-        turn, nod, lean = (a - b for a, b in zip((self.x, self.y, self.lean), self.bias.value, strict=True))
-        down = self.gravity.step(turn, nod, lean, (x, y, z), min(since_seen, LONGEST_STEP) / SECOND)
+        self.bias.step(self.x, self.y, self.lean, x, y, z, since_seen / SECOND)
+        off_turn, off_nod, off_lean = self.bias.value
+        turn, nod, lean = self.x - off_turn, self.y - off_nod, self.lean - off_lean
+        if self._needs_gravity:
+            self.gravity.step(turn, nod, lean, (x, y, z), min(since_seen, LONGEST_STEP) / SECOND)
         last, self._last = self._last, t
         if self._follower is None:
             return
@@ -95,7 +104,7 @@ class MotionState(PositionState):
             case "lean":
                 pair = lean, nod
             case "gravity":
-                pair = about_gravity(turn, nod, lean, down)
+                pair = about_gravity(turn, nod, lean, self.gravity.down)
         step = min(t - last, LONGEST_STEP) if last is not None else 0
         self._follower.move(self, pair[0], pair[1], step)
 
@@ -119,6 +128,11 @@ class MotionState(PositionState):
         self.lean = 0.0
         self.bias = Bias()
         self.gravity = Gravity()
+
+
+def _asks_for_gravity(entry: PositionEntry) -> bool:
+    roles = (position.role for position in entry.positions if isinstance(position, Position))
+    return any(isinstance(role, GyroRole) and role.axes == "gravity" for role in roles)
 
 
 class GyroFollower:

@@ -55,14 +55,19 @@ class Bias:
         """Whether a rest was seen yet."""
         return self._learned
 
-    def step(self, rates: tuple[float, float, float], gravity: tuple[float, float, float], step: float) -> None:
-        """One report: turn, nod and lean as the sensor says, the accelerometer in g, seconds since the one before."""
-        for index, part in enumerate((*rates, *gravity)):
-            self._sums[index] += part
+    def step(self, turn: float, nod: float, lean: float, x: float, y: float, z: float, step: float) -> None:
+        """One report: rates as the sensor says, the accelerometer in g, seconds since the one before."""
+        sums = self._sums
+        sums[0] += turn
+        sums[1] += nod
+        sums[2] += lean
+        sums[3] += x
+        sums[4] += y
+        sums[5] += z
         self._count += 1
         self._time += step
         if self._time >= BLOCK:
-            self._blocks.append(tuple(part / self._count for part in self._sums))
+            self._blocks.append(tuple(part / self._count for part in sums))
             self._begin_block()
             if len(self._blocks) == BLOCKS and self._at_rest():
                 self._learn()

@@ -6,6 +6,7 @@ from collections.abc import Iterable, Sequence
 from typing import Protocol
 
 from nubshift.events import Button, Key, Light, Output, Pad, Rumble
+from nubshift.model.keys import KEYS
 from nubshift.model.profile import PadKind
 from nubshift.model.sends import PAD_BUTTONS
 from nubshift.units import TAP_US, Micros
@@ -33,6 +34,9 @@ class Channel(Protocol):
     def close(self) -> None:
         """Let go of everything and end."""
         ...
+
+
+MODIFIERS = frozenset(name for name, info in KEYS.items() if info.group == "modifiers")
 
 
 def held_code(output: Output) -> str | None:
@@ -92,7 +96,7 @@ class Sink:
             if code is None:
                 ready.append(output)
                 continue
-            due = self._free_at.get(code, now + TAP_US if code in fresh else now)
+            due = max(self._free_at.get(code, now + TAP_US if code in fresh else now), self._after(output, now))
             if due > now:
                 self._wait(code, due, output)
             else:
@@ -100,6 +104,13 @@ class Sink:
                 if output.value:  # type: ignore[union-attr]
                     fresh.add(code)
         self._write(ready)
+
+    def _after(self, output: Output, now: Micros) -> Micros:
+        """When a key may go down: not while a modifier that went up before it still waits, or it would count for it."""
+        if not isinstance(output, Key) or not output.value:
+            return now
+        ups = (due for due, waits in self._waiting if isinstance(waits, Key) and waits.code in MODIFIERS)
+        return max(ups, default=now)
 
     def _wait(self, code: str, due: Micros, output: Output) -> None:
         self._waiting.append((due, output))

@@ -64,6 +64,14 @@ class XTest:
             return self._screen_area()
         return at.dst_x, at.dst_y, size.width, size.height
 
+    def pointer(self) -> tuple[int, int]:
+        """Where the pointer is on the screen."""
+        try:
+            found = self._connection.core.QueryPointer(self._root).reply()
+        except xcffib.ConnectionException as error:
+            raise SinkError("the X server is gone") from error
+        return found.root_x, found.root_y
+
     def keysyms(self) -> tuple[int, tuple[tuple[int, ...], ...]]:
         """The first keycode, and for each keycode from there the keysyms that it has in each shift level."""
         setup = self._connection.get_setup()

@@ -224,21 +224,21 @@ def svg(scene: Scene) -> str:
         x = LEFT + ms * scale
         parts.append(f'<line x1="{x:.1f}" y1="{TOP - 4}" x2="{x:.1f}" y2="{bottom}" stroke="{DAY.line.name()}"/>')
         parts.append(f'<text x="{x:.1f}" y="{bottom + 16}" fill="{DAY.quiet.name()}" text-anchor="middle" font-size="10">{ms}</text>')  # fmt: skip
-    for ms, text in scene.marks:
-        x = LEFT + ms * scale
+    for moment, text in scene.marks:
+        x = LEFT + moment * scale
         parts.append(f'<line x1="{x:.1f}" y1="{TOP - 4}" x2="{x:.1f}" y2="{bottom}" stroke="{DAY.ink.name()}" stroke-dasharray="3 3"/>')  # fmt: skip
         parts.append(
             f'<text x="{x + 4:.1f}" y="{TOP + 4}" fill="{DAY.ink.name()}" font-size="10">{escape(text)}</text>'
         )
-    y = float(TOP)
+    lane = float(TOP)
     for control, bars in fingers.items():
         parts += _lane(
-            y, FINGERS[control], DAY.input.name(), BAR / 2, bars, scale, CONTROLS[control].kind is Kind.BUTTON
+            lane, FINGERS[control], DAY.input.name(), BAR / 2, bars, scale, CONTROLS[control].kind is Kind.BUTTON
         )
-        y += ROW
+        lane += ROW
     for name, bars in sent.items():
-        parts += _lane(y, name, DAY.output.name(), 0.0, bars, scale, True)
-        y += ROW
+        parts += _lane(lane, name, DAY.output.name(), 0.0, bars, scale, True)
+        lane += ROW
     parts.append(f'<text x="{LEFT - 24}" y="{bottom + 16}" fill="{DAY.quiet.name()}" text-anchor="end" font-size="10">ms</text>')  # fmt: skip
     return "\n".join(parts) + "\n</svg>\n"
 

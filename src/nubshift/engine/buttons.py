@@ -60,8 +60,12 @@ class ButtonState:
 
     def changes_layers(self) -> bool:
         """Whether a press now would change layers, so that it comes first in its report."""
-        if not self._entry.may_change_layers and not self._core.layers.bottom.hides:
+        if not self._entry.may_change_layers and self.together is None and not self._core.layers.bottom.hides:
             return False
+        order = self._core.layers.order
+        if self.together is not None and self.together.is_member(self.key[1], order):
+            complete = self.together.find(self.key[1], order)
+            return complete is not None and complete[1] is not None and complete[1].changes_layers
         found = self.look_up()
         return found is not None and found.changes_layers
 

@@ -34,7 +34,10 @@ NOBODY = Owner("", "", "")
 
 
 class Core:
-    """`t` is the time of the step being worked out and `out` what it sends; all else keeps what goes on."""
+    """`t` is the time of the step being worked out and `out` what it sends; all else keeps what goes on.
+
+    `touched` are positions that something other than their own value asks to follow at the end of the step.
+    """
 
     def __init__(self, program: Program) -> None:
         self.t: Micros = 0
@@ -53,6 +56,7 @@ class Core:
         self.toggles: dict[str, Grip] = {}
         self.positions: dict[ControlKey, PositionState] = {}
         self.paced: dict[ControlKey, list[PacedTurbo]] = {}
+        self.touched: list[PositionState] = []
         self.pressed: set[ControlKey] = set()
         self.listeners: dict[ControlKey, list[Callable[[bool], None]]] = {}
         self.surfaces: dict[ControlKey, Surface] = {}
@@ -184,6 +188,7 @@ class Core:
         self.grips.clear()
         self.toggles.clear()
         self.paced.clear()
+        self.touched.clear()
         self.pressed.clear()
         self.gyro_paused = False
         if self._precisions:

@@ -190,6 +190,10 @@ class Engine:
             buttons = self._layer_presses_first(buttons)
         for button, down in buttons:
             self._act(button, down)
+        touched = self._core.touched
+        if touched:
+            moved += [state for state in touched if state not in moved]
+            touched.clear()
         if moved or self._core.version != self._followed:
             self._settle(moved)
 

@@ -135,7 +135,7 @@ class MenuFollower(_Surface):
 
     def _pressed(self, state: PositionState, down: bool) -> None:
         self._held = self._act(self._cell) if down else None
-        state.follow()
+        state.core.touched.append(state)
 
     def leave(self, state: PositionState) -> None:
         """The menu's layer was left: that is letting go of it."""

@@ -16,6 +16,7 @@ All of them share one `core`: the time of this step, what it sends, and the part
 
 from __future__ import annotations
 
+from abc import ABC, abstractmethod
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING, ClassVar, TypeAlias
@@ -32,7 +33,7 @@ ControlKey: TypeAlias = tuple[str, str]
 """Seat id and control name."""
 
 
-class Step:
+class Step(ABC):
     """One thing that can be begun and ended. Equal steps are the same: held before and after, it is not touched."""
 
     __slots__ = ()
@@ -44,11 +45,11 @@ class Step:
         """The keys and buttons that it holds by itself."""
         return ()
 
+    @abstractmethod
     def begin(self, core: Core, owner: Owner) -> object:
         """Begin, at the core's time; what is returned is given back to `end`."""
-        raise NotImplementedError
 
-    def end(self, core: Core, token: object) -> None:
+    def end(self, core: Core, token: object) -> None:  # noqa: B027 - many steps have nothing to end
         """End what `begin` began. A momentary step has nothing to end."""
 
     def drop(self, core: Core, token: object) -> None:
@@ -218,7 +219,7 @@ class LayerInfo:
 
 @dataclass(frozen=True, slots=True)
 class MacroInfo:
-    """A macro. `steps` are `macros.MacroOp`s; `places` name it, so that an edit finds what still exists."""
+    """A macro: its ops in order (`macros.MacroOp`), how long it runs, and what a trigger does while it does."""
 
     ops: tuple[object, ...]
     runs: str

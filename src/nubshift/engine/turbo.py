@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from abc import ABC, abstractmethod
 from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
@@ -70,7 +71,7 @@ class PulsedStep(Step):
         token.cut()
 
 
-class _Run:
+class _Run(ABC):
     """Pulses under way: one grip, the time the present pulse began, and when it ends and the next one comes."""
 
     def __init__(self, core: Core, owner: Owner, what: Steps) -> None:
@@ -97,8 +98,9 @@ class _Run:
             self._next.cancel()
         self._next = self._core.timers.set(due, self._pulse, self._owner)
 
+    @abstractmethod
     def _pulse(self) -> None:
-        raise NotImplementedError
+        """The next pulse is due."""
 
     def stop(self) -> None:
         """A pulse that is down reaches its least length and no more."""

@@ -188,9 +188,9 @@ def _role(role: Role, place: str) -> Iterator[Problem]:
         case MenuRole(on=on, by=by):
             if on == "press" and not by:
                 yield Problem(f"{place}.by", "name the control whose press sends the entry")
-            yield from _by(by, place)
+            yield from _by(by, f"{place}.by")
         case BoardRole(rows, by):
-            yield from _by(by, place)
+            yield from _by(by, f"{place}.by")
             for at, row in enumerate(rows):
                 for column, cell in enumerate(row):
                     if len(cell) != 1:
@@ -203,14 +203,14 @@ def _role(role: Role, place: str) -> Iterator[Problem]:
         case GyroRole(active=active, by=by):
             if active != "always" and not by:
                 yield Problem(f"{place}.by", "name the control that makes the gyro act")
-            yield from _by(by, place)
+            yield from _by(by, f"{place}.by")
         case MouseRole() | ScrollRole() | PadStickRole():
             pass
 
 
 def _by(by: str, place: str) -> Iterator[Problem]:
     if by:
-        yield from _one_of(by, _BUTTONS, "button", f"{place}.by")
+        yield from _one_of(by, _BUTTONS, "button", place)
 
 
 def _together(together: Together, place: str, seats: set[str]) -> Iterator[Problem]:

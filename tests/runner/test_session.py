@@ -113,7 +113,8 @@ def test_a_switch_of_profile_releases_everything_and_begins_from_the_present() -
     stage.at(0, south=1, left_stick=(1.0, 0))
     before = len(stage.out.events)
     other = made({"base": {"south": "B", "left_stick": four()}})
-    stage.session.switch(other, changes({"south": 1.0, "left_stick": (1.0, 0.0)}.items()), 10 * MS)
+    standing = changes({"south": 1.0, "left_stick": (1.0, 0.0)}.items())
+    stage.session.switch(other, {"1": standing}, 10 * MS)
     assert words(stage.out.events[before:]) == ["-A", "pad left_x 0", "+D"]
     assert stage.at(20 * MS, south=0) == []
 

@@ -10,19 +10,19 @@ from pathlib import Path
 
 from nubshift.errors import NubShiftError, SinkError
 from nubshift.model.neighbours import read_neighbours
-from nubshift.model.profile import new_profile
+from nubshift.model.profile import Profile, new_profile
 from nubshift.model.store import read_profile
 from nubshift.runner.build import SINK_KINDS, SOURCE_KINDS, Chosen, layout_here, nowhere, open_sink
 from nubshift.runner.loop import Runner, Settings
 from nubshift.runner.server import Server
-from nubshift.runner.session import Session
+from nubshift.runner.session import FIRST, Session
 
 
 def arguments(parser: argparse.ArgumentParser) -> None:
     """The words of this command."""
     parser.add_argument("profile", metavar="PROFILE", help="a profile file; - for an empty one")
-    parser.add_argument("--source", metavar="S", action="append", default=[],
-                        help=f"where input comes from: {SOURCE_KINDS}; the first that can be had")  # fmt: skip
+    source = f"where input comes from: {SOURCE_KINDS}; the first that can be had. SEAT= before it for another seat"
+    parser.add_argument("--source", metavar="[SEAT=]S", action="append", default=[], help=source)
     parser.add_argument("--sink", metavar="K", default="auto", help=f"where output goes: {SINK_KINDS}")
     parser.add_argument("--for", metavar="SECONDS", type=float, dest="seconds", help="end after this time")
     parser.add_argument("--socket", metavar="PATH", type=Path, help="listen here for a window")
@@ -32,7 +32,7 @@ def arguments(parser: argparse.ArgumentParser) -> None:
 def main(options: argparse.Namespace) -> int:
     """Run until the time is over, a signal comes or the window says so."""
     profile = new_profile("") if options.profile == "-" else read_profile(Path(options.profile))
-    wanted = tuple(_spec(word) for word in options.source) or ("auto",)
+    wanted = _wanted(options.source, profile)
     settings = Settings(wanted, options.sink, options.owned, options.seconds)
     chosen = _sink(options)
     others = {} if options.profile == "-" else read_neighbours(profile, Path(options.profile).parent)
@@ -50,14 +50,18 @@ def main(options: argparse.Namespace) -> int:
     return 0
 
 
-def _spec(word: str) -> str:
-    """A source without its seat; profiles of one seat have no other."""
-    seat, equals, spec = word.partition("=")
-    if equals and ":" not in seat:
-        if seat != "1":
-            raise NubShiftError(f'--source {word}: there is no seat "{seat}"; this version plays the seat "1"')
-        return spec
-    return word
+def _wanted(words: list[str], profile: Profile) -> dict[str, tuple[str, ...]]:
+    """For each seat its sources, in the order in which they were given. Without any: what is plugged in, in seat 1."""
+    found: dict[str, tuple[str, ...]] = {}
+    seats = [seat.id for seat in profile.seats]
+    for word in words:
+        seat, equals, spec = word.partition("=")
+        if not equals or ":" in seat:
+            seat, spec = FIRST, word
+        if seat not in seats:
+            raise NubShiftError(f'--source {word}: the profile has no seat "{seat}"; it has {", ".join(seats)}')
+        found[seat] = (*found.get(seat, ()), spec)
+    return {FIRST: found.get(FIRST, () if found else ("auto",)), **found}
 
 
 def _sink(options: argparse.Namespace) -> Chosen:

@@ -11,7 +11,7 @@ import msgspec
 from msgspec.structs import replace
 
 from nubshift.model.part import Direction
-from nubshift.model.profile import BASE, Binding, Command, Feel, Layer, Profile
+from nubshift.model.profile import BASE, GESTURES, Binding, Command, Feel, Layer, Profile
 from nubshift.model.roles import KeysRole, Role
 from nubshift.model.sends import ChangeLayer, HoldLayer, NextLayer, Send, SendCommand, Sends
 from nubshift.model.walk import map_sends, without
@@ -44,16 +44,21 @@ def with_sends(profile: Profile, slot: Slot, sends: Sends) -> Profile:
     """`profile` with `sends` in the slot. A stick that was no set of keys becomes one."""
     binding = _binding(profile, slot)
     if slot.direction is None:
-        return with_binding(profile, slot.layer, replace(binding, press=sends, role=None, blocked=False))
+        return with_binding(profile, slot.layer, replace(binding, press=sends, **_NO_POSITION, blocked=False))
     role = binding.role if isinstance(binding.role, KeysRole) else KeysRole()
     role = replace(role, **{slot.direction: sends})
-    return with_binding(profile, slot.layer, replace(binding, role=role, press=(), blocked=False))
+    return with_binding(profile, slot.layer, replace(binding, role=role, **_NO_GESTURES, blocked=False))
 
 
 def with_role(profile: Profile, layer: str, control: str, role: Role | None, seat: str = "1") -> Profile:
-    """`profile` with a stick used as `role` in a layer."""
+    """`profile` with a stick used as `role` in a layer; its bands stay."""
     binding = _binding(profile, Slot(layer, control, seat=seat))
-    return with_binding(profile, layer, replace(binding, role=role, press=(), blocked=False))
+    return with_binding(profile, layer, replace(binding, role=role, **_NO_GESTURES, blocked=False))
+
+
+_NO_GESTURES: dict[str, Sends] = dict.fromkeys(GESTURES, ())
+_NO_POSITION: dict[str, Any] = {"role": None, "bands": (), "out": ()}
+"""What a control gives up when it is used the other way: it acts as a button or by its position."""
 
 
 def _binding(profile: Profile, slot: Slot) -> Binding:

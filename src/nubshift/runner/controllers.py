@@ -21,14 +21,21 @@ RETRIES = 20
 
 
 class Controllers:
-    """The controller in use, chosen from `wanted`: the first of these specs that can be had.
+    """The controller of one seat, chosen from `wanted`: the first of these specs that can be had.
 
-    ``auto`` stands for any real controller, the one that has been there longest first. `tell` receives
-    (severity, sentence) for the player.
+    ``auto`` stands for any real controller that is not `taken` by another seat, the one that has been there longest
+    first. `tell` receives (severity, sentence) for the player.
     """
 
-    def __init__(self, wanted: Sequence[str], tell: Callable[[str, str], None], now: Micros) -> None:
+    def __init__(
+        self,
+        wanted: Sequence[str],
+        tell: Callable[[str, str], None],
+        now: Micros,
+        taken: Callable[[], set[str]] = set,
+    ) -> None:
         self.source: Source | None = None
+        self._taken = taken
         self.generation = 0  # counts the changes of `known`
         self._wanted = tuple(wanted)
         self._tell = tell
@@ -133,7 +140,7 @@ class Controllers:
         """Open the first wanted controller that can be had, unless it is open already."""
         self.generation += 1
         for spec in self._wanted:
-            for candidate in [i.id for i in self._real.values() if not i.trouble] if spec == AUTO else [spec]:
+            for candidate in self._free() if spec == AUTO else [spec]:
                 if self.source is not None and self._is(candidate, self.source):
                     return
                 if candidate.startswith("evdev:") and spec != AUTO and candidate not in self._real:
@@ -141,6 +148,11 @@ class Controllers:
                 if self._open(candidate, now):
                     return
         self._close()
+
+    def _free(self) -> list[str]:
+        """Real controllers that can be used and are not used in another seat."""
+        taken = self._taken()
+        return [info.id for info in self._real.values() if not info.trouble and info.id not in taken]
 
     @staticmethod
     def _is(spec: str, source: Source) -> bool:

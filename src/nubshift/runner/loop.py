@@ -7,9 +7,12 @@ import select
 import time
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import partial
 
 from nubshift.devices.player import read_script
+from nubshift.devices.port import Source
 from nubshift.errors import NubShiftError, ProtocolError, SinkError, SourceGone
+from nubshift.events import Change
 from nubshift.runner.build import NOWHERE, Chosen, nowhere, open_sink
 from nubshift.runner.controllers import Controllers
 from nubshift.runner.messages import (
@@ -34,7 +37,7 @@ from nubshift.runner.messages import (
 )  # fmt: skip
 from nubshift.runner.paths import demo_folder
 from nubshift.runner.server import Client, Server
-from nubshift.runner.session import Session, earliest
+from nubshift.runner.session import FIRST, Session, earliest
 from nubshift.units import SECOND, Micros
 
 SLEPT: Micros = SECOND // 4
@@ -43,9 +46,13 @@ SLEPT: Micros = SECOND // 4
 
 @dataclass(frozen=True)
 class Settings:
-    """How a runner is run. `owned`: an app started it, and with nothing real to play it ends with that app."""
+    """How a runner is run.
 
-    wanted: tuple[str, ...]
+    `wanted`: for each seat its sources, of which the first that can be had is used. `owned`: an app started it, and
+    with nothing real to play it ends with that app.
+    """
+
+    wanted: dict[str, tuple[str, ...]]
     sink: str = "auto"
     owned: bool = False
     seconds: float | None = None
@@ -59,6 +66,11 @@ def monotonic() -> Micros:
 def _slept() -> Micros:
     """How long the machine has slept since it was started, in µs."""
     return (time.clock_gettime_ns(time.CLOCK_BOOTTIME) - time.monotonic_ns()) // 1000
+
+
+def _has_input(source: Source, now: Micros, ready: set[int]) -> bool:
+    due = source.next_deadline
+    return source.fileno() in ready or (due is not None and due <= now)
 
 
 class Runner:
@@ -84,8 +96,16 @@ class Runner:
         now = monotonic()
         self._asleep = _slept()
         self._end = now + round(settings.seconds * SECOND) if settings.seconds is not None else None
-        self._controllers = Controllers(settings.wanted, self._tell, now)
-        self._take_seat(now)
+        self._seats: dict[str, Controllers] = {}
+        for seat, wanted in settings.wanted.items():
+            self._seats[seat] = Controllers(wanted, self._tell, now, partial(self._taken_beside, seat))
+        self._controllers = self._seats[FIRST]
+        for seat in self._seats:
+            self._take_seat(now, seat)
+
+    def _taken_beside(self, seat: str) -> set[str]:
+        """The controllers in use in the other seats."""
+        return {c.source.info.id for other, c in self._seats.items() if other != seat and c.source is not None}
 
     # The loop
 
@@ -96,7 +116,8 @@ class Runner:
                 self._turn()
         finally:
             now = monotonic()
-            self._controllers.close()
+            for controllers in self._seats.values():
+                controllers.close()
             try:
                 self._session.close(now)
             except SinkError as error:
@@ -126,17 +147,17 @@ class Runner:
 
     def _wait(self) -> set[int]:
         """Wait until something is to be done; returns the descriptors that are readable."""
-        source, monitor = self._controllers.source, self._controllers.monitor
         client = self._server.client if self._server else None
-        nodes = (source.fileno() if source else None, monitor.fileno() if monitor else None)
-        readers = [self._awake, *(node for node in nodes if node is not None)]
+        parts = [part for c in self._seats.values() for part in (c.source, c.monitor) if part is not None]
+        readers = [self._awake, *(node for part in parts if (node := part.fileno()) is not None)]
         if self._server is not None:
             readers.append(self._server.fileno())
         if client is not None:
             readers.append(client.fileno())
         writers = [client.fileno()] if client is not None and client.waiting else []
         frame = self._session.reporter.next_deadline if self._greeted else None
-        due = earliest(self._session.next_deadline, self._controllers.next_deadline, frame, self._end)
+        sources = (controllers.next_deadline for controllers in self._seats.values())
+        due = earliest(self._session.next_deadline, frame, self._end, *sources)
         timeout = None if due is None else max(0.0, (due - monotonic()) / SECOND)
         readable, _, _ = select.select(readers, writers, [], timeout)
         return set(readable)
@@ -148,38 +169,38 @@ class Runner:
         if slept > self._asleep + SLEPT:
             self._session.stop(now)
         self._asleep = slept
-        source, monitor = self._controllers.source, self._controllers.monitor
+        for seat, controllers in self._seats.items():
+            self._seat_input(seat, controllers, ready, now)
+
+    def _seat_input(self, seat: str, controllers: Controllers, ready: set[int], now: Micros) -> None:
+        """What the controller of a seat said, and whether it came or went."""
+        source, monitor = controllers.source, controllers.monitor
         why = ""
         try:
-            reports = self._controllers.read(now) if source is not None and self._has_input(now, ready) else []
+            reports = controllers.read(now) if source is not None and _has_input(source, now, ready) else []
             if reports:
-                self._session.reports(reports, now)
+                self._session.reports(reports, now, seat)
         except SourceGone as error:
             why = str(error)
-            self._controllers.gone(now)
+            controllers.gone(now)
         if monitor is not None and monitor.fileno() in ready:
-            self._controllers.hotplug(now)
-        self._controllers.retry(now)
-        if self._controllers.source is not source:
+            controllers.hotplug(now)
+        controllers.retry(now)
+        if controllers.source is not source:
             if source is not None:
-                self._session.unplugged(source.info.controls, now)
+                self._session.unplugged(source.info.controls, now, seat)
                 self._tell("warning", f"{why or f'{source.info.name} was unplugged'}. What it held was released.")
-            self._take_seat(now)
+            self._take_seat(now, seat)
 
-    def _has_input(self, now: Micros, ready: set[int]) -> bool:
-        source = self._controllers.source
-        if source is None:
-            return False
-        due = source.next_deadline
-        return source.fileno() in ready or (due is not None and due <= now)
-
-    def _take_seat(self, now: Micros) -> None:
-        """Begin with the controller that is in use now, as it stands."""
-        self._controllers.grab(self._session.live)
-        source = self._controllers.source
+    def _take_seat(self, now: Micros, seat: str = FIRST) -> None:
+        """Begin with the controller that is in use in a seat now, as it stands."""
+        controllers = self._seats[seat]
+        controllers.grab(self._session.live)
+        source = controllers.source
         if source is not None:
-            self._say("info", f"the controller is {source.info.name} ({source.info.id})")
-            self._session.plugged(source.state(), now)
+            where = "" if seat == FIRST else f" in seat {seat}"
+            self._say("info", f"the controller{where} is {source.info.name} ({source.info.id})")
+            self._session.plugged(source.state(), now, seat)
 
     def _lost_sink(self, error: SinkError, now: Micros) -> None:
         """Nothing can be sent any more: pause, so that nobody believes it is. Without a window, end."""
@@ -288,8 +309,7 @@ class Runner:
                 self._greet(protocol, client)
             case Use(profile, edit, switch, others):
                 if switch:
-                    source = self._controllers.source
-                    self._session.switch(profile, source.state() if source else (), now, others)
+                    self._session.switch(profile, self._standing(), now, others)
                 else:
                     self._session.edit(profile, now, others)
                 self._send(client, Used(edit))
@@ -297,7 +317,8 @@ class Runner:
                 if on:
                     self._find_sink_again()
                 self._session.set_live(on, now)
-                self._controllers.grab(on)
+                for controllers in self._seats.values():
+                    controllers.grab(on)
             case Withhold(on):
                 self._session.set_withheld(on, now)
             case Steer(control, x, y):
@@ -313,6 +334,10 @@ class Runner:
                 self._session.stop(now)
             case Quit():
                 self._over = True
+
+    def _standing(self) -> dict[str, tuple[Change, ...]]:
+        """How the controller of each seat stands."""
+        return {seat: c.source.state() for seat, c in self._seats.items() if c.source is not None}
 
     def _greet(self, protocol: int, client: Client) -> None:
         if protocol != PROTOCOL:

@@ -18,6 +18,9 @@ from nubshift.runner.messages import Frame
 from nubshift.runner.report import Reporter
 from nubshift.units import Micros
 
+FIRST = "1"
+"""The seat of the controller that the window shows and steers."""
+
 
 class Session:
     """Joins an engine and a sink.
@@ -92,24 +95,27 @@ class Session:
         self._deliver(self._engine.advance(now), now)
         self.sink.flush(now)
 
-    def reports(self, reports: Iterable[Timed], now: Micros) -> None:
-        """A controller reported. Raises SinkError."""
+    def reports(self, reports: Iterable[Timed], now: Micros, seat: str = FIRST) -> None:
+        """The controller of a seat reported; the window is told of the first one. Raises SinkError."""
         out: list[Output] = []
         for t, changes in reports:
-            out += self._engine.feed(Report(t, changes))
-            self.reporter.saw(changes)
+            out += self._engine.feed(Report(t, changes, seat))
+            if seat == FIRST:
+                self.reporter.saw(changes)
         out += self._engine.advance(now)
         self._deliver(out, now)
 
-    def plugged(self, state: tuple[Change, ...], now: Micros) -> None:
-        """A controller took the seat, standing like this. Raises SinkError."""
-        self._deliver(self._engine.feed(Plugged(now, state)), now)
-        self.reporter.saw(state)
+    def plugged(self, state: tuple[Change, ...], now: Micros, seat: str = FIRST) -> None:
+        """A controller took a seat, standing like this. Raises SinkError."""
+        self._deliver(self._engine.feed(Plugged(now, state, seat)), now)
+        if seat == FIRST:
+            self.reporter.saw(state)
 
-    def unplugged(self, controls: Iterable[str], now: Micros) -> None:
-        """The controller is gone. Raises SinkError."""
-        self._deliver(self._engine.feed(Unplugged(now)), now)
-        self.reporter.saw((name, 0.0, 0.0) for name in controls)
+    def unplugged(self, controls: Iterable[str], now: Micros, seat: str = FIRST) -> None:
+        """The controller of a seat is gone. Raises SinkError."""
+        self._deliver(self._engine.feed(Unplugged(now, seat)), now)
+        if seat == FIRST:
+            self.reporter.saw((name, 0.0, 0.0) for name in controls)
 
     def edit(self, profile: Profile, now: Micros, others: Mapping[str, Profile] | None = None) -> None:
         """The profile was edited; play goes on by it. Raises SinkError."""
@@ -119,9 +125,16 @@ class Session:
         self.reporter.again()
 
     def switch(
-        self, profile: Profile, state: tuple[Change, ...], now: Micros, others: Mapping[str, Profile] | None = None
+        self,
+        profile: Profile,
+        standing: Mapping[str, tuple[Change, ...]],
+        now: Micros,
+        others: Mapping[str, Profile] | None = None,
     ) -> None:
-        """Another profile: everything is released, then it begins as the controller stands. Raises SinkError."""
+        """Another profile: everything is released, then it begins as the controllers of its seats stand.
+
+        Raises SinkError.
+        """
         self._release(now)
         self.profile, self._others = profile, dict(others or {})
         self._lost = 0
@@ -129,7 +142,8 @@ class Session:
         self._engine = Engine(self._program())
         if not self.live:
             self._engine.release_all(now)
-        self.plugged(state, now)
+        for seat, state in standing.items():
+            self.plugged(state, now, seat)
 
     def set_live(self, on: bool, now: Micros) -> None:
         """Go live or pause. Raises SinkError."""

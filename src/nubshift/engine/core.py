@@ -169,6 +169,7 @@ class Core:
         self.macros.drop(of)
         self.game_toggles.drop(of)
         drop_together(self.grips, of)
+        self.layers.drop(lambda by: of(Owner(*by, "")))
         self.toggles = {place: grip for place, grip in self.toggles.items() if grip}
         for seat in [seat for seat in self._rumbling if of(Owner(seat, "", ""))]:
             self._calm(seat)

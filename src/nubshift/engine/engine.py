@@ -11,7 +11,6 @@ from typing import TypeAlias
 
 from nubshift.engine.buttons import ButtonState
 from nubshift.engine.core import Core
-from nubshift.engine.grip import Grip
 from nubshift.engine.gyro import MotionState
 from nubshift.engine.intake import Counts, Intake
 from nubshift.engine.owner import Owner
@@ -99,7 +98,7 @@ class Engine:
         t = event.t if isinstance(event.t, int) else core.t
         if t < core.t:
             self.counts.late += 1
-        out = self._until(t)
+        out = self.advance(t)
         if type(event) is Report:
             self._report(event)
         elif isinstance(event, Focus):
@@ -112,25 +111,21 @@ class Engine:
                 self._plug(event)
         return out
 
-    def advance(self, t: Micros) -> list[Output]:
-        """Let time pass to `t`; returns what was due on the way, each with its own time."""
-        return self._until(t)
-
     def release_all(self, t: Micros) -> list[Output]:
         """Stop (R12): release everything, forget what is under way, and act on nothing until `resume`."""
-        out = self._until(t)
+        out = self.advance(t)
         self._stop()
         return out
 
     def resume(self, t: Micros) -> list[Output]:
         """Act again: positions from their present value at once, buttons when they are pressed anew (R12)."""
-        out = self._until(t)
+        out = self.advance(t)
         self._resume()
         return out
 
     def replace(self, program: Program, t: Micros) -> list[Output]:
         """A live edit (R12): presses end what they began, positions follow at once, what exists keeps its state."""
-        out = self._until(t)
+        out = self.advance(t)
         core = self._core
         layers = {layer.id for layer in program.layers}
         seats = {seat for seat, _ in program.buttons}
@@ -155,8 +150,11 @@ class Engine:
 
     # Time
 
-    def _until(self, t: Micros) -> list[Output]:
-        """Do what is due up to `t`, in order; the core's time and output are those of the step from here on."""
+    def advance(self, t: Micros) -> list[Output]:
+        """Let time pass to `t`; returns what was due on the way, each with its own time.
+
+        The core's time is `t` from here on, and what the next step sends is added to the list that was returned.
+        """
         core = self._core
         out = core.out = []
         due = self.next_deadline
@@ -220,12 +218,12 @@ class Engine:
             button.release()
 
     def _settle(self, moved: Iterable[PositionState]) -> None:
-        """Let poset positions follow: those that moved, all if the layers changed, once more if they change them."""
+        """Let positions follow: those that moved, all if the layers changed, once more if they change them."""
         core = self._core
         for _ in range(MAX_ROUNDS):
             version = core.version
             if version != self._followed:
-                moved = tuple(self._positions.values())
+                moved = self._acting
                 self._followed = version
             for state in moved:
                 state.follow()
@@ -248,8 +246,6 @@ class Engine:
     def _unplug(self, seat: str) -> None:
         """The controller is gone: what its controls hold ends, newest first, and they are at rest."""
         core = self._core
-        for key in [key for key in core.listeners if key[0] == seat]:
-            core.pressed.discard(key)
         core.drop(lambda owner: owner.seat == seat)
         if seat in self._together:
             self._together[seat].forget()
@@ -261,20 +257,21 @@ class Engine:
             if key[0] == seat:
                 state.unplug()
         if self._running:
-            self._settle(self._positions.values())
+            self._settle(self._acting)
 
     def _focus(self, on: bool) -> None:
         """The game lost the focus: a stop. It has it again: toggles that come back do."""
         core = self._core
         if not on:
-            self._coming_back = coming_back(core)
+            if self._running:
+                self._coming_back = coming_back(core)
             self._stop()
             return
         self._resume()
         back, self._coming_back = self._coming_back, []
         for toggle, owner in back:
             if toggle.place not in core.toggles:
-                Grip(core, owner).begin((toggle,))
+                toggle.begin(core, owner)
         if core.version != self._followed:
             self._settle(())
 
@@ -290,7 +287,7 @@ class Engine:
 
     def _resume(self) -> None:
         self._running = True
-        self._settle(self._positions.values())
+        self._settle(self._acting)
 
     # States
 
@@ -322,6 +319,7 @@ class Engine:
             del self._buttons[gone]
         for gone in self._positions.keys() - program.positions.keys():
             self._positions.pop(gone).rest()
+        self._acting = [state for state in self._positions.values() if state.acts]
         self._intakes = {
             seat: Intake(seat, program, self._buttons, self._positions, self.counts)
             for seat in dict.fromkeys(seat for seat, _ in program.buttons)

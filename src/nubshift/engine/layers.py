@@ -78,6 +78,10 @@ class LayerStack:
         """Remove the entry with this token. One that is gone already ends nothing."""
         self._remove(lambda entry: entry.token == token)
 
+    def drop(self, of: Callable[[ControlKey], bool]) -> None:
+        """Remove the entries of these controls, whichever way they entered."""
+        self._remove(lambda entry: entry.by is not None and of(entry.by))
+
     def toggle(self, layer: str, by: ControlKey) -> None:
         """Off if it was toggled on, by whichever control; else on."""
         if any(entry.layer == layer and entry.way == "toggled" for entry in self._entries):
@@ -89,38 +93,38 @@ class LayerStack:
         """The control that toggled a layer on, if it is on that way."""
         return next((e.by for e in self._entries if e.layer == layer and e.way == "toggled"), None)
 
-    def stay(self, layer: str) -> None:
+    def stay(self, layer: str, by: ControlKey) -> None:
         """Enter a layer until it is left; entered that way before, it comes on top."""
         if any(entry.layer == layer and entry.way == "stays" for entry in self._entries):
             moved = [e for e in self._entries if e.layer == layer and e.way == "stays"]
             self._entries = [e for e in self._entries if e not in moved] + moved
             self._reorder()
         else:
-            self.enter(layer, "stays")
+            self.enter(layer, "stays", by)
 
     def leave(self, layer: str) -> None:
         """Remove every entry of a layer, held ones too."""
         self._remove(lambda entry: entry.layer == layer)
 
-    def only(self, layer: str) -> None:
+    def only(self, layer: str, by: ControlKey) -> None:
         """Remove every entry of the other layers of the same profile, then enter this one."""
         if layer in self._index:
             guest = self._info(layer).guest
             self._remove(lambda entry: entry.layer != layer and self._is_of(entry, guest))
-            self.stay(layer)
+            self.stay(layer, by)
 
     def back_to_base(self, guest: str) -> None:
         """Remove every entry of a profile's layers; `guest` is the id of its base, empty for the profile itself."""
         self._remove(lambda entry: self._is_of(entry, guest))
 
-    def step(self, layers: tuple[str, ...], back: bool) -> None:
+    def step(self, layers: tuple[str, ...], back: bool, by: ControlKey) -> None:
         """From the one of `layers` that stepping entered on to the next; after the last comes none."""
         stepped = next((e.layer for e in self._entries if e.way == "stepped" and e.layer in layers), None)
         self._remove(lambda entry: entry.way == "stepped" and entry.layer in layers)
         ring = (None, *layers)
         reached = ring[(ring.index(stepped) + (-1 if back else 1)) % len(ring)]
         if reached is not None:
-            self.enter(reached, "stepped")
+            self.enter(reached, "stepped", by)
 
     def pressed(self, by: ControlKey) -> frozenset[str]:
         """A button was pressed and captured: layers for one press end. Returns those that were its own."""

@@ -71,7 +71,7 @@ class LayerStep(Step):
 
     def begin(self, core: Core, owner: Owner) -> int:
         """Enter."""
-        return core.layers.enter(self.layer)
+        return core.layers.enter(self.layer, by=owner.key)
 
     def end(self, core: Core, token: object) -> None:
         """End this entering."""
@@ -219,11 +219,11 @@ class ChangeLayerStep(Step):
             case "once":
                 core.layers.enter(self.layer, "once", owner.key)
             case "enter":
-                core.layers.stay(self.layer)
+                core.layers.stay(self.layer, owner.key)
             case "leave":
                 core.layers.leave(self.layer)
             case "only":
-                core.layers.only(self.layer)
+                core.layers.only(self.layer, owner.key)
 
 
 @dataclass(frozen=True, slots=True)
@@ -248,4 +248,4 @@ class NextLayerStep(Step):
 
     def begin(self, core: Core, owner: Owner) -> None:
         """Step."""
-        core.layers.step(self.layers, self.back)
+        core.layers.step(self.layers, self.back, owner.key)

@@ -59,8 +59,19 @@ def test_a_pad_button_has_holders_and_an_axis_is_the_sum_of_what_pushes_it() -> 
 def test_a_layer_takes_the_stick_away_from_the_pad() -> None:
     desk = Desk(made({"base": {"left_stick": PadStickRole("left"), "south": ">aim"}, "aim": {"left_stick": four()}}))
     desk.at(0, left_stick=(0, -1))
-    assert desk.at(1, south=1) == [">aim", "pad left_y 0", "+W"]
-    assert desk.at(2, south=0) == ["<aim", "pad left_y -1", "-W"]
+    assert desk.at(1, south=1) == [">aim", "+W", "pad left_y 0"]
+    assert desk.at(2, south=0) == ["<aim", "-W", "pad left_y -1"]
+
+
+def test_an_axis_pushed_before_and_after_a_layer_change_is_not_touched() -> None:
+    both = {"left_stick": PadStickRole("left")}
+    tuned = {"left_stick": PadStickRole("left", tuned=True)}
+    desk = Desk(
+        made({"base": {**both, "south": ">aim"}, "aim": tuned}, {"base": {"left_stick": {"inner": 0.0, "outer": 1.0}}})
+    )
+    desk.at(0, left_stick=(1.0, -0.0))
+    assert desk.at(1, south=1) == [">aim"]
+    assert desk.at(2, south=0) == ["<aim"]
 
 
 # Seats

@@ -65,7 +65,7 @@ class ButtonState:
         order = self._core.layers.order
         if self.together is not None and self.together.is_member(self.key[1], order):
             complete = self.together.find(self.key[1], order)
-            return complete is not None and complete[1] is not None and complete[1].changes_layers
+            return complete is not None and complete[1].changes_layers
         found = self.look_up()
         return found is not None and found.changes_layers
 

@@ -146,6 +146,7 @@ class Engine:
         self._take(program)
         if self._running:
             self._settle(self._positions.values())
+        self._end_step()
         return out
 
     # Time
@@ -164,6 +165,7 @@ class Engine:
                 call()
                 if core.version != self._followed:
                     self._settle(())
+                self._end_step()
             for mover in (core.mover, core.scroller):
                 if mover.next_tick == due:
                     mover.run_tick(due, out)
@@ -194,6 +196,7 @@ class Engine:
             touched.clear()
         if moved or self._core.version != self._followed:
             self._settle(moved)
+        self._end_step()
 
     def _layer_presses_first(self, buttons: list[Press]) -> list[Press]:
         """Do the presses that change layers, each looked up after the one before; returns the rest in order."""
@@ -230,6 +233,12 @@ class Engine:
             if core.version == version:
                 return
 
+    def _end_step(self) -> None:
+        """What is sent once a step: the axes of the virtual pad."""
+        core = self._core
+        if core.pad.touched:
+            core.pad.send(core.t, core.out)
+
     # Coming, going and stopping
 
     def _plug(self, event: Plugged) -> None:
@@ -242,6 +251,7 @@ class Engine:
                 state.fresh = False
         if self._running:
             self._settle(moved)
+        self._end_step()
 
     def _unplug(self, seat: str) -> None:
         """The controller is gone: what its controls hold ends, newest first, and they are at rest."""
@@ -258,6 +268,7 @@ class Engine:
                 state.unplug()
         if self._running:
             self._settle(self._acting)
+        self._end_step()
 
     def _focus(self, on: bool) -> None:
         """The game lost the focus: a stop. It has it again: toggles that come back do."""
@@ -274,6 +285,7 @@ class Engine:
                 toggle.begin(core, owner)
         if core.version != self._followed:
             self._settle(())
+        self._end_step()
 
     def _stop(self) -> None:
         self._core.stop()
@@ -283,11 +295,13 @@ class Engine:
             button.forget()
         for state in self._positions.values():
             state.rest()
+        self._core.pad.touched.clear()
         self._running = False
 
     def _resume(self) -> None:
         self._running = True
         self._settle(self._acting)
+        self._end_step()
 
     # States
 

@@ -207,7 +207,7 @@ class GyroFollower:
 
     def _push(self, core: Core, x: float, y: float) -> None:
         for axis, value in ((f"{self.role.stick}_x", x), (f"{self.role.stick}_y", y)):
-            core.pad.push(axis, self, min(1.0, max(-1.0, value)), core.t, core.out)
+            core.pad.push(axis, self, min(1.0, max(-1.0, value)))
 
     def _recentre(self, state: MotionState) -> None:
         if self._recentred != state.core.recentred:

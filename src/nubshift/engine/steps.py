@@ -53,12 +53,12 @@ class PadAxisStep(Step):
     def begin(self, core: Core, owner: Owner) -> object:
         """Push."""
         token = object()
-        core.pad.push(self.axis, token, self.value, core.t, core.out)
+        core.pad.push(self.axis, token, self.value)
         return token
 
     def end(self, core: Core, token: object) -> None:
         """Let go."""
-        core.pad.push(self.axis, token, 0.0, core.t, core.out)
+        core.pad.push(self.axis, token, 0.0)
 
 
 @dataclass(frozen=True, slots=True)

@@ -26,21 +26,29 @@ class Together:
 
     def is_member(self, control: str, order: tuple[int, ...]) -> bool:
         """Whether a control is part of a combination in the active layers, so that its press must wait."""
-        return any(control in self.entry.members[layer] for layer in order)
+        if not any(control in self.entry.members[layer] for layer in order):
+            return False
+        return any(not isinstance(found, Blocked) for members, found in self._shown(order) if control in members)
 
-    def find(self, control: str, order: tuple[int, ...]) -> tuple[frozenset[str], GestureSet | None] | None:
-        """The combination that a press of `control` completes: of the most controls, from the newest layer."""
-        down = {*self._waiting, control}
-        best: tuple[frozenset[str], GestureSet | None] | None = None
+    def _shown(self, order: tuple[int, ...]) -> list[tuple[frozenset[str], GestureSet | Blocked]]:
+        """The combinations of these layers; of equal ones the newest layer's."""
+        shown: dict[frozenset[str], GestureSet | Blocked] = {}
         for layer in order:
             for members, found in self.entry.sets[layer].items():
-                if control in members and members <= down and (best is None or len(members) > len(best[0])):
-                    best = members, None if isinstance(found, Blocked) else found
-        return best if best is not None and best[1] is not None else None
+                shown.setdefault(members, found)
+        return list(shown.items())
 
-    def press(
-        self, control: str, gestures: Gestures, complete: tuple[frozenset[str], GestureSet | None] | None
-    ) -> None:
+    def find(self, control: str, order: tuple[int, ...]) -> tuple[frozenset[str], GestureSet] | None:
+        """The combination that a press of `control` completes: of the most controls, from the newest layer."""
+        down = {*self._waiting, control}
+        best: tuple[frozenset[str], GestureSet] | None = None
+        for members, found in self._shown(order):
+            fits = control in members and members <= down and (best is None or len(members) > len(best[0]))
+            if fits and not isinstance(found, Blocked):
+                best = members, found
+        return best
+
+    def press(self, control: str, gestures: Gestures, complete: tuple[frozenset[str], GestureSet] | None) -> None:
         """A member was pressed, and its gestures were touched; `complete` is what `find` says."""
         core = self._core
         owner = Owner(self._seat, control, gestures.layer or "")

@@ -1,4 +1,4 @@
-"""The axes of the virtual pad (need N34): each is the sum of what pushes it, clipped."""
+"""The axes of the virtual pad (need N34): each is the sum of what pushes it, clipped, sent at the step's end."""
 
 from __future__ import annotations
 
@@ -12,27 +12,38 @@ class VirtualPad:
     def __init__(self) -> None:
         self._pushed: dict[str, dict[object, float]] = {}
         self._sent: dict[str, float] = {}
+        self.touched: dict[str, None] = {}
+        """Axes that were pushed in this step."""
 
     @property
     def axes(self) -> dict[str, float]:
         """The axes that are not neutral."""
         return {axis: value for axis, value in self._sent.items() if value}
 
-    def push(self, axis: str, by: object, value: float, t: Micros, out: list[Output]) -> None:
+    def push(self, axis: str, by: object, value: float) -> None:
         """`by` pushes an axis this far from now on; 0 lets go of it."""
         pushed = self._pushed.setdefault(axis, {})
+        if pushed.get(by, 0.0) == value:
+            return
         if value:
             pushed[by] = value
         else:
-            pushed.pop(by, None)
-        low = 0.0 if axis.endswith("trigger") else -1.0
-        total = min(1.0, max(low, sum(pushed.values())))
-        if total != self._sent.get(axis, 0.0):
-            self._sent[axis] = total
-            out.append(Pad(t, axis, total))
+            del pushed[by]
+        self.touched[axis] = None
+
+    def send(self, t: Micros, out: list[Output]) -> None:
+        """The step is over: send the axes that it changed."""
+        for axis in self.touched:
+            low = 0.0 if axis.endswith("trigger") else -1.0
+            total = min(1.0, max(low, sum(self._pushed[axis].values())))
+            if total != self._sent.get(axis, 0.0):
+                self._sent[axis] = total
+                out.append(Pad(t, axis, total))
+        self.touched.clear()
 
     def neutral(self, t: Micros, out: list[Output]) -> None:
         """Everything back to neutral (R12)."""
         self._pushed.clear()
+        self.touched.clear()
         out.extend(Pad(t, axis, 0.0) for axis, value in self._sent.items() if value)
         self._sent.clear()

@@ -34,13 +34,13 @@ class PadFollower:
             x, y, _ = self._tuned.respond(x, y)
         core = state.core
         for axis, value in zip(self._axes, (x, y), strict=False):
-            core.pad.push(axis, self, value, core.t, core.out)
+            core.pad.push(axis, self, value)
 
     def leave(self, state: PositionState) -> None:
         """Let go."""
         core = state.core
         for axis in self._axes:
-            core.pad.push(axis, self, 0.0, core.t, core.out)
+            core.pad.push(axis, self, 0.0)
 
     def rest(self, state: PositionState) -> None:
         """Let go; after a stop nothing is pushed any more."""

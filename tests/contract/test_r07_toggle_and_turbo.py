@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from nubshift.engine.turbo import even_pulse
-from nubshift.model.profile import Band, Command, Habits
+from nubshift.model.profile import Band, Command, Habits, Seat
 from nubshift.model.sends import Pulsed, SendMacro, Toggled, Turbo
 from tests.support.playing import MS, Desk
 from tests.support.profiles import four, made, sends
@@ -251,3 +251,24 @@ def test_a_stop_drops_what_waits_and_says_so() -> None:
     assert desk.stop(10 * MS) == ["-LEFTSHIFT", "-W"]
     assert desk.engine.lost_pulses == 1
     assert desk.timed(900 * MS) == []
+
+
+def test_unplugging_drops_the_pulses_of_that_controller_alone() -> None:
+    bands = (Band(0.9, sends("/sprint")),)
+    both = {"left_stick": {"bands": bands}, "2:left_stick": {"bands": bands}}
+    desk = Desk(made({"base": both}, commands=[SPRINT], seats=(Seat("1"), Seat("2"))))
+    desk.at(0, left_stick=(0, -1))
+    desk.at(5 * MS, seat="2", left_stick=(0, -1))
+    assert desk.unplug(10 * MS) == ["-LEFTSHIFT"]
+    assert desk.timed(900 * MS) == ["40 +LEFTSHIFT", "70 -LEFTSHIFT"]  # the other one's turn, 30 ms later
+    assert desk.engine.lost_pulses == 1  # the tap that would have switched it off again
+
+
+def test_the_waiting_pulses_of_a_controller_that_goes_are_dropped() -> None:
+    bands = (Band(0.9, sends("/sprint")),)
+    both = {"left_stick": {"bands": bands}, "2:left_stick": {"bands": bands}}
+    desk = Desk(made({"base": both}, commands=[SPRINT], seats=(Seat("1"), Seat("2"))))
+    desk.at(0, left_stick=(0, -1))
+    desk.at(5 * MS, seat="2", left_stick=(0, -1))
+    assert desk.unplug(10 * MS, "2") == []
+    assert desk.timed(900 * MS) == ["30 -LEFTSHIFT"]

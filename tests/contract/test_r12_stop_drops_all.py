@@ -109,3 +109,19 @@ def test_losing_the_focus_is_a_stop() -> None:
     assert desk.focus(1, False) == ["-W", "-A"]
     assert desk.at(2, east=1) == []
     assert desk.focus(3, True) == ["+W"]
+
+
+def test_a_tap_that_waits_is_forgotten_with_its_layer() -> None:
+    desk = Desk(made({"base": {"north": ">aim"}, "aim": {"south": {"tap": "T", "double": "D"}}}))
+    assert desk.play("0 north 10 south 50 -south 60 -north") == ["0 >aim", "60 <aim"]
+    assert desk.edit(100 * MS, made({"base": {"south": "A"}})) == []
+    assert desk.at(150 * MS, south=1) == ["+A"]
+    assert desk.timed(900 * MS) == []
+
+
+def test_a_finger_on_the_touch_pad_is_gone_with_the_controller() -> None:
+    desk = Desk(made({"base": {"touch_pad": four()}}))
+    assert desk.at(0, touch_pad_touched=1, touch_pad=(0, -1)) == ["+W"]
+    assert desk.unplug(1) == ["-W"]
+    assert desk.plug(2, touch_pad=(0, -1), touch_pad_touched=0) == []
+    assert desk.at(3, touch_pad_touched=1) == ["+W"]

@@ -10,6 +10,7 @@ from msgspec.structs import replace
 from nubshift.engine.compile import compile_profile
 from nubshift.engine.engine import Engine
 from nubshift.events import Change, Focus, InputEvent, Output, Plugged, Report, Unplugged
+from nubshift.model import edits
 from nubshift.model import sends as s
 from nubshift.model.profile import (
     Band,
@@ -204,7 +205,7 @@ happenings = st.lists(
     st.one_of(
         st.tuples(st.just("report"), moment, seats, st.lists(changes, min_size=1, max_size=3).map(tuple)),
         st.tuples(st.just("report"), moment, seats, st.lists(changes, min_size=1, max_size=3).map(tuple)),
-        st.tuples(st.sampled_from(("unplug", "plug", "stop", "resume", "blur", "focus", "edit", "switch")), moment, seats, st.just(())),
+        st.tuples(st.sampled_from(("unplug", "plug", "stop", "resume", "blur", "focus", "edit", "trim", "switch")), moment, seats, st.just(())),
     ),
     max_size=40,
 )  # fmt: skip
@@ -217,6 +218,7 @@ class Play:
         self._guests = {"guest": other}
         self._first = compile_profile(profile, self._guests)
         self._second = compile_profile(other, {"guest": profile})
+        self._trimmed = compile_profile(edits.without_layer(edits.without_layer(profile, "two"), "three"))
         self._turn = 0
         self.engine = Engine(self._first)
         self.log: list[Output] = []
@@ -244,6 +246,8 @@ class Play:
         elif what == "edit":
             self._turn += 1
             self.log += engine.replace((self._first, self._second)[self._turn % 2], t)
+        elif what == "trim":  # layers, a seat's bindings and the profile held are gone
+            self.log += engine.replace(self._trimmed, t)
         else:  # another profile: the old one is released, the new one begins
             self.log += engine.release_all(t)
             self._turn += 1

@@ -116,6 +116,8 @@ class PositionState:
         """The controller is gone: at rest, and its value is too."""
         self.rest()
         self.x = self.y = 0.0
+        self.present = not self.entry.senses
+        self.touched = self.here = False
 
     def drop_deleted(self, layers: set[str]) -> None:
         """Rest if the binding followed is of a deleted layer (R12)."""

@@ -54,11 +54,16 @@ class Timers:
 
     def drop(self, of: Callable[[Owner], bool]) -> None:
         """Cancel what was set for the sake of these owners."""
-        self._heap = [entry for entry in self._heap if entry[2].call is not None and not of(entry[2].owner)]
+        for _, _, timer in self._heap:
+            if of(timer.owner):
+                timer.call = None
+        self._heap = [entry for entry in self._heap if entry[2].call is not None]
         heapify(self._heap)
         self.due = self._heap[0][0] if self._heap else None
 
     def clear(self) -> None:
         """Cancel everything."""
+        for _, _, timer in self._heap:
+            timer.call = None
         self._heap.clear()
         self.due = None

@@ -30,8 +30,6 @@ LAYER_RUMBLE_US = 80_000
 GAIN_LOW, GAIN_HIGH = 0.05, 20.0
 """How far "slower" and "faster" can go."""
 
-NOBODY = Owner("", "", "")
-
 
 class Core:
     """`t` is the time of the step being worked out and `out` what it sends; all else keeps what goes on.

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from nubshift.engine.positions import PositionState
-from nubshift.engine.program import ControlKey, Position, PositionEntry, Step
+from nubshift.engine.program import ControlKey, Position, PositionEntry
 from nubshift.engine.roles.pointing import Cursor
 from nubshift.feel.bias import Bias
 from nubshift.feel.calm import calmed
@@ -126,6 +126,7 @@ class MotionState(PositionState):
         super().unplug()
         self._last = self._seen = None
         self.lean = 0.0
+        self.pull = [0.0, 0.0, 0.0]
         self.bias = Bias()
         self.gravity = Gravity()
 
@@ -215,15 +216,8 @@ class GyroFollower:
             self._angles = (0.0, 0.0)
             state.gravity.forget()
 
-    def update(self, state: PositionState, wanted: dict[Step, None]) -> None:
-        """Motion holds no steps."""
-
     def leave(self, state: PositionState) -> None:
         """Let go of the pad and of the button."""
         state.core.unlisten(self._by, self._press)
         if self.role.to == "stick":
             self._push(state.core, 0.0, 0.0)
-
-    def rest(self, state: PositionState) -> None:
-        """As leaving."""
-        self.leave(state)

@@ -160,10 +160,6 @@ class Macros:
         """Go on with edited macros; runs under way end as they began."""
         self._infos = infos
 
-    def running(self, macro: str) -> int:
-        """How many runs of a macro are at work."""
-        return len(self._runs.get(macro, ()))
-
     def trigger(self, core: Core, macro: str, owner: Owner) -> _Run | None:
         """A gesture began that runs this macro."""
         info = self._infos.get(macro)

@@ -199,7 +199,6 @@ class InOrder(Send_, frozen=True, forbid_unknown_fields=True, omit_defaults=True
     gap: Annotated[int, p.CHORD_GAP.meta] | None = None
 
 
-Modifier: TypeAlias = Toggled | Turbo | Pulsed | InOrder
 Send: TypeAlias = (
     SendCommand
     | SendKey

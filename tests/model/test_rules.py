@@ -12,7 +12,8 @@ from nubshift.errors import ProfileError
 from nubshift.model.migration import STEPS, migrated
 from nubshift.model.profile import VERSION, Profile
 from nubshift.model.reading import parse_profile
-from nubshift.model.walk import map_sends, places, sends_in
+from nubshift.model.sends import HoldProfile, SendPoint, SendText, Turbo
+from nubshift.model.walk import each_send, map_sends, mentions, places, sends_in
 from nubshift.model.writing import profile_text
 from tests.support.anything import profiles
 
@@ -104,6 +105,14 @@ def test_every_send_has_one_place_and_changing_none_changes_nothing(profile: Pro
     emptied = map_sends(profile, lambda sends: ())
     assert not list(places(emptied))
     assert [sends for _, sends in sends_in(emptied)] == []
+
+
+@settings(max_examples=60, deadline=None)
+@given(profiles())
+def test_what_is_mentioned_is_found_by_walking(profile: Profile) -> None:
+    for kind in (HoldProfile, SendPoint, SendText, Turbo):
+        walked = any(isinstance(send, kind) for place in places(profile) for _, send in each_send(place.sends))
+        assert mentions(profile, kind) == walked
 
 
 def test_version_1_is_brought_up_and_means_the_same() -> None:

@@ -9,7 +9,7 @@ from nubshift.errors import ProfileError, StorageError
 from nubshift.model.profile import SUFFIX, Profile
 from nubshift.model.sends import HoldProfile
 from nubshift.model.store import read_profile
-from nubshift.model.walk import each_send, places
+from nubshift.model.walk import each_send, mentions, places
 
 
 def profiles_held(profile: Profile, others: Mapping[str, Profile]) -> list[str]:
@@ -43,5 +43,7 @@ def read_neighbours(profile: Profile, folder: Path) -> dict[str, Profile]:
 
 
 def _named(profile: Profile) -> list[str]:
+    if not mentions(profile, HoldProfile):
+        return []
     sent = (send for place in places(profile) for _, send in each_send(place.sends))
     return [send.profile for send in sent if isinstance(send, HoldProfile)]

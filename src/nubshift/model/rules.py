@@ -95,7 +95,19 @@ def problems_of(profile: Profile) -> Iterator[Problem]:
     for index, layer in enumerate(profile.layers):
         yield from _layer(layer, f"layers[{index}]", names)
     for place in places(profile):
-        yield from _sends(place.sends, place.path, names)
+        if not _are_plain(place.sends, names):
+            yield from _sends(place.sends, place.path, names)
+
+
+def _are_plain(sends: Sends, names: _Names) -> bool:
+    """Whether these are keys and commands that there are, as most sends of a large profile."""
+    for send in sends:
+        if isinstance(send, SendCommand):
+            if send.command not in names.commands:
+                return False
+        elif not isinstance(send, SendKey) or send.key not in KEYS:
+            return False
+    return True
 
 
 def _layer(layer: Layer, place: str, names: _Names) -> Iterator[Problem]:
@@ -103,6 +115,9 @@ def _layer(layer: Layer, place: str, names: _Names) -> Iterator[Problem]:
     yield from _doubles(f"{place}.feel", ((f.seat, f.control) for f in layer.feel))
     yield from _doubles(f"{place}.together", ((t.seat, " + ".join(sorted(t.controls))) for t in layer.together))
     for at, binding in enumerate(layer.bindings):
+        plain = binding.control in _BUTTONS and binding.seat in names.seats
+        if plain and not binding.by_depth and not binding.blocked:
+            continue
         yield from _binding(binding, f"{place}.bindings[{at}]", names.seats)
     for at, feel in enumerate(layer.feel):
         yield from _feel(feel, f"{place}.feel[{at}]", layer.id == BASE, names.seats)

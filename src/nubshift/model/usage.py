@@ -10,7 +10,7 @@ from nubshift.model.part import DIRECTIONS
 from nubshift.model.profile import BASE, Binding, Feel, Layer, Profile, merged_feel
 from nubshift.model.roles import GyroRole, PointerRole
 from nubshift.model.sends import ChangeLayer, HoldLayer, NextLayer, Send, SendCommand, SendPoint, Sends
-from nubshift.model.walk import each_send, places
+from nubshift.model.walk import each_send, mentions, places
 
 
 @dataclass(frozen=True)
@@ -46,7 +46,7 @@ def sends_points(profile: Profile) -> bool:
             match binding.role:
                 case PointerRole(relative=False) | GyroRole(to="pointer"):
                     return True
-    return any(isinstance(send, SendPoint) for place in places(profile) for _, send in each_send(place.sends))
+    return mentions(profile, SendPoint)
 
 
 def stack_for(profile: Profile, layer_id: str) -> tuple[Layer, ...]:

@@ -69,6 +69,15 @@ def sends_in(value: object) -> Iterator[tuple[str, Sends]]:
                 yield _join(name, path), sends
 
 
+def mentions(value: object, kind: type[Send_] | tuple[type[Send_], ...]) -> bool:
+    """Whether a send of this kind stands anywhere in a struct; quicker than to walk it."""
+    if isinstance(value, tuple):
+        return any(isinstance(entry, kind) or mentions(entry, kind) for entry in value)
+    if isinstance(value, msgspec.Struct):
+        return any(mentions(part, kind) for name in _fields(type(value)) if (part := getattr(value, name)))
+    return False
+
+
 @cache
 def _fields(struct: type[msgspec.Struct]) -> tuple[str, ...]:
     """The fields of a struct in which sends may stand, by their types."""

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from hypothesis import given
+from hypothesis import strategies as st
+
 from tests.support.playing import Desk
 from tests.support.profiles import four, made
 
@@ -47,3 +50,19 @@ def test_mouse_buttons_are_no_keys() -> None:
     desk = Desk(made({"base": {"south": "BTN_LEFT", "east": "LEFT"}}))
     desk.at(1, south=1, east=1)
     assert [type(event).__name__ for event in desk.log] == ["Button", "Key"]
+
+
+SHARED = {"south": ["A"], "east": ["A", "B"], "west": ["B", "C"], "north": ["A", "B", "C"]}
+
+
+@given(st.lists(st.sampled_from(sorted(SHARED)), max_size=40))
+def test_a_key_is_down_while_any_button_holds_it(presses: list[str]) -> None:
+    desk = Desk(made({"base": SHARED}))
+    down: set[str] = set()
+    for t, button in enumerate(presses):
+        before = {key for held in down for key in SHARED[held]}
+        down ^= {button}
+        after = {key for held in down for key in SHARED[held]}
+        sent = desk.at(t, **{button: float(button in down)})
+        assert sorted(sent) == sorted([f"+{k}" for k in after - before] + [f"-{k}" for k in before - after])
+        assert set(desk.engine.held) == after

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from hypothesis import given
+from hypothesis import strategies as st
+
 from nubshift.model.roles import MouseRole
 from tests.support.playing import Desk, moved
 from tests.support.profiles import four, made
@@ -102,3 +105,36 @@ def test_mouse_follows_a_layer_in_its_own_microsecond() -> None:
     desk.to(200_000)
     per_degree = 9000 / 360
     assert moved(desk.log)[0] == round((180 * 0.05 + 90 * 0.05) * per_degree)
+
+
+NAMES = ("base", "one", "two", "three")
+HOLDS = {"left_bumper": "one", "right_bumper": "two", "select": "three"}
+SET_BY = {"south": NAMES, "east": ("base", "two"), "west": ("one", "three"), "north": ("base",)}
+BUTTONS = (*HOLDS, *SET_BY)
+
+
+@given(st.lists(st.sampled_from(BUTTONS), max_size=50))
+def test_releases_end_what_presses_began_against_a_plain_model(presses: list[str]) -> None:
+    """Keys are named by layer and button, so what each press found can be read off what is held."""
+    keys = {
+        (layer, button): f"F{1 + 6 * i + j}" for i, layer in enumerate(NAMES[:3]) for j, button in enumerate(SET_BY)
+    }
+    keys |= {("three", button): f"KP{j}" for j, button in enumerate(SET_BY)}
+    layers = {name: {button: keys[name, button] for button, where in SET_BY.items() if name in where} for name in NAMES}
+    layers["base"] |= {button: f">{layer}" for button, layer in HOLDS.items()}
+    desk = Desk(made(layers))
+    stack: list[str] = []
+    held: dict[str, str | None] = {}
+    for t, button in enumerate(presses):
+        if button in held:
+            held.pop(button)
+            if button in HOLDS:
+                stack.remove(HOLDS[button])
+        else:
+            found = next((name for name in (*reversed(stack), "base") if button in layers[name]), None)
+            held[button] = keys[found, button] if found is not None and button in SET_BY else None
+            if button in HOLDS:
+                stack.append(HOLDS[button])
+        desk.at(t, **{button: float(button in held)})
+        assert set(desk.engine.held) == {key for key in held.values() if key}
+        assert list(desk.engine.active_layers) == stack

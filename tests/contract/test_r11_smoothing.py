@@ -5,6 +5,8 @@ from __future__ import annotations
 from math import hypot, pi, sin, sqrt
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from nubshift.feel.euro import OneEuro, factor
 from nubshift.model.roles import GyroRole, MouseRole
@@ -41,6 +43,18 @@ def test_it_does_what_the_paper_says(steady: float, quick: float) -> None:
     one = OneEuro(steady, quick)
     ours = [one.step(value, 1 / 250) for value in values]
     assert ours == pytest.approx(by_the_paper(values, 250, steady, quick), abs=1e-12)
+
+
+@given(
+    st.lists(st.floats(-1, 1), min_size=1, max_size=60),
+    st.floats(0.5, 30),
+    st.floats(0, 5),
+    st.sampled_from([100, 250, 1000]),
+)
+def test_any_signal_is_filtered_as_the_paper_says(values: list[float], steady: float, quick: float, rate: int) -> None:
+    one = OneEuro(steady, quick)
+    ours = [one.step(value, 1 / rate) for value in values]
+    assert ours == pytest.approx(by_the_paper(values, rate, steady, quick), abs=1e-9)
 
 
 @pytest.mark.parametrize("cutoff", [1.0, 3.0, 10.0])

@@ -5,6 +5,8 @@ from __future__ import annotations
 from typing import Any
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from nubshift.engine.compile import compile_profile
 from nubshift.model.layouts import ALWAYS, US
@@ -153,3 +155,49 @@ def test_the_us_table_has_every_printable_character(character: str) -> None:
 
 def test_ascii_is_complete() -> None:
     assert all(chr(code) in US for code in range(32, 127))
+
+
+# Any macro against its own timetable
+
+macro_steps = st.lists(
+    st.one_of(
+        st.tuples(st.just("tap"), st.sampled_from("ABC"), st.integers(10, 90)),
+        st.tuples(st.just("wait"), st.just(""), st.integers(1, 90)),
+        st.tuples(st.just("press"), st.sampled_from("DEF"), st.just(0)),
+        st.tuples(st.just("release"), st.sampled_from("DEF"), st.just(0)),
+    ),
+    min_size=1, max_size=14,
+)  # fmt: skip
+
+
+@given(macro_steps)
+def test_any_macro_against_its_own_timetable(steps: list[tuple[str, str, int]]) -> None:
+    made_of: list[MacroStep] = []
+    expected: list[tuple[int, str]] = []
+    held: list[str] = []
+    t, up_at = 0, {"": -1}
+    for kind, key, ms in steps:
+        match kind:
+            case "tap":
+                made_of.append(MacroTap(sends(key), ms))
+                if up_at.get(key) == t:  # two taps of one key in a row: the second begins one length later
+                    t += ms
+                expected += [(t, f"+{key}"), (t + ms, f"-{key}")]
+                t += ms
+                up_at[key] = t
+            case "wait":
+                made_of.append(MacroWait(ms))
+                t += ms
+            case "press":
+                made_of.append(MacroPress(sends(key)))
+                if key not in held:
+                    held.append(key)
+                    expected.append((t, f"+{key}"))
+            case _:
+                made_of.append(MacroRelease(sends(key)))
+                if key in held:
+                    held.remove(key)
+                    expected.append((t, f"-{key}"))
+    expected += [(t, f"-{key}") for key in reversed(held)]
+    sent = [(int(line.split()[0]), line.split()[1]) for line in desk(tuple(made_of)).play(f"0 south {t + 500}")]
+    assert sent == expected

@@ -77,6 +77,15 @@ def entries_of(profile: Profile, layer_id: str) -> list[Slot]:
     return [slot for slot, sends in slots_of(profile) if any(enters(send, layer_id) for _, send in each_send(sends))]
 
 
+def only_held(profile: Profile, layer_id: str) -> bool:
+    """Whether a layer is active only while something that enters it is held."""
+    return not any(
+        enters(send, layer_id) and not isinstance(send, HoldLayer)
+        for _, sends in slots_of(profile)
+        for _, send in each_send(sends)
+    )
+
+
 def enters(send: Send, layer_id: str) -> bool:
     """Whether a send can make a layer active."""
     match send:

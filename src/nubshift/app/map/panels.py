@@ -25,7 +25,8 @@ from nubshift.model.controls import CONTROLS, Kind
 from nubshift.model.parameters import Parameter
 from nubshift.model.profile import BASE, Profile
 from nubshift.model.sends import HoldLayer
-from nubshift.model.usage import feel_for
+from nubshift.model.sentences import binding_name
+from nubshift.model.usage import feel_for, look_up
 
 SQUARE = {parameters.SPEED.name, parameters.RATIO.name, parameters.LEAST_STEP.name, parameters.EDGE_BOOST.name,
           parameters.EDGE_TIME.name}  # fmt: skip
@@ -127,6 +128,7 @@ class ButtonPanel(Panel):
         self.column.addWidget(self.picture)
         self.slot = SlotView(stage, control)
         self.column.addWidget(self.slot)
+        self.also = self.quiet("")
         buttons = QHBoxLayout()
         buttons.setSpacing(6)
         self.by_name, self.drawn = self.pickers(self._listen)
@@ -148,7 +150,20 @@ class ButtonPanel(Panel):
         """The profile changed."""
         self.picture.refresh()
         self.slot.refresh()
+        self.also.setText(self._also())
+        self.also.setVisible(bool(self.also.text()))
         self.refresh_rows()
+
+    def _also(self) -> str:
+        """What the control does beside the press that is shown here."""
+        studio = self.stage.studio
+        found = look_up(studio.profile, studio.layer, self.control)
+        if found is None or found.binding.blocked:
+            return ""
+        name = binding_name(studio.profile, found.binding)
+        if found.binding.by_depth:
+            return f"By depth: {name}. A key given here takes the place of that."
+        return f"In all: {name}." if found.binding.gestures.keys() - {"press"} else ""
 
     def _moved(self, controls: set[str]) -> None:
         if self.control in controls:

@@ -13,7 +13,7 @@ from nubshift.app.studio import Studio
 from nubshift.app.theme import BODY, SMALL, Look, font
 from nubshift.model.changes import Changes
 from nubshift.model.profile import BASE
-from nubshift.model.usage import entries_of
+from nubshift.model.usage import entries_of, only_held
 
 NODE = 5.5
 SMALL_NUB = 8.5
@@ -99,6 +99,7 @@ class LayerNode(Canvas):
         self._entered_by = list(dict.fromkeys(slot.control for slot in entries_of(self._studio.profile, self.layer)))[
             :3
         ]
+        self._how = "while" if only_held(self._studio.profile, self.layer) else "by"
         said = "you are editing this layer" if self.edited else ""
         self.setAccessibleName(f"Layer {self._name}{', active' if self.active else ''}{f', {said}' if said else ''}")
         self.updateGeometry()
@@ -113,7 +114,7 @@ class LayerNode(Canvas):
         """As wide as what it says."""
         width = 12 + 2 * NODE + 8 + text_width(self._name, BODY, True) + 10
         if self._entered_by:
-            width += text_width("while", SMALL) + 5 + len(self._entered_by) * (2 * SMALL_NUB + 4) + 4
+            width += text_width(self._how, SMALL) + 5 + len(self._entered_by) * (2 * SMALL_NUB + 4) + 4
         if tail := self._tail():
             width += text_width(tail, SMALL) + 6
         return QSize(round(width + 4), round(max(line_height() + 10, 2 * SMALL_NUB + 10)))
@@ -137,7 +138,7 @@ class LayerNode(Canvas):
         x = 12 + 2 * NODE + 8
         x = self._text(painter, x, self._name, BODY, self.edited or self.active) + 4
         if self._entered_by:
-            x = self._text(painter, x, "while", SMALL, False) + 4
+            x = self._text(painter, x, self._how, SMALL, False) + 4
             for control in self._entered_by:
                 draw_nub(painter, QPointF(x + SMALL_NUB, middle), control, 0.0, theme, radius=SMALL_NUB)
                 x += 2 * SMALL_NUB + 4

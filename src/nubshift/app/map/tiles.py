@@ -292,6 +292,9 @@ class ButtonTile(Tile):
         if CONTROLS[self.control].kind is Kind.TRIGGER:
             if self.moved:
                 return f"{self.moved * 100:.0f} % in"
+            binding = self.words.binding
+            if binding is not None and binding.by_depth:
+                return f"from {binding.bands[0].start * 100:.0f} %" if binding.bands else "by depth"
             press_at = feel_for(self.stage.studio.profile, BASE, self.control).press_at or 0.0
             return f"from {press_at * 100:.0f} %"
         return f"else in {', '.join(self.words.elsewhere)}" if self.words.elsewhere else ""

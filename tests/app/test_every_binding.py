@@ -1,0 +1,102 @@
+"""The window with a profile that uses what only the engine knows yet: it is shown in words, and nothing is lost unseen."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+from PyQt6.QtCore import Qt
+
+from nubshift.app.map.panels import ButtonPanel
+from nubshift.model.controls import PAD_CONTROLS
+from nubshift.model.profile import Band, Belt, BeltEntry, Command, Macro, MacroTap
+from nubshift.model.roles import GyroRole, MenuEntry, MenuRole, PadAxisRole, TilesRole
+from nubshift.model.sends import (
+    BackToBase,
+    InOrder,
+    NextLayer,
+    Precision,
+    Pulsed,
+    SendBelt,
+    SendMacro,
+    SendPad,
+    SendText,
+    SendWheel,
+    Toggled,
+    Turbo,
+)
+from nubshift.model.writing import profile_text
+from tests.app.conftest import Hand
+from tests.support.profiles import made, sends
+
+BASE: dict[str, Any] = {
+    "south": {"press": "/jump", "hold": "/roll"}, "east": {"tap": "A", "double": "B"}, "west": Turbo(sends("A")),
+    "north": Toggled(sends("L")), "left_bumper": SendBelt("bar"), "right_bumper": SendMacro("dash"),
+    "left_trigger": {"bands": (Band(0.2, sends("/jump")), Band(0.8, sends("/roll")))}, "motion": GyroRole(),
+    "right_trigger": PadAxisRole("right_trigger"), "right_stick": MenuRole((MenuEntry(sends("1")), MenuEntry(sends("2")))),
+    "dpad_up": SendWheel("up"), "dpad_left": "!map", "dpad_right": NextLayer(("map",)), "dpad_down": BackToBase(),
+    "select": SendText("hello"), "start": SendPad("start"), "left_grip": Precision(), "mode": Pulsed(sends("P")),
+    "left_stick_click": InOrder(sends(["LEFTCTRL", "C"])),
+}  # fmt: skip
+PROFILE = made(
+    {"base": BASE, "map": {"left_stick": TilesRole(tuple(sends(str(n)) for n in range(1, 10)))}},
+    commands=[Command("jump", "Jump", ("SPACE",)), Command("roll", "Roll", ("Q",))],
+    belts=(Belt("bar", "Hotbar", (BeltEntry(sends("1")),)),),
+    macros=(Macro("dash", "Dash", (MacroTap(sends("W")),)),),
+)
+
+
+def opened(start: Callable[..., Hand], folder: Path) -> Hand:
+    path = folder / "every.nubshift.json"
+    path.write_bytes(profile_text(PROFILE))
+    return start(path)
+
+
+def test_every_control_says_what_it_does(start: Callable[..., Hand], tmp_path: Path) -> None:
+    hand = opened(start, tmp_path)
+    said = {}
+    for layer in ("base", "map"):
+        hand.studio.show_layer(layer)
+        for name in PAD_CONTROLS:
+            hand.studio.select(name)
+            hand.window.grab()
+            said[layer, name] = hand.tile(name).accessibleName()
+    assert "Jump, hold: Roll" in said["base", "south"]
+    assert "tap: A, double: B" in said["base", "east"]
+    assert "Hotbar: next" in said["base", "left_bumper"]
+    assert "Dash" in said["base", "right_bumper"]
+    assert "Jump, Roll" in said["base", "left_trigger"]
+    assert "Menu of 2" in said["base", "right_stick"]
+    assert "text “hello”" in said["base", "select"]
+    assert "9 tiles" in said["map", "left_stick"]
+    assert hand.studio.profile == PROFILE
+
+
+def test_a_key_on_a_trigger_with_bands_takes_their_place_says_so_and_can_be_undone(
+    start: Callable[..., Hand], tmp_path: Path
+) -> None:
+    hand = opened(start, tmp_path)
+    hand.studio.select("left_trigger")
+    panel = hand.window.map.inspector.panel
+    assert isinstance(panel, ButtonPanel)
+    assert panel.also.text() == "By depth: Jump, Roll. A key given here takes the place of that."
+    hand.studio.arm(hand.studio.slot())
+    hand.press(Qt.Key.Key_K)
+    binding = hand.studio.profile.layers[0].binding("left_trigger")
+    assert binding is not None
+    assert binding.press == sends("K")
+    assert not binding.by_depth
+    assert not panel.also.text()
+    hand.press(Qt.Key.Key_Z, hand.window, Qt.KeyboardModifier.ControlModifier)
+    assert hand.studio.profile == PROFILE
+
+
+def test_a_command_taken_away_goes_from_gestures_and_bands_too(start: Callable[..., Hand], tmp_path: Path) -> None:
+    from nubshift.model.edits import without_command
+
+    hand = opened(start, tmp_path)
+    hand.studio.edit("Roll taken out", lambda profile: without_command(profile, "roll"))
+    base = hand.kept().layers[0]
+    assert base.binding("south").gestures == {"press": sends("/jump")}
+    assert [band.what for band in base.binding("left_trigger").bands] == [sends("/jump"), ()]

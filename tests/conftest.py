@@ -7,11 +7,16 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
+from hypothesis import HealthCheck, settings
 
 from nubshift.model.profile import Profile
 from nubshift.model.store import read_profile
 from nubshift.runner.paths import demo_folder
 from tests.support.processes import Game
+
+# No test depends on the clock of the wall: these machines are shared and slow at times.
+settings.register_profile("here", deadline=None, suppress_health_check=[HealthCheck.too_slow])
+settings.load_profile("here")
 
 
 @pytest.fixture(autouse=True)

@@ -13,9 +13,7 @@ from nubshift.model.profile import Profile
 from nubshift.model.sends import PAD_BUTTONS
 from tests.support.anything import Play, happenings, profiles
 
-FEW = settings(
-    max_examples=120, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large]
-)
+FEW = settings(max_examples=120, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large])
 
 
 def well_ordered(log: list[Output]) -> tuple[set[str], set[str]]:

@@ -74,7 +74,7 @@ class Integral:
                 self.sticks[name] = value / 10
 
 
-@settings(max_examples=150, deadline=None)
+@settings(max_examples=150)
 @given(steps, st.sampled_from([1, 4, 7]))
 def test_on_every_tick_the_counts_sent_equal_the_integral_rounded(happenings: list[Any], tick: int) -> None:
     desk = Desk(made({"base": BASE, "aim": {}}, FEEL, game={"tick": tick}))

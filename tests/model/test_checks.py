@@ -172,7 +172,7 @@ def test_warnings_do_not_fail_the_command(tmp_path: Path, capsys: pytest.Capture
     assert "warning: commands[0]: nothing sends “Jump”" in capsys.readouterr().out
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(profiles())
 def test_every_finding_has_a_place_and_words_a_player_understands(profile: Profile) -> None:
     for problem in (*findings(profile, Setting({}, controls=PAD_CONTROLS)), *fair_play(profile)):

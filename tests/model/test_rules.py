@@ -88,7 +88,7 @@ def test_each_problem_has_its_place_and_a_sentence(data: bytes, place: str, said
     assert said in problem.text
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(profiles())
 def test_any_profile_comes_back_from_its_file_as_it_was(profile: Profile) -> None:
     text = profile_text(profile)
@@ -96,7 +96,7 @@ def test_any_profile_comes_back_from_its_file_as_it_was(profile: Profile) -> Non
     assert profile_text(parse_profile(text, "file")) == text
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(profiles())
 def test_every_send_has_one_place_and_changing_none_changes_nothing(profile: Profile) -> None:
     assert map_sends(profile, lambda sends: sends) is profile
@@ -107,7 +107,7 @@ def test_every_send_has_one_place_and_changing_none_changes_nothing(profile: Pro
     assert [sends for _, sends in sends_in(emptied)] == []
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(profiles())
 def test_what_is_mentioned_is_found_by_walking(profile: Profile) -> None:
     for kind in (HoldProfile, SendPoint, SendText, Turbo):

@@ -17,14 +17,21 @@ class Talk:
     """Says and hears; keeps everything it heard."""
 
     def __init__(self, path: Path, greet: bool = True) -> None:
-        wait_until(lambda: path.exists(), "the runner listens")
         self.socket = socket.socket(socket.AF_UNIX)
         self.socket.settimeout(PATIENCE)
-        self.socket.connect(str(path))
+        wait_until(lambda: self._connected(path), "the runner listens")
         self._lines = Lines()
         self.heard: list[Reply] = []
         if greet:
             self.say(Hello(PROTOCOL))
+
+    def _connected(self, path: Path) -> bool:
+        """Whether the runner took the connection: the socket's file is there a moment before it listens."""
+        try:
+            self.socket.connect(str(path))
+        except (FileNotFoundError, ConnectionRefusedError):
+            return False
+        return True
 
     def say(self, request: Request) -> None:
         self.socket.sendall(encode(request))

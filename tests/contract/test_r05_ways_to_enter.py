@@ -6,9 +6,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from nubshift.model.profile import Profile
-from nubshift.model.sends import BackToBase, ChangeLayer, HoldProfile, NextLayer, Toggled
-from tests.support.playing import MS, Desk
+from nubshift.model.profile import Belt, BeltEntry, Command, Macro, MacroTap, Profile
+from nubshift.model.roles import GyroRole, MouseRole
+from nubshift.model.sends import BackToBase, ChangeLayer, HoldProfile, NextLayer, SendBelt, SendMacro, Toggled
+from tests.support.playing import MS, Desk, moved
 from tests.support.profiles import What, four, made, sends
 
 
@@ -279,3 +280,54 @@ def test_after_every_release_and_back_to_base_the_stack_is_empty(
 def test_two_presses_in_one_report_do_not_depend_on_their_order(order: tuple[str, str]) -> None:
     found = Desk(made({"base": {"south": "A", "east": ">aim"}, "aim": {"south": "B"}}))
     assert found.at(0, **dict.fromkeys(order, 1.0)) == [">aim", "+B"]
+
+
+def test_everything_of_a_profile_held_is_its_own() -> None:
+    """Sticks with their feel and turn gauge, belts, macros, combinations, commands in their form, held keys."""
+    inner = made(
+        {
+            "base": {
+                "right_stick": MouseRole(), "south": SendBelt("bar"), "east": SendMacro("dash"), "west": "/go",
+                "left_bumper": "L", "motion": {"role": GyroRole()},
+            }
+        },
+        {"base": {"right_stick": {"inner": 0.0, "outer": 1.0, "speed": 360.0}}},
+        together={"base": {"dpad_up dpad_left": "X"}},
+        belts=(Belt("bar", "Bar", (BeltEntry(sends("7")),)),),
+        macros=(Macro("dash", "Dash", (MacroTap(sends("M"), 20),)),),
+        commands=[Command("go", "Go", ("G",), pad=("start",))],
+        game={"counts_per_turn": 900.0, "form": "pad"},
+    )  # fmt: skip
+    outer = made(
+        {"base": {"mode": HoldProfile("other"), "right_stick": four(), "south": SendBelt("bar"), "dpad_up": "U"}},
+        belts=(Belt("bar", "Bar", (BeltEntry(sends("1")),)),),
+    )
+    found = Desk(outer, {"other": inner})
+    assert tap(found, 1, "south") == ["+1", "-1"]
+    found.at(2 * MS, right_stick=(1.0, 0))
+    assert found.engine.held == ("D",)
+    assert found.at(100 * MS, mode=1) == [">other/base", "-D"]
+    found.to(200 * MS)
+    assert moved(found.log)[0] == 90  # a turn takes 900 counts there: 360 degrees a second for 0.1 s
+    assert tap(found, 201, "south")[:1] == ["+7"]
+    assert "+M" in tap(found, 202, "east")
+    assert [word for word in tap(found, 210, "west") if "pad" in word] == ["pad start 1", "pad start 0"]
+    found.at(230 * MS, dpad_up=1)
+    assert "+X" in found.at(240 * MS, dpad_left=1)
+    found.at(300 * MS, mode=0)
+    assert found.engine.held == ("X", "D")  # what a press began there ends with its own release
+    found.at(310 * MS, dpad_up=0)
+    assert found.engine.held == ("D",)
+
+
+def test_profiles_that_enter_each_other_end_where_they_began() -> None:
+    one = made({"base": {"mode": HoldProfile("two"), "south": "A"}})
+    two = made({"base": {"select": HoldProfile("one"), "south": "B"}})
+    found = Desk(one, {"one": one, "two": two})
+    assert found.at(0, mode=1) == [">two/base"]
+    assert found.at(1, select=1) == [">one/base"]
+    assert found.at(2, south=1) == ["+A"]
+    assert found.at(3, mode=0) == ["<two/base"]
+    assert found.at(4, select=0) == ["<one/base"]
+    assert found.at(5, south=0) == ["-A"]
+    assert found.engine.active_layers == ()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from math import cos, radians, sin
 from pathlib import Path
 
 import pytest
@@ -11,7 +12,7 @@ from nubshift.devices.simulated import SimulatedPad, open_simulated
 from nubshift.devices.take import TakeSource, parse_take, take_text
 from nubshift.errors import SourceError, TakeError
 from nubshift.events import Report
-from nubshift.model.controls import CONTROLS, PAD_CONTROLS
+from nubshift.model.controls import CHANNELS, CONTROLS, PAD_CONTROLS
 from nubshift.runner.paths import demo_folder
 
 
@@ -51,8 +52,9 @@ def test_the_demo_player_moves_every_control_and_ends_at_rest() -> None:
             for name, x, y in changes:
                 seen[name] = max(seen.get(name, 0.0), abs(x), abs(y))
     assert 29_900_000 < t < 30_100_000
-    assert set(seen) == set(PAD_CONTROLS)
-    assert min(seen.values()) >= 0.5
+    assert set(seen) - set(CHANNELS) == set(PAD_CONTROLS)
+    assert {"gravity", "gravity_z"} <= set(seen)
+    assert min(seen[name] for name in PAD_CONTROLS) >= 0.5
     assert all(x == 0 for name, x, _ in pad.state() if CONTROLS[name].kind == "button")
 
 
@@ -103,3 +105,15 @@ def test_a_take_plays_in_its_own_time(tmp_path: Path) -> None:
     assert source.read(1_004_999) == []
     assert source.read(1_005_000) == [(1_005_000, (("south", 0.0, 0.0),))]
     assert source.next_deadline is None
+
+
+def test_motion_goes_on_while_it_is_steered_and_gravity_turns_with_it() -> None:
+    """Half a second of nodding at 100 degrees a second: the pull wanders 50 degrees in the pad's axes."""
+    pad = open_simulated("moss", 0, demo_folder())
+    pad.steer("motion", 0.0, 0.5, 0)
+    reports = pad.read(0) + pad.read(500_000)
+    pulls = [{n: (x, y) for n, x, y in changes} for _, changes in reports]
+    last = next(p for p in reversed(pulls) if "gravity" in p)
+    down = last["gravity"][1], last["gravity_z"][0]
+    assert len(reports) > 100
+    assert down == pytest.approx((cos(radians(50)), sin(radians(50))), abs=0.05)

@@ -15,6 +15,7 @@ from nubshift.devices.player import Player, Script, read_script
 from nubshift.devices.port import ControllerInfo, Timed
 from nubshift.errors import SourceError, did_you_mean
 from nubshift.events import Change
+from nubshift.feel.gravity import Vector, turned
 from nubshift.model.controls import CONTROLS, PAD_CONTROLS, Kind
 from nubshift.units import MILLISECOND, SECOND, Micros
 
@@ -27,6 +28,8 @@ STICK_DRIFT = 0.012
 """How far from zero a stick comes to rest."""
 MOTION_NOISE = 0.3
 """Standard deviation of the gyro's noise in degrees a second."""
+PULL_NOISE = 0.004
+"""Standard deviation of the accelerometer's noise in g."""
 MOTION_REACH = 200.0
 """Degrees a second at a script's value of 1."""
 
@@ -57,6 +60,8 @@ class SimulatedPad:
         }
         self._wanted: dict[str, tuple[float, float]] = dict.fromkeys(self._info.controls, (0.0, 0.0))
         self._told: dict[str, tuple[float, float]] = {name: self._sensed(name) for name in self._info.controls}
+        self._down: Vector = (0.0, 1.0, 0.0)
+        self._turned_at = now
         self._pending: list[Timed] = []
         self._player = Player(script, now) if script else None
         self._next: Micros | None = now if script else None
@@ -129,7 +134,8 @@ class SimulatedPad:
         self._report(list(self._wanted), t)
 
     def _busy(self) -> bool:
-        return any(value != (0.0, 0.0) and CONTROLS[n].kind is Kind.STICK for n, value in self._wanted.items())
+        kinds = (Kind.STICK, Kind.MOTION)
+        return any(value != (0.0, 0.0) and CONTROLS[n].kind in kinds for n, value in self._wanted.items())
 
     def _report(self, controls: list[str], t: Micros) -> None:
         changes: list[Change] = []
@@ -138,8 +144,20 @@ class SimulatedPad:
             if value != self._told[name]:
                 self._told[name] = value
                 changes.append((name, *value))
+                if CONTROLS[name].kind is Kind.MOTION:
+                    changes += self._pull(t)
         if changes:
             self._pending.append((t, tuple(changes)))
+
+    def _pull(self, t: Micros) -> list[Change]:
+        """What the accelerometer says: the pull of gravity in the pad's axes, which turn as the hand turns it."""
+        turn, nod = self._wanted["motion"]
+        step = min(t - self._turned_at, LONGEST_LAG) / SECOND
+        self._turned_at = t
+        self._down = turned(self._down, (-nod * MOTION_REACH, turn * MOTION_REACH, 0.0), step)
+        noise = PULL_NOISE if self._noise else 0.0
+        x, y, z = (round(part + self._random.gauss(0, noise), 4) for part in self._down)
+        return [("gravity", x, y), ("gravity_z", z, 0.0)]
 
     def _sensed(self, name: str) -> tuple[float, float]:
         """What the sensor says of where a control is wanted: exact for buttons and triggers, noisy for the rest."""

@@ -12,11 +12,11 @@ from typing import TypeAlias
 from nubshift.engine.buttons import ButtonState
 from nubshift.engine.core import Core
 from nubshift.engine.gyro import MotionState
-from nubshift.engine.intake import Counts, Intake
+from nubshift.engine.intake import Counts
 from nubshift.engine.owner import Owner
 from nubshift.engine.positions import PositionState
-from nubshift.engine.program import ControlKey, Program
-from nubshift.engine.together import Together
+from nubshift.engine.program import Program
+from nubshift.engine.states import States
 from nubshift.engine.toggles import ToggleStep, coming_back
 from nubshift.events import Focus, InputEvent, Output, Plugged, Report, Surface, Unplugged
 from nubshift.units import Micros
@@ -34,12 +34,10 @@ class Engine:
         self.counts = Counts()
         self._core = Core(program)
         self._running = True
-        self._buttons: dict[ControlKey, ButtonState] = {}
-        self._positions: dict[ControlKey, PositionState] = self._core.positions
-        self._together: dict[str, Together] = {}
+        self._states = States(self._core, self.counts)
+        self._states.take(program)
         self._followed = self._core.version
         self._coming_back: list[tuple[ToggleStep, Owner]] = []
-        self._take(program)
 
     # What it is like now
 
@@ -103,7 +101,7 @@ class Engine:
             self._report(event)
         elif isinstance(event, Focus):
             self._focus(event.on)
-        elif event.seat not in self._intakes:
+        elif event.seat not in self._states.intakes:
             self.counts.unknown += 1
         else:
             self._unplug(event.seat)
@@ -132,20 +130,15 @@ class Engine:
         core.drop(lambda owner: (owner.layer != "" and owner.layer not in layers) or owner.seat not in seats)
         for place in [place for place in core.toggles if place not in program.toggles]:
             core.toggles.pop(place).end_all()
-        for button in self._buttons.values():
-            button.drop_deleted(layers)
-        for together in self._together.values():
-            together.drop_deleted(layers)
-        for state in self._positions.values():
-            state.drop_deleted(layers)
+        self._states.drop_deleted(layers)
         core.layers.replace(program.layers)
         core.mover.retime(program.tick, core.t)
         core.scroller.retime(program.tick, core.t)
         core.belts.replace(program.belts)
         core.macros.replace(program.macros)
-        self._take(program)
+        self._states.take(program)
         if self._running:
-            self._settle(self._positions.values())
+            self._settle(self._states.positions.values())
         self._end_step()
         return out
 
@@ -177,7 +170,7 @@ class Engine:
 
     def _report(self, report: Report) -> None:
         """One report: presses that change layers, then the other buttons in order, then positions once (R1)."""
-        intake = self._intakes.get(report.seat)
+        intake = self._states.intakes.get(report.seat)
         if intake is None:
             self.counts.unknown += 1
             return
@@ -226,7 +219,7 @@ class Engine:
         for _ in range(MAX_ROUNDS):
             version = core.version
             if version != self._followed:
-                moved = self._acting
+                moved = self._states.acting
                 self._followed = version
             for state in moved:
                 state.follow()
@@ -243,7 +236,7 @@ class Engine:
 
     def _plug(self, event: Plugged) -> None:
         """A controller as it stands: its buttons are known to be down without effect, its positions act (R12)."""
-        buttons, moved = self._intakes[event.seat].take(event.changes)
+        buttons, moved = self._states.intakes[event.seat].take(event.changes)
         for button, down in buttons:
             button.down = down
         for state in moved:
@@ -257,17 +250,9 @@ class Engine:
         """The controller is gone: what its controls hold ends, newest first, and they are at rest."""
         core = self._core
         core.drop(lambda owner: owner.seat == seat)
-        if seat in self._together:
-            self._together[seat].forget()
-        for key, button in self._buttons.items():
-            if key[0] == seat:
-                button.forget()
-                button.down = False
-        for key, state in self._positions.items():
-            if key[0] == seat:
-                state.unplug()
+        self._states.unplug(seat)
         if self._running:
-            self._settle(self._acting)
+            self._settle(self._states.acting)
         self._end_step()
 
     def _focus(self, on: bool) -> None:
@@ -289,52 +274,10 @@ class Engine:
 
     def _stop(self) -> None:
         self._core.stop()
-        for together in self._together.values():
-            together.forget()
-        for button in self._buttons.values():
-            button.forget()
-        for state in self._positions.values():
-            state.rest()
-        self._core.pad.touched.clear()
+        self._states.stop()
         self._running = False
 
     def _resume(self) -> None:
         self._running = True
-        self._settle(self._acting)
+        self._settle(self._states.acting)
         self._end_step()
-
-    # States
-
-    def _take(self, program: Program) -> None:
-        """States for every control of a program; those that exist go on with their new entry."""
-        core = self._core
-        for seat, entry in program.together.items():
-            if seat in self._together:
-                self._together[seat].entry = entry
-            else:
-                self._together[seat] = Together(core, entry, seat)
-        for seat in self._together.keys() - program.together.keys():
-            del self._together[seat]
-        for key, button in program.buttons.items():
-            state = self._buttons.get(key)
-            if state is None:
-                self._buttons[key] = ButtonState(core, key, button, self._together.get(key[0]))
-            else:
-                state.set_entry(button)
-                state.together = self._together.get(key[0])
-        for key, position in program.positions.items():
-            there = self._positions.get(key)
-            if there is not None:
-                there.set_entry(position)
-            else:
-                make = MotionState if position.motion else PositionState
-                self._positions[key] = make(core, key, position)
-        for gone in self._buttons.keys() - program.buttons.keys():
-            del self._buttons[gone]
-        for gone in self._positions.keys() - program.positions.keys():
-            self._positions.pop(gone).rest()
-        self._acting = [state for state in self._positions.values() if state.acts]
-        self._intakes = {
-            seat: Intake(seat, program, self._buttons, self._positions, self.counts)
-            for seat in dict.fromkeys(seat for seat, _ in program.buttons)
-        }

@@ -6,6 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from nubshift.model.roles import MouseRole
+from nubshift.model.sends import HoldLayer, Turbo
 from tests.support.playing import Desk, moved
 from tests.support.profiles import four, made
 
@@ -138,3 +139,15 @@ def test_releases_end_what_presses_began_against_a_plain_model(presses: list[str
         desk.at(t, **{button: float(button in held)})
         assert set(desk.engine.held) == {key for key in held.values() if key}
         assert list(desk.engine.active_layers) == stack
+
+
+def test_a_layer_held_by_pulses_of_a_stick_captures_it_too() -> None:
+    """Else the stick would follow the layer, let go of it, and begin again, more often each time."""
+    base = {"left_stick": four(up=Turbo((HoldLayer("run"),), rate=50))}
+    desk = Desk(made({"base": base, "run": {"left_stick": four(up=Turbo((HoldLayer("run"),), rate=7))}}))
+    desk.at(0, left_stick=(0, -1))
+    desk.to(1_000_000)
+    assert len(desk.log) == 101  # fifty pulses, and the one that begins now
+    desk.at(1_000_001, left_stick=(0, 0))
+    desk.to(2_000_000)
+    assert desk.engine.active_layers == ()

@@ -25,11 +25,6 @@ class Grip:
     def __bool__(self) -> bool:
         return bool(self._steps)
 
-    @property
-    def holds_layer(self) -> bool:
-        """Whether a layer or profile is kept entered by this."""
-        return any(step.holds_layer for step in self._steps)
-
     def begin(self, steps: Iterable[Step]) -> None:
         """Begin steps in their order; one already held goes on."""
         core = self._core

@@ -78,6 +78,10 @@ class LayerStack:
         """Remove the entry with this token. One that is gone already ends nothing."""
         self._remove(lambda entry: entry.token == token)
 
+    def is_held_by(self, by: ControlKey) -> bool:
+        """Whether a control holds a layer or profile, by whatever way: a key of its, a pulse, a belt, a macro."""
+        return any(entry.way == "held" and entry.by == by for entry in self._entries)
+
     def drop(self, of: Callable[[ControlKey], bool]) -> None:
         """Remove the entries of these controls, whichever way they entered."""
         self._remove(lambda entry: entry.by is not None and of(entry.by))

@@ -85,7 +85,7 @@ class PositionState:
         core = self.core
         self._version = core.version
         order = core.layers.order
-        if not self.grip.holds_layer:
+        if not core.layers.is_held_by(self.key):
             layer = setting_layer(self.entry.positions, order)
             found = None if layer is None else self.entry.positions[layer]
             position = None if isinstance(found, Blocked) else found

@@ -37,7 +37,6 @@ class Step(ABC):
     """One thing that can be begun and ended. Equal steps are the same: held before and after, it is not touched."""
 
     __slots__ = ()
-    holds_layer: ClassVar[bool] = False
     changes_layers: ClassVar[bool] = False
 
     @property

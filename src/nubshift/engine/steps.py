@@ -66,7 +66,6 @@ class LayerStep(Step):
     """Keep a layer entered, by its id, which stays the same when the profile is edited."""
 
     layer: str
-    holds_layer: ClassVar[bool] = True
     changes_layers: ClassVar[bool] = True
 
     def begin(self, core: Core, owner: Owner) -> int:

@@ -136,7 +136,10 @@ Output: TypeAlias = Key | Button | Motion | LayerChange | Wheel | Pad | Point | 
 
 
 class Surface(msgspec.Struct, frozen=True, gc=False):
-    """What an overlay draws: a control in use as ``tiles``, ``menu`` or ``board``, and the cell chosen, -1 for none."""
+    """What an overlay draws: a control in use as ``tiles``, ``menu`` or ``board``, and the cell chosen, -1 for none.
+
+    ``all`` asks for what everything does now; it belongs to no control.
+    """
 
     seat: str
     control: str

@@ -9,7 +9,7 @@ from typing import Any
 
 import pytest
 from PyQt6.QtCore import QPoint, QPointF, QSettings, Qt
-from PyQt6.QtWidgets import QApplication, QWidget
+from PyQt6.QtWidgets import QApplication, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
 from nubshift.app.link import Link
@@ -36,6 +36,36 @@ class Hand:
     def tile(self, control: str) -> QWidget:
         return self.window.map.hands.tiles[control]
 
+    def command(self, command: str) -> tuple[QWidget, QPoint]:
+        """The row of a command, belt or macro, and where it is."""
+        view = self.window.map.keys.view
+        viewport = view.viewport()
+        assert viewport is not None
+        return viewport, view.place(command).center()
+
+    def choose(self, widget: QWidget, name: str) -> None:
+        """Click the button, choice or link with this text (or its beginning) within a widget."""
+        self.until(widget.isVisible)
+        for button in widget.findChildren(QPushButton):
+            if button.isVisible() and button.text().startswith(name):
+                self.click(button)
+                return
+        there = [b.text() for b in widget.findChildren(QPushButton) if b.isVisible()]
+        raise AssertionError(f"no button {name!r}; there are {there}")
+
+    def answer(self, text: str) -> None:
+        """Answer the question that the window asks."""
+        field = self.window.asker.field
+        self.until(field.isVisible)
+        field.clear()
+        self.bot.keyClicks(field, text)
+        self.bot.keyClick(field, Qt.Key.Key_Return)
+
+    @property
+    def panel(self) -> Any:
+        """What the inspector shows."""
+        return self.window.map.inspector.panel
+
     def click(
         self, widget: QWidget, at: QPoint | None = None, button: Qt.MouseButton = Qt.MouseButton.LeftButton
     ) -> None:
@@ -43,6 +73,8 @@ class Hand:
 
     def press(self, key: Qt.Key, widget: QWidget | None = None,
               modifier: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier) -> None:  # fmt: skip
+        if widget is not None and widget.focusPolicy() != Qt.FocusPolicy.NoFocus:
+            widget.setFocus()  # keys go where the keyboard is
         self.bot.keyClick(widget or self.window.focusWidget() or self.window, key, modifier)
 
     def steer(self, control: str, x: float, y: float = 0.0) -> None:

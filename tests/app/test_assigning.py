@@ -3,28 +3,46 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QApplication, QPushButton
+from PyQt6.QtWidgets import QApplication, QMenu, QPushButton
 
+from nubshift.app.editors.button_panel import ButtonPanel
+from nubshift.app.editors.role_panel import RolePanel
 from nubshift.app.keyboard import places
-from nubshift.app.map.panels import ButtonPanel
-from nubshift.app.map.stick_panel import StickPanel
-from nubshift.model.edits import Slot, sends_of
+from nubshift.model.edits import sends_of
 from nubshift.model.keys import KEYS
 from nubshift.model.profile import BASE
 from nubshift.model.roles import KeysRole, MouseRole
 from nubshift.model.sends import HoldLayer, SendCommand, SendKey
+from nubshift.model.slots import Slot, side
 from tests.app.conftest import Hand, at
 
 
 def on(hand: Hand, control: str, direction: str | None = None, layer: str = BASE) -> object:
-    return sends_of(hand.studio.profile, Slot(layer, control, direction))  # type: ignore[arg-type]
+    part = side(direction) if direction else "press"  # type: ignore[arg-type]
+    return sends_of(hand.studio.profile, Slot(layer, control, part))
+
+
+def take_from_menu(hand: Hand, *path: str) -> None:
+    """Choose an entry of the menu that is open, by the words on the way."""
+    menu = QApplication.activePopupWidget()
+    assert isinstance(menu, QMenu)
+    for word in path:
+        action = next(a for a in menu.actions() if a.text() == word)
+        inner = action.menu()
+        if inner is None:
+            action.trigger()
+        else:
+            menu = inner
+    popup = QApplication.activePopupWidget()
+    if popup is not None:
+        popup.close()
 
 
 def test_touch_press_see_undo(hand: Hand) -> None:
     """Select by moving the simulated stick, press a key, see the tile change, see the key in the Now strip, undo."""
     hand.until(lambda: hand.link.status and hand.link.status.withheld)
     hand.steer("left_stick", 0, -1)
-    hand.until(lambda: (hand.studio.control, hand.studio.direction) == ("left_stick", "up"))
+    hand.until(lambda: (hand.studio.control, hand.studio.part) == ("left_stick", side("up")))
     tile = hand.tile("left_stick")
     hand.press(Qt.Key.Key_Return, tile)
     assert hand.studio.armed is not None
@@ -101,9 +119,8 @@ def test_a_mouse_button_pressed_on_the_armed_slot(hand: Hand) -> None:
 
 def test_the_other_way_round_command_then_control_then_the_next_without_one(hand: Hand) -> None:
     hand.until(lambda: hand.link.status and hand.link.status.withheld)
-    row = hand.window.map.keys.rows["sing"]
-    hand.click(row)
-    hand.press(Qt.Key.Key_Return, row)
+    hand.click(*hand.command("sing"))
+    hand.press(Qt.Key.Key_Return, hand.window.map.keys.view)
     assert hand.studio.armed_command == "sing"
     hand.steer("dpad_left", 1)
     hand.until(lambda: on(hand, "dpad_left") == (SendCommand("sing"),))
@@ -118,7 +135,7 @@ def test_by_name(hand: Hand) -> None:
     hand.click(hand.tile("east"))
     panel = hand.window.map.inspector.panel
     assert isinstance(panel, ButtonPanel)
-    hand.click(panel.by_name)
+    hand.click(panel.editor.by_name)
     finder = hand.window._finder
     assert finder.isVisible()
     hand.bot.keyClicks(finder.field, "num 7")
@@ -132,13 +149,13 @@ def test_from_a_drawn_keyboard(hand: Hand) -> None:
     hand.studio.arm_control("east")
     panel = hand.window.map.inspector.panel
     assert isinstance(panel, ButtonPanel)
-    hand.click(panel.drawn)
+    hand.click(panel.editor.drawn)
     keyboard = hand.window._keyboard
     assert keyboard.isVisible()
     hand.click(keyboard, keyboard.place_of("F13").center().toPoint())
     assert on(hand, "east") == (SendKey("F13"),)
     assert not keyboard.isVisible()
-    hand.click(panel.drawn)
+    hand.click(panel.editor.drawn)
     hand.press(Qt.Key.Key_Left, keyboard)
     hand.press(Qt.Key.Key_Escape, keyboard)
     assert on(hand, "east") == (SendKey("F13"),)
@@ -153,20 +170,20 @@ def test_every_key_is_on_the_drawn_keyboard() -> None:
 def test_four_directions_at_once_and_mouse_look_in_one_step(hand: Hand) -> None:
     hand.click(hand.tile("right_stick"))
     panel = hand.window.map.inspector.panel
-    assert isinstance(panel, StickPanel)
+    assert isinstance(panel, RolePanel)
     hand.click(panel.choices["keys"])
     role = hand.studio.profile.layers[0].binding("right_stick").role  # type: ignore[union-attr]
     assert isinstance(role, KeysRole)
     assert (role.up, role.left) == ((SendCommand("forward"),), (SendCommand("left"),))
     panel = hand.window.map.inspector.panel
-    assert isinstance(panel, StickPanel)
+    assert isinstance(panel, RolePanel)
     eight = next(b for b in panel.findChildren(QPushButton) if b.text().startswith("eight"))
     hand.click(eight)
     role = hand.studio.profile.layers[0].binding("right_stick").role  # type: ignore[union-attr]
     assert isinstance(role, KeysRole)
     assert (role.directions, role.up_right) == (8, (SendKey("KP9"),))
     panel = hand.window.map.inspector.panel
-    assert isinstance(panel, StickPanel)
+    assert isinstance(panel, RolePanel)
     hand.click(panel.choices["mouse"])
     assert isinstance(hand.studio.profile.layers[0].binding("right_stick").role, MouseRole)  # type: ignore[union-attr]
     for _ in range(3):
@@ -192,8 +209,8 @@ def test_in_a_layer_only_what_is_set_changes_and_it_can_be_given_back(hand: Hand
 
 def test_one_direction_of_an_inherited_stick_brings_the_others_along(hand: Hand) -> None:
     hand.studio.show_layer("aim")
-    hand.studio.select("left_stick", "up")
-    hand.studio.arm(hand.studio.slot("left_stick", "up"), 0)
+    hand.studio.select("left_stick", side("up"))
+    hand.studio.arm(hand.studio.slot("left_stick", side("up")), 0)
     hand.press(Qt.Key.Key_Y)
     assert on(hand, "left_stick", "up", "aim") == (SendKey("Y"),)
     assert on(hand, "left_stick", "left", "aim") == (SendCommand("left"),)
@@ -203,7 +220,8 @@ def test_holding_a_new_layer(hand: Hand) -> None:
     hand.click(hand.tile("mode"))
     panel = hand.window.map.inspector.panel
     assert isinstance(panel, ButtonPanel)
-    panel._hold(None)
+    hand.choose(panel, "more…")
+    take_from_menu(hand, "layer", "a new layer, while held")
     layer = hand.studio.profile.layers[-1].id
     assert on(hand, "mode") == (SendCommand("journal"), HoldLayer(layer))
     assert layer in hand.window.map.rail.nodes
@@ -226,7 +244,7 @@ def test_commands_are_added_by_typing_pressing_and_pasting(hand: Hand) -> None:
     hand.bot.keyClick(field, Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier)
     assert [c.group for c in hand.studio.profile.commands[-3:]] == ["Talk"] * 3
     assert "Spaec" in hand.window.notices.text
-    assert "have no control" in hand.window.map.keys._missing.text()
+    assert "have no control" in hand.window.map.keys.missing.text()
     hand.studio.undo()
     assert hand.studio.profile.command("greet") is None
 

@@ -7,11 +7,12 @@ from PyQt6.QtCore import QMimeData, QPointF, Qt
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent
 from PyQt6.QtWidgets import QApplication
 
-from nubshift.app.map.tiles import COMMAND_MIME
-from nubshift.model.edits import Slot, sends_of
+from nubshift.app.stage import COMMAND_MIME
+from nubshift.model.edits import sends_of
 from nubshift.model.part import Direction
 from nubshift.model.profile import BASE
 from nubshift.model.sends import SendCommand
+from nubshift.model.slots import Slot, side
 from tests.app.conftest import Hand
 
 
@@ -29,5 +30,7 @@ def test_dropping_lets_the_control_send_it(
     QApplication.sendEvent(tile, enter)
     assert enter.isAccepted()
     QApplication.sendEvent(tile, QDropEvent(at, copy, data, left, none))
-    assert sends_of(hand.studio.profile, Slot(BASE, control, direction)) == (SendCommand("sing"),)
+    assert sends_of(hand.studio.profile, Slot(BASE, control, side(direction) if direction else "press")) == (
+        SendCommand("sing"),
+    )
     assert hand.studio.control == control

@@ -8,7 +8,7 @@ from typing import Any
 
 from PyQt6.QtCore import Qt
 
-from nubshift.app.map.panels import ButtonPanel
+from nubshift.app.editors.role_panel import RolePanel
 from nubshift.model.controls import PAD_CONTROLS
 from nubshift.model.profile import Band, Belt, BeltEntry, Command, Macro, MacroTap
 from nubshift.model.roles import GyroRole, MenuEntry, MenuRole, PadAxisRole, TilesRole
@@ -62,8 +62,8 @@ def test_every_control_says_what_it_does(start: Callable[..., Hand], tmp_path: P
             hand.studio.select(name)
             hand.window.grab()
             said[layer, name] = hand.tile(name).accessibleName()
-    assert "Jump, hold: Roll" in said["base", "south"]
-    assert "tap: A, double: B" in said["base", "east"]
+    assert "Jump, key Space, press, hold, hold: Roll" in said["base", "south"]
+    assert "A, key A, tap, twice, twice: B" in said["base", "east"]
     assert "Hotbar: next" in said["base", "left_bumper"]
     assert "Dash" in said["base", "right_bumper"]
     assert "Jump, Roll" in said["base", "left_trigger"]
@@ -79,15 +79,14 @@ def test_a_key_on_a_trigger_with_bands_takes_their_place_says_so_and_can_be_undo
     hand = opened(start, tmp_path)
     hand.studio.select("left_trigger")
     panel = hand.window.map.inspector.panel
-    assert isinstance(panel, ButtonPanel)
-    assert panel.also.text() == "By depth: Jump, Roll. A key given here takes the place of that."
+    assert isinstance(panel, RolePanel)
+    assert panel.used.present == "depth"
     hand.studio.arm(hand.studio.slot())
     hand.press(Qt.Key.Key_K)
     binding = hand.studio.profile.layers[0].binding("left_trigger")
     assert binding is not None
     assert binding.press == sends("K")
     assert not binding.by_depth
-    assert not panel.also.text()
     hand.press(Qt.Key.Key_Z, hand.window, Qt.KeyboardModifier.ControlModifier)
     assert hand.studio.profile == PROFILE
 

@@ -12,7 +12,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QApplication, QPushButton
 
-from nubshift.app.map.stick_panel import StickPanel
+from nubshift.app.editors.role_panel import RolePanel
 from nubshift.app.map.stick_tile import StickTile
 from nubshift.app.theme import DAY, DUSK, Theme
 from nubshift.model.profile import BASE
@@ -55,7 +55,7 @@ def test_steering_with_the_keyboard(hand: Hand) -> None:
 def test_dragging_a_slider_is_live_and_one_step(hand: Hand) -> None:
     hand.click(hand.tile("right_stick"))
     panel = hand.window.map.inspector.panel
-    assert isinstance(panel, StickPanel)
+    assert isinstance(panel, RolePanel)
     slider = panel.rows["speed"].slider
     middle = slider.height() // 2
     hand.bot.mousePress(slider, Qt.MouseButton.LeftButton, pos=QPoint(40, middle))
@@ -74,7 +74,7 @@ def test_dragging_a_slider_is_live_and_one_step(hand: Hand) -> None:
 def test_a_number_can_be_typed_and_nonsense_is_put_back(hand: Hand) -> None:
     hand.click(hand.tile("right_stick"))
     panel = hand.window.map.inspector.panel
-    assert isinstance(panel, StickPanel)
+    assert isinstance(panel, RolePanel)
     field = panel.rows["inner"].field
     for text, value in (("12", 0.12), ("12,5 %", 0.125), ("lots", 0.125), ("900", 0.9)):
         field.selectAll()
@@ -87,7 +87,7 @@ def test_a_number_can_be_typed_and_nonsense_is_put_back(hand: Hand) -> None:
 def test_a_contradiction_is_refused_in_a_sentence(hand: Hand) -> None:
     hand.click(hand.tile("right_stick"))
     panel = hand.window.map.inspector.panel
-    assert isinstance(panel, StickPanel)
+    assert isinstance(panel, RolePanel)
     panel.rows["outer"].changed.emit(0.1)
     panel.rows["inner"].changed.emit(0.5)
     assert "must end before" in hand.window.notices.text
@@ -108,6 +108,7 @@ def test_live_and_paused(hand: Hand) -> None:
 def test_edits_are_kept_by_themselves_and_at_closing(hand: Hand) -> None:
     before = hand.kept()
     hand.click(hand.tile("east"))
+    hand.click(hand.tile("east"))
     hand.press(Qt.Key.Key_Delete, hand.tile("east"))
     assert "keeping" in hand.window.top.title.state_text
     hand.window.close()
@@ -122,6 +123,7 @@ def test_a_full_disk_is_told_and_the_edit_is_not_lost(hand: Hand, monkeypatch: p
 
     with monkeypatch.context() as broken:
         broken.setattr("os.fsync", full)
+        hand.click(hand.tile("east"))
         hand.press(Qt.Key.Key_Delete, hand.tile("east"))
         hand.until(lambda: "No space left" in hand.window.notices.text)
         assert "not kept yet" in hand.window.top.title.state_text
@@ -160,10 +162,13 @@ def test_the_player_runs_by_in_the_now_strip(hand: Hand) -> None:
     assert hand.window.name_of("W") == "Forward"
 
 
-def test_a_new_profile_and_back(hand: Hand, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr("nubshift.app.window.QInputDialog.getText", lambda *_, **__: ("Lantern Row", True))
+def test_a_new_profile_and_back(hand: Hand) -> None:
     first = hand.studio.file.path
-    hand.window.new_profile()
+    hand.press(Qt.Key.Key_N, hand.window, Qt.KeyboardModifier.ControlModifier)
+    sheet = hand.window.beginning
+    hand.until(sheet.isVisible)
+    hand.bot.keyClicks(sheet.title, "Lantern Row")
+    hand.press(Qt.Key.Key_Return, sheet.title)
     assert hand.studio.profile.game.title == "Lantern Row"
     assert hand.studio.file.path.name == "lantern-row.nubshift.json"
     assert "nothing yet" in hand.tile("south").accessibleName()

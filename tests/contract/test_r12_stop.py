@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from nubshift.model import edits
 from nubshift.model.roles import MouseRole
+from nubshift.model.slots import Slot
 from tests.support.playing import Desk, moved
 from tests.support.profiles import four, made, sends
 
@@ -70,7 +71,7 @@ def test_a_controller_that_comes_with_a_button_down_does_nothing_with_it() -> No
 def test_a_live_edit_lets_presses_end_what_they_began() -> None:
     desk = Desk(PROFILE)
     desk.at(1, south=1, left_stick=(0, -1))
-    edited = edits.with_sends(PROFILE, edits.Slot("base", "south"), sends("Z"))
+    edited = edits.with_sends(PROFILE, Slot("base", "south"), sends("Z"))
     edited = edits.with_role(edited, "base", "left_stick", four(up="UP"))
     assert desk.edit(2, edited) == ["-W", "+UP"]
     assert desk.at(3, south=0) == ["-A"]
@@ -80,7 +81,7 @@ def test_a_live_edit_lets_presses_end_what_they_began() -> None:
 def test_an_edit_elsewhere_touches_nothing_and_keeps_layers_and_carry() -> None:
     desk = Desk(PROFILE)
     desk.at(1, west=1, left_stick=(0, -1), right_stick=(0.5, 0))
-    edited = edits.with_sends(PROFILE, edits.Slot("base", "north"), sends("Q"))
+    edited = edits.with_sends(PROFILE, Slot("base", "north"), sends("Q"))
     assert desk.edit(2, edited) == []
     assert desk.engine.active_layers == ("aim",)
     assert desk.engine.next_deadline is not None

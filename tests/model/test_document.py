@@ -8,10 +8,10 @@ from msgspec.structs import replace
 from nubshift.errors import ProfileError
 from nubshift.model import edits
 from nubshift.model.document import Document
-from nubshift.model.edits import Slot
 from nubshift.model.profile import BASE, Command, Profile
 from nubshift.model.roles import KeysRole
 from nubshift.model.sends import HoldLayer, SendCommand, SendKey
+from nubshift.model.slots import Slot, side
 from nubshift.model.usage import slots_by_command
 
 
@@ -103,7 +103,7 @@ def test_a_binding_that_says_nothing_falls_through_again(demo: Profile) -> None:
 
 
 def test_a_direction_makes_a_stick_a_set_of_keys(demo: Profile) -> None:
-    after = edits.with_sends(demo, Slot(BASE, "right_stick", "up"), (SendKey("I"), HoldLayer("aim")))
+    after = edits.with_sends(demo, Slot(BASE, "right_stick", side("up")), (SendKey("I"), HoldLayer("aim")))
     binding = after.layers[0].binding("right_stick")
     assert binding is not None
     assert isinstance(binding.role, KeysRole)

@@ -14,6 +14,7 @@ from nubshift.model import edits
 from nubshift.model.profile import Profile
 from nubshift.model.roles import MouseRole
 from nubshift.model.sends import SendKey
+from nubshift.model.slots import Slot
 from nubshift.runner.messages import (
     Choose,
     Frame,
@@ -112,7 +113,7 @@ def test_an_edit_is_live_and_keeps_what_is_held(stage: Stage) -> None:
     talk.say(Steer("west", 1))
     talk.say(Steer("south", 1))
     talk.wait_held("B")
-    edited = edits.with_sends(PROFILE, edits.Slot("aim", "south"), (SendKey("C"),))
+    edited = edits.with_sends(PROFILE, Slot("aim", "south"), (SendKey("C"),))
     talk.say(Use(edited, 2))
     talk.wait(Used, edit=2)
     talk.say(Steer("south", 0))

@@ -5,20 +5,24 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
-from PyQt6.QtCore import QObject
+from PyQt6.QtCore import QObject, Qt
 from PyQt6.QtGui import QAction, QKeySequence
 from PyQt6.QtWidgets import QMenu, QWidget
 
 
 @dataclass(frozen=True)
 class Entry:
-    """One action: `text` may depend on the moment, as may whether it is `enabled`."""
+    """One action: `text` may depend on the moment, as may whether it is `enabled`.
+
+    `where`: the shortcut holds only while the keyboard is in this part of the window.
+    """
 
     id: str
     text: Callable[[], str]
     run: Callable[[], None]
     shortcut: str = ""
     enabled: Callable[[], bool] = lambda: True
+    where: QWidget | None = None
 
 
 def always(text: str) -> Callable[[], str]:
@@ -41,7 +45,9 @@ class ActionTable(QObject):
             if entry.shortcut:
                 action.setShortcut(QKeySequence(entry.shortcut))
             action.triggered.connect(lambda _=False, run=entry.run: run())
-            self._window.addAction(action)
+            if entry.where is not None:
+                action.setShortcutContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
+            (entry.where or self._window).addAction(action)
             self._entries[entry.id] = (entry, action)
 
     def refresh(self) -> None:
@@ -49,6 +55,10 @@ class ActionTable(QObject):
         for entry, action in self._entries.values():
             action.setText(entry.text())
             action.setEnabled(entry.enabled())
+
+    def run(self, entry_id: str) -> None:
+        """Do what an entry does, if it can be done now."""
+        self._entries[entry_id][0].run()
 
     def __iter__(self) -> Iterator[Entry]:
         return (entry for entry, _ in self._entries.values())

@@ -1,4 +1,4 @@
-"""The key that answers a listening slot, whatever widget has the focus."""
+"""The key that answers a listening slot, whatever widget has the focus, and the keys of a recording."""
 
 from __future__ import annotations
 
@@ -7,16 +7,18 @@ from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QApplication, QWidget
 
 from nubshift.app.labels import pressed_key
+from nubshift.app.recording import Recording
 from nubshift.app.studio import Studio
 
 
 class KeyCapture(QObject):
     """Takes the next key press for the slot or command that listens; shortcuts and Escape are keys like others then."""
 
-    def __init__(self, app: QApplication, studio: Studio) -> None:
+    def __init__(self, app: QApplication, studio: Studio, recording: Recording) -> None:
         super().__init__(app)
         self._app = app
         self._studio = studio
+        self._recording = recording
         app.installEventFilter(self)
 
     def close(self) -> None:
@@ -25,15 +27,21 @@ class KeyCapture(QObject):
         self.deleteLater()
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
-        """True for a key that was the answer."""
-        if event is None or not self._studio.listens or not isinstance(event, QKeyEvent):
+        """True for a key that was the answer, or was recorded."""
+        if not isinstance(event, QKeyEvent) or not (self._studio.listens or self._recording.on):
             return False
         if event.type() == QEvent.Type.ShortcutOverride:
             event.accept()
             return True
-        if event.type() != QEvent.Type.KeyPress or not isinstance(watched, QWidget) or event.isAutoRepeat():
+        if not isinstance(watched, QWidget) or event.isAutoRepeat():
             return False
         key = pressed_key(event)
+        if self._recording.on and event.type() in (QEvent.Type.KeyPress, QEvent.Type.KeyRelease):
+            if key is not None:
+                self._recording.take(key, event.type() == QEvent.Type.KeyPress)
+            return True
+        if event.type() != QEvent.Type.KeyPress:
+            return False
         if key is not None:
             self._studio.give_key(key)
         return True

@@ -10,6 +10,7 @@ from math import hypot
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from nubshift.app.timing import every
+from nubshift.events import Surface
 from nubshift.model.controls import CONTROLS, Kind
 from nubshift.runner.messages import Frame, Status
 
@@ -17,6 +18,10 @@ PAST_US = 3_000_000
 """How much of the output the Now strip shows."""
 TRAIL = 40
 STILL = 0.04
+FIRST = "1"
+"""The seat whose controls stand in a frame itself."""
+Values = dict[str, tuple[float, float]]
+"""Where controls stand, by name."""
 MOTION_SAMPLES = 150
 RATE_US = 250_000
 TOUCH_AT, TOUCH_BELOW = 0.6, 0.35
@@ -44,11 +49,16 @@ class Live(QObject):
     controls_changed = pyqtSignal(set)
     output_changed = pyqtSignal()
     layers_changed = pyqtSignal()
+    surfaces_changed = pyqtSignal()
+    belts_changed = pyqtSignal()
     touched = pyqtSignal(str)
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
-        self.values: dict[str, tuple[float, float]] = {}
+        self.seat = FIRST
+        self._seats: dict[str, Values] = {FIRST: {}}
+        self.surfaces: tuple[Surface, ...] = ()
+        self.belts: dict[str, int] = {}
         self.trails: dict[str, deque[tuple[float, float]]] = {}
         self.motion: deque[tuple[float, float]] = deque(maxlen=MOTION_SAMPLES)
         self.held: tuple[str, ...] = ()
@@ -58,6 +68,20 @@ class Live(QObject):
         self._moves: deque[tuple[int, int, int]] = deque()
         self._touched: set[str] = set()
         self._fade = every(self, 33, self._let_fade)
+
+    @property
+    def values(self) -> Values:
+        """Where each control of the seat shown stands."""
+        return self._seats.setdefault(self.seat, {})
+
+    def show_seat(self, seat: str) -> None:
+        """Show the controller in another seat."""
+        if seat != self.seat:
+            names = set(self.values)
+            self.seat = seat
+            self.trails.clear()
+            self._touched.clear()
+            self.controls_changed.emit(names | set(self.values))
 
     def value(self, control: str) -> tuple[float, float]:
         """Where a control stands: x (or depth) and y."""
@@ -79,8 +103,12 @@ class Live(QObject):
 
     def take(self, frame: Frame) -> None:
         """Take in what the runner tells."""
-        changed = {name for name, value in frame.controls.items() if self.values.get(name) != value}
-        self.values.update(frame.controls)
+        changed: set[str] = set()
+        for seat, controls in {FIRST: frame.controls, **frame.seats}.items():
+            values = self._seats.setdefault(seat, {})
+            if seat == self.seat:
+                changed = {name for name, value in controls.items() if values.get(name) != value}
+            values.update(controls)
         self._remember(changed)
         for t, code, value in frame.sent:
             self._bar(t, code, value, frame.real)
@@ -92,6 +120,12 @@ class Live(QObject):
         if frame.layers != self.layers:
             self.layers = frame.layers
             self.layers_changed.emit()
+        if frame.surfaces != self.surfaces:
+            self.surfaces = frame.surfaces
+            self.surfaces_changed.emit()
+        if frame.belts != self.belts:
+            self.belts = frame.belts
+            self.belts_changed.emit()
         if changed:
             self.controls_changed.emit(changed)
         self._notice_touch(changed)
@@ -149,9 +183,12 @@ class Live(QObject):
         """Another controller, or none: what is not there any more stands at rest."""
         info = next((c for c in status.controllers if c.id == status.controller), None)
         there = set(info.controls) if info else set()
-        gone = {name for name in self.values if name not in there}
+        values = self._seats[FIRST]
+        gone = {name for name in values if name not in there}
         for name in gone:
-            del self.values[name]
+            del values[name]
+        for seat in set(self._seats) - {FIRST, *status.seats}:
+            gone |= set(self._seats.pop(seat))
         self._touched -= gone
         if gone:
             self.controls_changed.emit(gone)
@@ -162,9 +199,11 @@ class Live(QObject):
         for bar in self.bars:
             bar.end = end if bar.end is None else bar.end
         names = set(self.values)
-        self.values.clear()
+        self._seats = {FIRST: {}}
         self.held, self.layers = (), ()
+        self.surfaces, self.belts = (), {}
         self._touched.clear()
+        self.surfaces_changed.emit()
         self.output_changed.emit()
         self.layers_changed.emit()
         self.controls_changed.emit(names)

@@ -6,12 +6,18 @@ from collections.abc import Callable, Iterator
 from functools import partial
 
 from nubshift.app.actions import ActionTable
+from nubshift.app.editors.profile_panel import HABITS
 from nubshift.app.finder import Hit
+from nubshift.app.offers import offers, take_offer
 from nubshift.app.studio import Armed, Studio
+from nubshift.model import parameters as p
 from nubshift.model.controls import CONTROLS, PAD_CONTROLS
 from nubshift.model.keys import KEYS
 from nubshift.model.profile import Command
-from nubshift.model.sends import HoldLayer, Send, SendCommand
+from nubshift.model.sends import Send, SendCommand
+from nubshift.model.sentences import keys_of, slot_name
+from nubshift.model.slots import BELT, MACRO
+from nubshift.model.usage import slots_of
 
 LabelOf = Callable[[str], str]
 Go = Callable[[str], None]
@@ -20,13 +26,18 @@ Go = Callable[[str], None]
 def everything(
     studio: Studio, label_of: LabelOf, to_control: Go, to_command: Go, actions: ActionTable
 ) -> Iterator[Hit]:
-    """Controls, commands, layers and actions; choosing one goes there or does it."""
-    for info in (CONTROLS[name] for name in PAD_CONTROLS):
+    """Controls, commands, keys, layers, belts, macros, settings and actions; choosing one goes there or does it."""
+    for info in (CONTROLS[name] for name in (*PAD_CONTROLS, "dpad")):
         yield Hit(info.title, "control", f"{info.mark} {info.reach}", partial(to_control, info.name))
     for command in studio.profile.commands:
         yield Hit(command.name, _kind(command, label_of), command.group, partial(to_command, command.id))
     for layer in studio.profile.layers:
         yield Hit(layer.name, "layer", "", partial(studio.show_layer, layer.id))
+    for prefix, parts in ((BELT, studio.profile.belts), (MACRO, studio.profile.macros)):
+        for part in parts:
+            yield Hit(part.name, prefix.rstrip(":"), "", partial(studio.look_at, f"{prefix}{part.id}"))
+    yield from _keys_in_use(studio, label_of, to_control)
+    yield from _settings(studio, to_control)
     for entry in actions:
         if entry.enabled() and entry.id != "find":
             yield Hit(entry.text(), entry.shortcut or "to do", "", entry.run)
@@ -43,9 +54,36 @@ def sendable(studio: Studio, label_of: LabelOf, armed: Armed) -> Iterator[Hit]:
     for info in KEYS.values():
         words = f"{info.name} {info.label}"
         yield Hit(label_of(info.name), f"key, {info.group}", words, partial(give, studio.send_for_key(info.name)))
-    if armed.slot.direction is None:
-        for layer in studio.profile.layers[1:]:
-            yield Hit(layer.name, "layer while held", "", partial(give, HoldLayer(layer.id)))
+    for offer in offers(studio, armed.slot.control):
+        yield Hit(offer.name, offer.group, "", partial(take_offer, studio, armed, offer))
+
+
+def _keys_in_use(studio: Studio, label_of: LabelOf, to_control: Go) -> Iterator[Hit]:
+    """Keys that some control sends, leading to the first that does."""
+    seen: set[str] = set()
+    for slot, sends in slots_of(studio.profile):
+        for key in keys_of(studio.profile, sends):
+            if key not in seen and slot.control in CONTROLS:
+                seen.add(key)
+                where = f"key, sent by {slot_name(studio.profile, slot)}"
+                yield Hit(label_of(key), where, key, partial(to_control, slot.control))
+
+
+def _settings(studio: Studio, to_control: Go) -> Iterator[Hit]:
+    """Numbers of the feel of the sticks and triggers, and the habits of the profile."""
+    for control, parameters in FEEL_SETTINGS.items():
+        for parameter in parameters:
+            kind = f"setting, {CONTROLS[control].title.lower()}"
+            yield Hit(parameter.label, kind, parameter.help, partial(to_control, control))
+    for parameter in HABITS:
+        yield Hit(parameter.label, "setting of the profile", parameter.help, partial(studio.look_at, "habits"))
+
+
+STICK_SETTINGS = (p.SPEED, p.RATIO, p.INNER, p.OUTER, p.LEAST_STEP, p.EDGE_BOOST, p.KEY_RADIUS, p.DIAGONAL)
+FEEL_SETTINGS = {
+    "left_stick": STICK_SETTINGS, "right_stick": STICK_SETTINGS, "left_trigger": (p.PRESS_AT,),
+    "right_trigger": (p.PRESS_AT,), "motion": (p.GYRO_RATIO, p.GYRO_THRESHOLD, p.STEADY, p.QUICK),
+}  # fmt: skip
 
 
 def _kind(command: Command, label_of: LabelOf) -> str:

@@ -16,6 +16,10 @@ SMALL, BODY, STRONG, TITLE = 0.88, 1.0, 1.1, 1.5
 """Sizes of text as factors of the body size, so that text scales as a whole."""
 
 
+LIGHTS = ("#7dd3b4", "#ef8a6b", "#e3b94c", "#9a8cd8", "#e07a9a", "#f0e9dd")
+"""Colours offered for a controller's light; these go to the device."""
+
+
 @dataclass(frozen=True)
 class Theme:
     """Named colours. Round and `input` is what comes from the hand, square and `output` what goes to the game."""

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QCloseEvent, QKeyEvent, QPalette
-from PyQt6.QtWidgets import QApplication, QFileDialog, QInputDialog, QLineEdit, QMainWindow, QMenu, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QApplication, QFileDialog, QLineEdit, QMainWindow, QMenu, QVBoxLayout, QWidget
 
 from nubshift.app.actions import ActionTable, Entry, always
+from nubshift.app.asking import Asker
+from nubshift.app.beginning import NewProfile
 from nubshift.app.capture import KeyCapture
 from nubshift.app.finder import Finder
 from nubshift.app.focus import FocusGuard
@@ -17,22 +18,31 @@ from nubshift.app.keyboard import KeyboardPicker
 from nubshift.app.labels import KeyLabels
 from nubshift.app.link import Link
 from nubshift.app.live import Live
-from nubshift.app.map.steer import Steering
-from nubshift.app.map.tiles import Stage
 from nubshift.app.map.workspace import MapWorkspace
 from nubshift.app.notices import NoticeBar
 from nubshift.app.now import NowStrip
+from nubshift.app.offers import with_new_belt, with_new_macro
+from nubshift.app.overlay import PlayOverlay
+from nubshift.app.profile_menu import ProfileMenu
+from nubshift.app.reaching import Grasp
+from nubshift.app.recording import Recording
 from nubshift.app.searching import everything, sendable
-from nubshift.app.studio import Studio
+from nubshift.app.shelf import Shelf
+from nubshift.app.sounds import LayerSounds
+from nubshift.app.stage import Stage, Wishes
+from nubshift.app.steer import Steering
+from nubshift.app.studio import Armed, Studio
 from nubshift.app.theme import Look
 from nubshift.app.top import SINK_WORDS, TopBar
 from nubshift.model.changes import Changes
-from nubshift.model.profile import COLOURS, SUFFIX, Colour, new_profile
-from nubshift.model.store import ProfileFile, free_path
+from nubshift.model.profile import SUFFIX
+from nubshift.model.slots import BELT, MACRO
 from nubshift.runner.messages import Choose, Frame, Play, Status, Stop, Use
 from nubshift.runner.messages import Live as LiveRequest
 
 DEMO_PLAYER = "ferrow-deep"
+MOST_UNDO = 20
+"""Edits that the list of what can be taken back shows."""
 
 
 class MainWindow(QMainWindow):
@@ -44,28 +54,38 @@ class MainWindow(QMainWindow):
         self.resize(1280, 800)
         self.setMinimumSize(1240, 760)
         self.studio, self.link, self.look, self._folder = studio, link, look, folder
+        self.shelf = Shelf(studio, folder)
+        self.recording = Recording()
         self.live = Live(self)
         self.label_of = KeyLabels()
         self._edit_number = 0
+        self._shown_model = ""
         studio.edited.connect(self._edited)  # before the views: the runner hears of an edit first
         studio.opened.connect(self._opened)
-        stage = Stage(studio, self.live, look, Steering(link, self), self.label_of)
+        self.grasp = Grasp(folder.parent / "reach.json", studio, self._model)
+        wishes = Wishes()
+        stage = Stage(studio, self.live, look, Steering(link, self), self.label_of, self.grasp, wishes)
         self.top = TopBar(studio, look)
         self.notices = NoticeBar(look)
-        self.map = MapWorkspace(stage)
+        self.map = MapWorkspace(stage, self.recording, self.run_action)
         self.now = NowStrip(self.live, look, self.name_of, self.label_of)
         self._finder = Finder(self)
         self._keyboard = KeyboardPicker(look, self.label_of, self)
+        self.asker = Asker(self)
+        self.beginning = NewProfile(look, self.shelf.create, self)
+        self.overlay = PlayOverlay(studio, self.live, look, self.label_of)
+        self.sounds = LayerSounds(self.live, self)
         self._lay_out()
         app = QApplication.instance()
         assert isinstance(app, QApplication)
         self.guard = FocusGuard(app, link)
-        self.capture = KeyCapture(app, studio)
+        self.capture = KeyCapture(app, studio, self.recording)
         self.actions_table = ActionTable(self)
         self._add_actions()
-        self._connect()
+        self._profiles = ProfileMenu(self.shelf, studio, look, self.actions_table, self)
+        self._connect(wishes)
         self._show_titles()
-        self.map.hands.tiles[studio.control].setFocus()
+        self.map.hands.focus(studio.control)
 
     def _lay_out(self) -> None:
         column = QVBoxLayout()
@@ -83,8 +103,12 @@ class MainWindow(QMainWindow):
         inside.setLayout(column)
         self.setCentralWidget(inside)
 
-    def _connect(self) -> None:
+    def _connect(self, wishes: Wishes) -> None:
         studio, link = self.studio, self.link
+        wishes.find.connect(self.search_for_slot)
+        wishes.keyboard.connect(self.pick_for_slot)
+        wishes.ask.connect(self.asker.ask)
+        studio.seat_changed.connect(lambda: self.live.show_seat(studio.seat))
         studio.noticed.connect(self.notices.tell)
         studio.kept_changed.connect(self._show_titles)
         studio.opened.connect(self._show_titles)
@@ -97,10 +121,8 @@ class MainWindow(QMainWindow):
         self.top.live_wanted.connect(self.set_live)
         self.top.find_wanted.connect(self.search)
         self.top.menu_wanted.connect(self._show_menu)
-        self.top.profile_menu_wanted.connect(self._profile_menu)
+        self.top.profile_menu_wanted.connect(self._profiles.show)
         self.top.controller_menu_wanted.connect(self._controller_menu)
-        self.map.inspector.find_wanted.connect(self.search_for_slot)
-        self.map.inspector.keyboard_wanted.connect(self.pick_for_slot)
 
     # The runner
 
@@ -110,7 +132,8 @@ class MainWindow(QMainWindow):
 
     def _opened(self) -> None:
         self._send_profile()
-        self.map.hands.tiles[self.studio.control].setFocus()
+        self.live.show_seat(self.studio.seat)
+        self.map.hands.focus(self.studio.control)
 
     def _edited(self, changes: Changes) -> None:
         self._edit_number += 1
@@ -120,6 +143,9 @@ class MainWindow(QMainWindow):
         self.live.take(frame)
 
     def _status(self, status: Status) -> None:
+        if self._model() != self._shown_model:
+            self._shown_model = self._model()
+            self.grasp.changed.emit()
         self.live.follow(status)
         self.top.show_status(status)
         self.now.show_mode(status.live, status.withheld)
@@ -146,7 +172,7 @@ class MainWindow(QMainWindow):
     # Actions
 
     def _add_actions(self) -> None:
-        studio = self.studio
+        studio, deeds, hands = self.studio, self.map.deeds, self.map.hands
         self.actions_table.add(
             Entry("undo", self._undo_text, studio.undo, "Ctrl+Z",
                   lambda: bool(studio.document.undo_title)),
@@ -158,10 +184,25 @@ class MainWindow(QMainWindow):
             Entry("stop", always("Let go of everything now"), lambda: self._send(Stop()), "Ctrl+."),
             Entry("play", self._play_text, self._play, "Ctrl+D", lambda: self._simulated),
             Entry("touch", self._touch_text, self._toggle_touch, "Ctrl+T"),
-            Entry("new", always("New profile…"), self.new_profile, "Ctrl+N"),
-            Entry("open", always("Open a profile file…"), self.open_file, "Ctrl+O"),
-            Entry("rename", always("Rename the game…"), self.rename_game),
-            Entry("layer", always("Add a layer…"), self.map.add_layer, "Ctrl+L"),
+            Entry("new", always("New profile…"), self.beginning.ask, "Ctrl+N"),
+            Entry("duplicate", always("Duplicate this profile"), self.shelf.duplicate),
+            Entry("about", always("About this profile"), lambda: studio.look_at("habits"), "Ctrl+I"),
+            Entry("delete profile", always("Delete this profile"), self.shelf.delete),
+            Entry("open", always("Bring in a profile from a file…"), self.open_file, "Ctrl+O"),
+            Entry("export", always("Save this profile as a file…"), self.export_file, "Ctrl+Shift+S"),
+            Entry("read keys", always("Read a key list from a file…"), self.read_keys),
+            Entry("layer", always("Add a layer…"), self.map.menus.add_layer, "Ctrl+L"),
+            Entry("belt", always("Add a belt"), self._add_belt),
+            Entry("macro", always("Add a macro"), self._add_macro),
+            Entry("copy", always("Copy what is selected"), deeds.copy, "Ctrl+C", where=hands),
+            Entry("paste", always("Paste on what is selected"), deeds.paste, "Ctrl+V", where=hands),
+            Entry("mirror", always("Mirror left and right"), deeds.mirror, "Ctrl+M"),
+            Entry("clear", always("Clear what is selected"), deeds.clear, "Del", where=hands),
+            Entry("layer from", always("A layer from what is selected…"), self.map.menus.ask_layer_from,
+                  "Ctrl+Shift+L"),
+            Entry("all", always("Select all controls"), self._select_all, "Ctrl+A", where=hands),
+            Entry("overlay", self._overlay_text, self._toggle_overlay),
+            Entry("sound", self._sound_text, self._toggle_sound),
             Entry("dusk", always("Theme: dusk"), lambda: self.look.want("dusk")),
             Entry("day", always("Theme: day"), lambda: self.look.want("day")),
             Entry("desktop", always("Theme: as the desktop"), lambda: self.look.want(None)),
@@ -179,6 +220,12 @@ class MainWindow(QMainWindow):
 
     def _quit(self) -> None:
         self.close()
+
+    def _model(self) -> str:
+        """The model of the controller in use, for which the hands are kept."""
+        status = self.link.status
+        current = next((c for c in status.controllers if c.id == status.controller), None) if status else None
+        return current.name if current is not None else ""
 
     @property
     def _simulated(self) -> bool:
@@ -200,53 +247,83 @@ class MainWindow(QMainWindow):
         self.actions_table.refresh()
 
     def _show_menu(self, at: QPoint) -> None:
-        ids = ["undo", "redo", "find", "", "live", "stop", "play", "touch", "", "layer", "", "dusk", "day", "desktop",
-               "", "quit"]  # fmt: skip
-        self.actions_table.menu(ids, self).popup(at)
+        menu = self.actions_table.menu(["undo", "redo"], self)
+        menu.addMenu(self._undo_list(menu))
+        for ids in (["find", "about"], ["live", "stop", "play", "touch"],
+                    ["layer", "layer from", "belt", "macro", "read keys"],
+                    ["copy", "paste", "mirror", "clear", "all"], ["overlay", "sound"], ["dusk", "day", "desktop"],
+                    ["quit"]):  # fmt: skip
+            menu.addSeparator()
+            for action in self.actions_table.menu(ids, menu).actions():
+                menu.addAction(action)
+        menu.popup(at)
+
+    def _undo_list(self, parent: QMenu) -> QMenu:
+        """The last edits by name; one chosen is taken back with all after it."""
+        menu = QMenu("Take back…", parent)
+        for number, title in enumerate(self.studio.document.titles[:MOST_UNDO], 1):
+            action = menu.addAction(title)
+            if action is not None:
+                action.triggered.connect(lambda _=False, steps=number: self.studio.undo(steps))
+        menu.setEnabled(bool(self.studio.document.titles))
+        return menu
+
+    def run_action(self, action: str) -> None:
+        """Do what an action of the table does."""
+        self.actions_table.run(action)
+
+    def _select_all(self) -> None:
+        self.studio.choose_also((*self.map.hands.tiles, self.studio.control))
+
+    def _add_belt(self) -> None:
+        self.studio.edit("Add a belt", lambda profile: with_new_belt(profile)[0])
+        self.studio.look_at(f"{BELT}{self.studio.profile.belts[-1].id}")
+
+    def _add_macro(self) -> None:
+        self.studio.edit("Add a macro", lambda profile: with_new_macro(profile)[0])
+        self.studio.look_at(f"{MACRO}{self.studio.profile.macros[-1].id}")
+
+    def _overlay_text(self) -> str:
+        return "Shown over the game: " + ("on" if self.overlay.on else "off")
+
+    def _toggle_overlay(self) -> None:
+        self.overlay.on = not self.overlay.on
+        self.overlay.refresh()
+        self.actions_table.refresh()
+
+    def _sound_text(self) -> str:
+        return "A sound with each layer: " + ("on" if self.sounds.on else "off")
+
+    def _toggle_sound(self) -> None:
+        self.sounds.on = not self.sounds.on
+        self.actions_table.refresh()
 
     # Profiles
 
-    def _profile_menu(self, at: QPoint) -> None:
-        menu = self.actions_table.menu(["new", "open", "rename"], self)
-        colours = QMenu("Colour", menu)
-        for colour in COLOURS:
-            action = colours.addAction(colour)
-            if action is not None:
-                action.triggered.connect(lambda _=False, chosen=colour: self._paint(chosen))
-        menu.addMenu(colours)
-        menu.addSeparator()
-        for path in sorted(self._folder.glob(f"*{SUFFIX}")):
-            action = menu.addAction(path.name.removesuffix(SUFFIX).replace("-", " "))
-            if action is not None:
-                action.setEnabled(path != self.studio.file.path)
-                action.triggered.connect(lambda _=False, chosen=path: self.studio.open(chosen))
-        menu.popup(at)
-
-    def _paint(self, colour: Colour) -> None:
-        self.studio.edit(f"Colour {colour}", lambda p: replace(p, game=replace(p.game, colour=colour)))
-
-    def new_profile(self) -> None:
-        """Ask for the game and begin an empty profile for it."""
-        title, given = QInputDialog.getText(self, "A new profile", "The game:")
-        if given and title.strip():
-            profile = new_profile(title.strip()[:200])
-            self.studio.begin(ProfileFile(free_path(self._folder, title)), profile)
-            self.studio.kept = False
-            self.studio.keep()
-
     def open_file(self) -> None:
-        """Ask for a file and open it."""
-        path, _ = QFileDialog.getOpenFileName(self, "Open a profile", str(self._folder), f"Profiles (*{SUFFIX})")
+        """Ask for a profile's file and bring it in."""
+        path, _ = QFileDialog.getOpenFileName(self, "Bring in a profile", "", f"Profiles (*{SUFFIX} *.json)")
         if path:
-            self.studio.open(Path(path))
+            self.shelf.bring_in(Path(path))
 
-    def rename_game(self) -> None:
-        """Ask for another title."""
-        game = self.studio.profile.game
-        title, given = QInputDialog.getText(self, "Rename the game", "Its title:", text=game.title)
-        if given and title.strip():
-            named = replace(game, title=title.strip()[:200])
-            self.studio.edit(f"{game.title} is now {named.title}", lambda p: replace(p, game=named))
+    def export_file(self) -> None:
+        """Ask for a place and write the profile there."""
+        path, _ = QFileDialog.getSaveFileName(self, "Save this profile as a file", self.studio.file.path.name)
+        if path:
+            self.shelf.give_away(Path(path))
+
+    def read_keys(self) -> None:
+        """Ask for a text or CSV file with a key list and add its commands."""
+        path, _ = QFileDialog.getOpenFileName(self, "Read a key list", "", "Lists (*.txt *.csv *.tsv);;All files (*)")
+        if path:
+            self.add_keys_from(Path(path))
+
+    def add_keys_from(self, path: Path) -> None:
+        """Add the commands of a file."""
+        try:
+            self.map.keys.take_text(path.read_text("utf-8-sig"))
+        except (OSError, UnicodeDecodeError) as error:
+            self.notices.tell("error", f"{path}: the key list can't be read: {error}.")
 
     # Controllers
 
@@ -279,23 +356,19 @@ class MainWindow(QMainWindow):
         hits = everything(self.studio, self.label_of, self._go_to, self.map.keys.choose, self.actions_table)
         self._finder.ask(hits, "a control, a command, a key, a layer, something to do")
 
-    def search_for_slot(self) -> None:
-        """The finder for what the armed slot shall send. It stays meant for that slot however long it takes."""
-        armed = self.studio.armed
-        if armed is not None:
-            self.studio.disarm()
-            self._finder.ask(sendable(self.studio, self.label_of, armed), "a command or a key for this slot")
+    def search_for_slot(self, armed: Armed) -> None:
+        """The finder for what a slot shall send. It stays meant for that slot however long it takes."""
+        self.studio.disarm()
+        self._finder.ask(sendable(self.studio, self.label_of, armed), "a command, a key or anything else to send")
 
-    def pick_for_slot(self, below: QPoint) -> None:
-        """The drawn keyboard for what the armed slot shall send."""
-        armed = self.studio.armed
-        if armed is not None:
-            self.studio.disarm()
-            self._keyboard.ask(lambda key: self.studio.fill(armed, self.studio.send_for_key(key)), below)
+    def pick_for_slot(self, armed: Armed, below: QPoint) -> None:
+        """The drawn keyboard for what a slot shall send."""
+        self.studio.disarm()
+        self._keyboard.ask(lambda key: self.studio.fill(armed, self.studio.send_for_key(key)), below)
 
     def _go_to(self, control: str) -> None:
         self.studio.select(control)
-        self.map.hands.tiles[control].setFocus()
+        self.map.hands.focus(control)
 
     # Closing
 
@@ -311,6 +384,8 @@ class MainWindow(QMainWindow):
         if isinstance(focus, QLineEdit):
             focus.clearFocus()
         self.studio.keep()
+        self.overlay.close()
+        self.overlay.deleteLater()
         self.link.close()
         self.guard.close()
         self.capture.close()

@@ -14,8 +14,9 @@ from nubshift.model.profile import Profile, new_profile
 from nubshift.model.store import read_profile
 from nubshift.runner.build import SINK_KINDS, SOURCE_KINDS, Chosen, layout_here, nowhere, open_sink
 from nubshift.runner.loop import Runner, Settings
+from nubshift.runner.report import FIRST
 from nubshift.runner.server import Server
-from nubshift.runner.session import FIRST, Session
+from nubshift.runner.session import Session
 
 
 def arguments(parser: argparse.ArgumentParser) -> None:

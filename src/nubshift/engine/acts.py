@@ -28,6 +28,7 @@ from nubshift.engine.steps import (
     PrecisionStep,
     RumbleStep,
     ScrollStep,
+    ShowStep,
     SpeedStep,
     WheelStep,
     pad_button,
@@ -72,6 +73,7 @@ from nubshift.model.sends import (
     SendScroll,
     SendText,
     SendWheel,
+    ShowAll,
     Toggled,
     Turbo,
 )
@@ -196,6 +198,8 @@ class Acts:
                 yield SpeedStep(by)
             case Precision(share):
                 yield PrecisionStep(share)
+            case ShowAll():
+                yield ShowStep()
             case Gyro(do):
                 yield GyroStep(do)
             case SendPad(button):

@@ -24,6 +24,9 @@ if TYPE_CHECKING:
     from nubshift.engine.positions import PositionState
     from nubshift.engine.turbo import PacedTurbo
 
+ALL: ControlKey = ("", "")
+"""What the picture of everything stands under among the surfaces, where others have their control."""
+
 LAYER_RUMBLE_US = 80_000
 """How long the controller tells that a layer was entered, if the layer wants it."""
 
@@ -64,6 +67,7 @@ class Core:
         self.gyro_paused = False
         self.recentred = 0
         self._precisions: list[tuple[object, float]] = []
+        self._shows: list[object] = []
         self._feel_version = 0
         self._rumbling: dict[str, Timer] = {}
 
@@ -134,6 +138,19 @@ class Core:
         self._precisions = [entry for entry in self._precisions if entry[0] is not token]
         self._count_precision()
 
+    def show_all(self, seat: str) -> object:
+        """Ask for the picture of what everything does; returns the token that ends it."""
+        token = object()
+        self._shows.append(token)
+        self.surfaces[ALL] = Surface(seat, "", "all", "", -1)
+        return token
+
+    def hide_all(self, token: object) -> None:
+        """One who asks less; the picture goes with the last."""
+        self._shows = [entry for entry in self._shows if entry is not token]
+        if not self._shows:
+            self.surfaces.pop(ALL, None)
+
     def _count_precision(self) -> None:
         self.precision = self.gain
         for _, share in self._precisions:
@@ -190,6 +207,8 @@ class Core:
         self.touched.clear()
         self.pressed.clear()
         self.gyro_paused = False
+        self._shows.clear()
+        self.surfaces.pop(ALL, None)
         if self._precisions:
             self._precisions.clear()
             self._count_precision()

@@ -93,6 +93,19 @@ class PrecisionStep(Step):
 
 
 @dataclass(frozen=True, slots=True)
+class ShowStep(Step):
+    """Show on screen what everything does now."""
+
+    def begin(self, core: Core, owner: Owner) -> object:
+        """Ask for it."""
+        return core.show_all(owner.seat)
+
+    def end(self, core: Core, token: object) -> None:
+        """No more, unless something else still asks for it."""
+        core.hide_all(token)
+
+
+@dataclass(frozen=True, slots=True)
 class ScrollStep(Step):
     """Turn the wheel evenly, `dx` right and `dy` up, in notches a second."""
 

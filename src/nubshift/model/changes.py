@@ -11,7 +11,10 @@ BindingKey = tuple[str, str, str]
 
 
 class Changes(msgspec.Struct, frozen=True):
-    """The parts of a profile that an edit touched, by their ids."""
+    """The parts of a profile that an edit touched, by their ids.
+
+    `order`: commands stand otherwise; `rest`: belts, macros, habits or what is needed together.
+    """
 
     game: bool = False
     commands: frozenset[str] = frozenset()
@@ -19,9 +22,10 @@ class Changes(msgspec.Struct, frozen=True):
     layers: frozenset[str] = frozenset()
     bindings: frozenset[BindingKey] = frozenset()
     feel: frozenset[BindingKey] = frozenset()
+    rest: bool = False
 
     def __bool__(self) -> bool:
-        return bool(self.game or self.commands or self.order or self.layers or self.bindings or self.feel)
+        return self != Changes()
 
 
 def changes_between(old: Profile, new: Profile) -> Changes:
@@ -43,14 +47,22 @@ def changes_between(old: Profile, new: Profile) -> Changes:
         was, now = before.get(layer_id, _NONE), after.get(layer_id, _NONE)
         if was is now:
             continue
-        if (was.name, was.hides, was.note) != (now.name, now.hides, now.note):
+        if _about(was) != _about(now):
             layers.add(layer_id)
+        if was.together != now.together:
+            touched = set(was.together) ^ set(now.together)
+            bindings |= {(layer_id, t.seat, control) for t in touched for control in t.controls}
         if was.bindings != now.bindings:
             bindings |= {(layer_id, b.seat, b.control) for b in set(was.bindings) ^ set(now.bindings)}
         if was.feel != now.feel:
             feel |= {(layer_id, f.seat, f.control) for f in set(was.feel) ^ set(now.feel)}
+    rest = (old.belts, old.macros, old.habits, old.needed) != (new.belts, new.macros, new.habits, new.needed)
     return Changes(old.game != new.game or old.seats != new.seats, commands, order, frozenset(layers),
-                   frozenset(bindings), frozenset(feel))  # fmt: skip
+                   frozenset(bindings), frozenset(feel), rest)  # fmt: skip
+
+
+def _about(layer: Layer) -> tuple[object, ...]:
+    return layer.name, layer.hides, layer.note, layer.form, layer.counts_per_turn, layer.rumble
 
 
 _NONE = Layer("none", "")

@@ -12,7 +12,7 @@ from nubshift.errors import Problem, Severity
 from nubshift.model.controls import BUTTON_LIKE, CONTROLS, DPAD, Kind
 from nubshift.model.keys import label
 from nubshift.model.layouts import US, Layout, refusals
-from nubshift.model.profile import BASE, Layer, Profile
+from nubshift.model.profile import BASE, Command, Layer, Profile
 from nubshift.model.roles import BoardRole, GyroRole, MenuRole, Role
 from nubshift.model.sends import (
     HoldProfile,
@@ -28,8 +28,27 @@ from nubshift.model.sends import (
     SendText,
     Turbo,
 )
+from nubshift.model.slots import index_of
 from nubshift.model.usage import enters
 from nubshift.model.walk import Place, each_send, part_name, places
+
+
+def command_warnings(profile: Profile) -> dict[str, str]:
+    """What is wrong with each command, for its row in the list: no key, unreachable, or the key of another one."""
+    found: dict[str, str] = {}
+    for problem in _Check(profile).commands():
+        index = index_of(problem.place)
+        if index >= 0:
+            found[profile.commands[index].id] = f"{problem.text[0].upper()}{problem.text[1:]}."
+    by_keys: dict[frozenset[str], list[Command]] = {}
+    for command in profile.commands:
+        if command.keys:
+            by_keys.setdefault(frozenset(command.keys), []).append(command)
+    for commands in by_keys.values():
+        for command in commands if len(commands) > 1 else ():
+            others = " and ".join(f"“{c.name}”" for c in commands if c is not command)
+            found[command.id] = f"{found.get(command.id, '')} It has the same key as {others}.".strip()
+    return found
 
 
 @dataclass(frozen=True)

@@ -35,6 +35,11 @@ class Reach(StrEnum):
     LEFT_GRIP = "left grip and centre"
     RIGHT_GRIP = "centre and right grip"
     WHOLE_PAD = "whole pad"
+    FREE_HAND = "free hand"
+    MOUTH = "mouth"
+    BREATH = "breath"
+    LEFT_FOOT = "left foot"
+    RIGHT_FOOT = "right foot"
 
 
 BUTTON_LIKE = frozenset({Kind.BUTTON, Kind.TRIGGER})
@@ -116,5 +121,11 @@ DPAD = ("dpad_up", "dpad_right", "dpad_down", "dpad_left")
 
 
 def kind_of(control: str) -> Kind:
-    """The kind of `control`, which must be one of `CONTROLS`."""
-    return CONTROLS[control].kind
+    """The kind of `control`, one of `CONTROLS`; several joined with ``+`` are a button."""
+    return Kind.BUTTON if "+" in control else CONTROLS[control].kind
+
+
+def title_of(control: str) -> str:
+    """What a person calls a control; several joined with ``+`` are named one after the other."""
+    titles = [CONTROLS[name].title for name in control.split("+")]
+    return " and ".join([titles[0], *(title.lower() for title in titles[1:])])

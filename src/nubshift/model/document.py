@@ -23,12 +23,17 @@ MAX_STEPS = 500
 
 @dataclass(frozen=True)
 class Step:
-    """One named edit: the profile before and after it. Steps with the same `merge` key in a row become one."""
+    """One named edit: the profile before and after it. Steps with the same `merge` key in a row become one.
+
+    `back` and `forth` undo and do what is no part of the profile.
+    """
 
     title: str
     before: Profile
     after: Profile
     merge: str = ""
+    back: Callable[[], None] | None = None
+    forth: Callable[[], None] | None = None
 
 
 class Document:
@@ -49,6 +54,18 @@ class Document:
     def redo_title(self) -> str:
         """The name of the edit that `redo` does again, empty if there is none."""
         return self._undone[-1].title if self._undone else ""
+
+    @property
+    def titles(self) -> list[str]:
+        """The names of all edits that can be taken back, the last one first."""
+        return [step.title for step in reversed(self._done)]
+
+    def note(self, title: str, back: Callable[[], None], forth: Callable[[], None]) -> None:
+        """Put something that is no part of the profile among the steps; it is done already, or will be at once."""
+        self._done.append(Step(title, self.profile, self.profile, "", back, forth))
+        del self._done[:-MAX_STEPS]
+        self._open = ""
+        self._undone.clear()
 
     def edit(self, title: str, change: Callable[[Profile], Profile], merge: str = "") -> Changes:
         """Do a named edit and return what it changed (nothing changed: no step).
@@ -82,6 +99,8 @@ class Document:
             return Changes()
         step = self._done.pop()
         self._undone.append(step)
+        if step.back is not None:
+            step.back()
         return self._show(step.before)
 
     def redo(self) -> Changes:
@@ -90,6 +109,8 @@ class Document:
             return Changes()
         step = self._undone.pop()
         self._done.append(step)
+        if step.forth is not None:
+            step.forth()
         return self._show(step.after)
 
     def _show(self, profile: Profile) -> Changes:

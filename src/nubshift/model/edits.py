@@ -4,67 +4,126 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from typing import Any, TypeVar
 
 import msgspec
 from msgspec.structs import replace
 
-from nubshift.model.part import Direction
-from nubshift.model.profile import BASE, GESTURES, Binding, Command, Feel, Layer, Profile
+from nubshift.model.profile import (
+    BASE,
+    GESTURES,
+    Belt,
+    Binding,
+    Command,
+    Feel,
+    Layer,
+    Macro,
+    Pair,
+    Profile,
+    Together,
+)
 from nubshift.model.roles import KeysRole, Role
-from nubshift.model.sends import ChangeLayer, HoldLayer, NextLayer, Send, SendCommand, Sends
+from nubshift.model.sends import (
+    ChangeLayer,
+    HoldLayer,
+    NextLayer,
+    Send,
+    SendBelt,
+    SendCommand,
+    SendKey,
+    SendMacro,
+    Sends,
+)
+from nubshift.model.slots import BELT, MACRO, TOGETHER, Slot, put_at, sends_at
 from nubshift.model.walk import map_sends, without
 
 P = TypeVar("P")
 
 
-@dataclass(frozen=True)
-class Slot:
-    """A place of a profile that can be given something to send: a press, or one direction of a stick."""
+Bound = Binding | Together
 
-    layer: str
-    control: str
-    direction: Direction | None = None
-    seat: str = "1"
+
+def bound(profile: Profile, slot: Slot) -> Bound | None:
+    """What the control (or the controls pressed together) of a slot does in this very layer."""
+    layer = profile.layer(slot.layer)
+    if layer is None:
+        return None
+    if TOGETHER in slot.control:
+        return layer.combination(slot.control, slot.seat)
+    return layer.binding(slot.control, slot.seat)
+
+
+def holder(profile: Profile, slot: Slot) -> Bound | Belt | Macro | None:
+    """What a slot is a part of."""
+    if slot.control.startswith(BELT):
+        return profile.belt(slot.control.removeprefix(BELT))
+    if slot.control.startswith(MACRO):
+        return profile.macro(slot.control.removeprefix(MACRO))
+    return bound(profile, slot)
 
 
 def sends_of(profile: Profile, slot: Slot) -> Sends:
     """What stands in a slot of this very layer."""
-    layer = profile.layer(slot.layer)
-    binding = layer.binding(slot.control, slot.seat) if layer else None
-    if binding is None:
-        return ()
-    if slot.direction is None:
-        return binding.press
-    return binding.role.sends(slot.direction) if isinstance(binding.role, KeysRole) else ()
+    return sends_at(holder(profile, slot), slot.part)
 
 
 def with_sends(profile: Profile, slot: Slot, sends: Sends) -> Profile:
-    """`profile` with `sends` in the slot. A stick that was no set of keys becomes one."""
-    binding = _binding(profile, slot)
-    if slot.direction is None:
-        return with_binding(profile, slot.layer, replace(binding, press=sends, **_NO_POSITION, blocked=False))
-    role = binding.role if isinstance(binding.role, KeysRole) else KeysRole()
-    role = replace(role, **{slot.direction: sends})
-    return with_binding(profile, slot.layer, replace(binding, role=role, **_NO_GESTURES, blocked=False))
+    """`profile` with `sends` in the slot. A control that was used otherwise gives that up.
+
+    Raises LookupError if there is no such part.
+    """
+    found = holder(profile, slot)
+    match found:
+        case Belt():
+            return with_belt(profile, put_at(found, slot.part, sends))
+        case Macro():
+            return with_macro(profile, put_at(found, slot.part, sends))
+    if TOGETHER in slot.control:
+        together = found if isinstance(found, Together) else Together(tuple(slot.control.split(TOGETHER)), slot.seat)
+        return with_together(profile, slot.layer, put_at(replace(together, blocked=False), slot.part, sends))
+    binding = found if isinstance(found, Binding) else Binding(slot.control, slot.seat)
+    if slot.part in GESTURES:
+        binding = replace(binding, **_NO_POSITION)
+    else:
+        if slot.direction is not None and not isinstance(binding.role, KeysRole):
+            binding = replace(binding, role=KeysRole())
+        binding = replace(binding, **_NO_GESTURES)
+    return with_binding(profile, slot.layer, put_at(replace(binding, blocked=False), slot.part, sends))
 
 
 def with_role(profile: Profile, layer: str, control: str, role: Role | None, seat: str = "1") -> Profile:
-    """`profile` with a stick used as `role` in a layer; its bands stay."""
-    binding = _binding(profile, Slot(layer, control, seat=seat))
+    """`profile` with a control used as `role` in a layer; its bands stay."""
+    found = bound(profile, Slot(layer, control, seat=seat))
+    binding = found if isinstance(found, Binding) else Binding(control, seat)
     return with_binding(profile, layer, replace(binding, role=role, **_NO_GESTURES, blocked=False))
 
 
-_NO_GESTURES: dict[str, Sends] = dict.fromkeys(GESTURES, ())
+_NO_GESTURES: dict[str, Any] = {**dict.fromkeys(GESTURES, ()), "hold_at": None, "double_within": None}
 _NO_POSITION: dict[str, Any] = {"role": None, "bands": (), "out": ()}
 """What a control gives up when it is used the other way: it acts as a button or by its position."""
 
 
-def _binding(profile: Profile, slot: Slot) -> Binding:
-    layer = profile.layer(slot.layer)
-    found = layer.binding(slot.control, slot.seat) if layer else None
-    return found or Binding(slot.control, slot.seat)
+def with_together(profile: Profile, layer_id: str, together: Together) -> Profile:
+    """`profile` with this combination; one that says nothing at all is taken out."""
+    empty = together == Together(together.controls, together.seat)
+
+    def change(layer: Layer) -> Layer:
+        old = layer.combination(TOGETHER.join(together.controls), together.seat)
+        return replace(layer, together=_put(layer.together, old, None if empty else together))
+
+    return _with_layer(profile, layer_id, change)
+
+
+def without_together(profile: Profile, layer_id: str, controls: str, seat: str = "1") -> Profile:
+    """`profile` without a combination."""
+    return with_together(profile, layer_id, Together(tuple(controls.split(TOGETHER)), seat))
+
+
+def with_bound(profile: Profile, layer_id: str, new: Bound) -> Profile:
+    """`profile` with this binding or combination."""
+    if isinstance(new, Together):
+        return with_together(profile, layer_id, new)
+    return with_binding(profile, layer_id, new)
 
 
 def with_binding(profile: Profile, layer_id: str, binding: Binding) -> Profile:
@@ -112,6 +171,11 @@ def _with_layer(profile: Profile, layer_id: str, change: Callable[[Layer], Layer
     return replace(profile, layers=layers)
 
 
+def with_game(profile: Profile, **values: Any) -> Profile:
+    """`profile` with these fields of its game: title, colour, program, virtual pad and so on."""
+    return replace(profile, game=replace(profile.game, **values))
+
+
 def with_command(profile: Profile, command: Command) -> Profile:
     """`profile` with this command in the place of the one with its id, or at the end."""
     old = profile.command(command.id)
@@ -129,9 +193,75 @@ def with_commands(profile: Profile, commands: Sequence[Command]) -> Profile:
 def without_command(profile: Profile, command_id: str) -> Profile:
     """`profile` without a command and without everything that sent it."""
     kept = tuple(c for c in profile.commands if c.id != command_id)
+    needed = tuple(pair for pair in profile.needed if command_id not in (pair.one, pair.other))
     return _without_sends(
-        replace(profile, commands=kept), lambda s: isinstance(s, SendCommand) and s.command == command_id
+        replace(profile, commands=kept, needed=needed),
+        lambda s: isinstance(s, SendCommand) and s.command == command_id,
     )
+
+
+def with_key_named(profile: Profile, key: str, name: str) -> Profile:
+    """`profile` with a command for a key that was sent bare; it is sent wherever the key was."""
+    command = Command(free_id(name, [c.id for c in profile.commands]), name[:200], (key,))
+
+    def named(sends: Sends) -> Sends:
+        return tuple(SendCommand(command.id) if send == SendKey(key) else send for send in sends)
+
+    return map_sends(with_command(profile, command), named)
+
+
+def with_command_moved(profile: Profile, command_id: str, before: str | None, group: str) -> Profile:
+    """`profile` with a command in `group`, standing before another one (None: at the end of the group)."""
+    command = profile.command(command_id)
+    if command is None or before == command_id:
+        return profile
+    moved = replace(command, group=group)
+    rest = [c for c in profile.commands if c.id != command_id]
+    at = next((i for i, c in enumerate(rest) if c.id == before), None)
+    if at is None:
+        at = max((i + 1 for i, c in enumerate(rest) if c.group == group), default=len(rest))
+    return replace(profile, commands=(*rest[:at], moved, *rest[at:]))
+
+
+def with_group_named(profile: Profile, group: str, name: str) -> Profile:
+    """`profile` with another name for a group of commands."""
+    commands = tuple(replace(c, group=name) if c.group == group else c for c in profile.commands)
+    return replace(profile, commands=commands)
+
+
+def with_needed(profile: Profile, one: str, other: str, needed: bool = True) -> Profile:
+    """`profile` with two commands marked as needed together, or not."""
+    pair = Pair(*sorted((one, other)))
+    kept = tuple(p for p in profile.needed if {p.one, p.other} != {one, other})
+    return replace(profile, needed=(*kept, pair) if needed else kept)
+
+
+# Belts and macros
+
+
+def with_belt(profile: Profile, belt: Belt) -> Profile:
+    """`profile` with this belt in the place of the one with its id, or at the end."""
+    return replace(profile, belts=_put(profile.belts, profile.belt(belt.id), belt))
+
+
+def without_belt(profile: Profile, belt_id: str) -> Profile:
+    """`profile` without a belt and without everything that stepped it."""
+    kept = tuple(b for b in profile.belts if b.id != belt_id)
+    return _without_sends(replace(profile, belts=kept), lambda s: isinstance(s, SendBelt) and s.belt == belt_id)
+
+
+def with_macro(profile: Profile, macro: Macro) -> Profile:
+    """`profile` with this macro in the place of the one with its id, or at the end."""
+    return replace(profile, macros=_put(profile.macros, profile.macro(macro.id), macro))
+
+
+def without_macro(profile: Profile, macro_id: str) -> Profile:
+    """`profile` without a macro and without everything that ran it."""
+    kept = tuple(m for m in profile.macros if m.id != macro_id)
+    return _without_sends(replace(profile, macros=kept), lambda s: isinstance(s, SendMacro) and s.macro == macro_id)
+
+
+# Layers
 
 
 def with_layer(profile: Profile, name: str) -> tuple[Profile, str]:
@@ -140,9 +270,19 @@ def with_layer(profile: Profile, name: str) -> tuple[Profile, str]:
     return replace(profile, layers=(*profile.layers, layer)), layer.id
 
 
-def with_layer_named(profile: Profile, layer_id: str, name: str) -> Profile:
-    """`profile` with another name for a layer."""
-    return _with_layer(profile, layer_id, lambda entry: replace(entry, name=name))
+def with_layer_set(profile: Profile, layer_id: str, **values: Any) -> Profile:
+    """`profile` with these fields of a layer: its name, whether it hides, its rumble and so on."""
+    return _with_layer(profile, layer_id, lambda entry: replace(entry, **values))
+
+
+def with_layer_moved(profile: Profile, layer_id: str, by: int) -> Profile:
+    """`profile` with a layer further along the list (the base stays first)."""
+    layers = list(profile.layers)
+    at = next((i for i, entry in enumerate(layers) if entry.id == layer_id), 0)
+    to = max(1, min(len(layers) - 1, at + by))
+    if at:
+        layers.insert(to, layers.pop(at))
+    return replace(profile, layers=tuple(layers))
 
 
 def without_layer(profile: Profile, layer_id: str) -> Profile:
@@ -166,13 +306,11 @@ def _without_sends(profile: Profile, goes: Callable[[Send], bool]) -> Profile:
     cleaned = map_sends(profile, lambda sends: without(sends, goes))
     layers = []
     for layer in cleaned.layers:
-        kept = tuple(binding for binding in layer.bindings if _says_something(binding))
-        layers.append(layer if kept == layer.bindings else replace(layer, bindings=kept))
+        kept = tuple(b for b in layer.bindings if b != Binding(b.control, b.seat))
+        together = tuple(t for t in layer.together if t != Together(t.controls, t.seat))
+        changed = kept != layer.bindings or together != layer.together
+        layers.append(replace(layer, bindings=kept, together=together) if changed else layer)
     return replace(cleaned, layers=tuple(layers))
-
-
-def _says_something(binding: Binding) -> bool:
-    return binding != Binding(binding.control, binding.seat)
 
 
 def free_id(name: str, taken: Sequence[str]) -> str:

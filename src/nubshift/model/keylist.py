@@ -41,7 +41,7 @@ def parse_key_list(text: str) -> KeyList:
         if not name:
             problems.append(Problem(f"line {number}", f'there is no name in "{stripped[:40]}"'))
             continue
-        found, unknown = _keys(keys)
+        found, unknown = keys_from(keys)
         if unknown:
             problems.append(Problem(f"line {number}", f'"{unknown}" is no key; the command "{name}" has none yet'))
         commands.append(Command("new", name[:200], found, own_group or group))
@@ -61,7 +61,7 @@ def _cells(line: str) -> tuple[str, str, str]:
     return ("", name.strip(), keys.strip()) if colon and name.strip() else ("", line, "")
 
 
-def _keys(text: str) -> tuple[tuple[str, ...], str]:
+def keys_from(text: str) -> tuple[tuple[str, ...], str]:
     """The keys in ``Ctrl + Left click``, and the first word that is none."""
     if not text:
         return (), ""

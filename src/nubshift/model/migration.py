@@ -11,7 +11,12 @@ def _to_2(document: dict[str, Any]) -> dict[str, Any]:
     return {**document, "version": 2}
 
 
-STEPS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _to_2}
+def _to_3(document: dict[str, Any]) -> dict[str, Any]:
+    """Version 3 added pairs of commands needed together, and showing what everything does."""
+    return {**document, "version": 3}
+
+
+STEPS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _to_2, 2: _to_3}
 """By the version they start from."""
 
 

@@ -1,4 +1,4 @@
-"""The form of a profile (format ``nubshift-profile``, version 2): typed frozen structs, nothing that acts.
+"""The form of a profile (format ``nubshift-profile``, version 3): typed frozen structs, nothing that acts.
 
 Values are checked when a file is read (`reading`), not by these constructors. The JSON Schema is made from here.
 Tuples and frozen structs share what they have in common, so keeping every state for undo is cheap.
@@ -16,7 +16,7 @@ from nubshift.model.roles import Role
 from nubshift.model.sends import Sends
 
 FORMAT: Final = "nubshift-profile"
-VERSION: Final = 2
+VERSION: Final = 3
 BASE = "base"
 """Id of the first layer, which is always active and lies below all others."""
 
@@ -297,16 +297,31 @@ class Layer(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
         """The binding of a control in this layer, or None where it falls through."""
         return next((b for b in self.bindings if b.control == control and b.seat == seat), None)
 
+    def combination(self, controls: str, seat: str = "1") -> Together | None:
+        """What controls pressed together (their names joined with ``+``, in any order) do in this layer, or None."""
+        wanted = set(controls.split("+"))
+        return next((t for t in self.together if set(t.controls) == wanted and t.seat == seat), None)
+
     def feel_of(self, control: str, seat: str = "1") -> Feel | None:
         """The feel this layer sets for a control, or None."""
         return next((f for f in self.feel if f.control == control and f.seat == seat), None)
 
 
+class Pair(Part, frozen=True, forbid_unknown_fields=True):
+    """Two commands that the player needs at the same time."""
+
+    one: Id
+    other: Id
+
+
 class Profile(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
-    """A whole profile. `layers` is never empty; its first entry is the base."""
+    """A whole profile. `layers` is never empty; its first entry is the base.
+
+    `needed` are pairs of commands that the player needs at the same time, so that no one finger should have both.
+    """
 
     format: Literal["nubshift-profile"]
-    version: Literal[2]
+    version: Literal[3]
     game: Game
     commands: tuple[Command, ...] = ()
     seats: tuple[Seat, ...] = (Seat("1"),)
@@ -314,6 +329,7 @@ class Profile(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True)
     belts: tuple[Belt, ...] = ()
     macros: tuple[Macro, ...] = ()
     habits: Habits = Habits()
+    needed: tuple[Pair, ...] = ()
 
     def command(self, command_id: str) -> Command | None:
         """The command with this id, or None."""
@@ -322,6 +338,14 @@ class Profile(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True)
     def layer(self, layer_id: str) -> Layer | None:
         """The layer with this id, or None."""
         return next((entry for entry in self.layers if entry.id == layer_id), None)
+
+    def belt(self, belt_id: str) -> Belt | None:
+        """The belt with this id, or None."""
+        return next((b for b in self.belts if b.id == belt_id), None)
+
+    def macro(self, macro_id: str) -> Macro | None:
+        """The macro with this id, or None."""
+        return next((m for m in self.macros if m.id == macro_id), None)
 
 
 def new_profile(title: str) -> Profile:

@@ -22,6 +22,7 @@ from nubshift.model.profile import (
     Habits,
     Layer,
     Macro,
+    Pair,
     Profile,
     Seat,
     Together,
@@ -116,9 +117,10 @@ def _profile(document: dict[str, Any], problems: list[Problem]) -> Profile | Non
     belts = tuple(_parts(document, "belts", Belt, problems))
     macros = tuple(_parts(document, "macros", Macro, problems))
     habits = _part(document.get("habits", {}), Habits, "habits", problems)
+    needed = tuple(_parts(document, "needed", Pair, problems))
     if problems or game is None or habits is None:
         return None
-    return Profile(FORMAT, VERSION, game, commands, seats, layers, belts, macros, habits)
+    return Profile(FORMAT, VERSION, game, commands, seats, layers, belts, macros, habits, needed)
 
 
 def _layers(items: list[Any], problems: list[Problem]) -> Iterator[Layer]:

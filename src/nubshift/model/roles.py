@@ -94,6 +94,10 @@ class TilesRole(Role_, frozen=True, forbid_unknown_fields=True, omit_defaults=Tr
         return self.slices or self.rows * self.columns
 
 
+MENU_LEAST, MENU_MOST = 2, 16
+"""Entries of a radial menu."""
+
+
 class MenuEntry(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
     """One entry of a radial menu."""
 
@@ -108,7 +112,7 @@ class MenuRole(Role_, frozen=True, forbid_unknown_fields=True, omit_defaults=Tru
     left (``release``), or when the control `by` is pressed (``press``).
     """
 
-    entries: Annotated[tuple[MenuEntry, ...], msgspec.Meta(min_length=2, max_length=16)]
+    entries: Annotated[tuple[MenuEntry, ...], msgspec.Meta(min_length=MENU_LEAST, max_length=MENU_MOST)]
     middle: Sends = ()
     on: Literal["return", "release", "press"] = "return"
     by: str = ""

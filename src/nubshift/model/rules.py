@@ -94,6 +94,11 @@ def problems_of(profile: Profile) -> Iterator[Problem]:
             yield Problem(f"commands[{index}].keys", "a key stands here twice")
     for index, layer in enumerate(profile.layers):
         yield from _layer(layer, f"layers[{index}]", names)
+    for index, pair in enumerate(profile.needed):
+        for field, name in (("one", pair.one), ("other", pair.other)):
+            yield from _one_of(name, names.commands, "command", f"needed[{index}].{field}")
+        if pair.one == pair.other:
+            yield Problem(f"needed[{index}]", "a command can't be needed together with itself")
     for place in places(profile):
         if not _are_plain(place.sends, names):
             yield from _sends(place.sends, place.path, names)

@@ -162,6 +162,10 @@ class SendLight(Send_, frozen=True, forbid_unknown_fields=True, omit_defaults=Tr
     colour: Annotated[str, msgspec.Meta(pattern=r"^#[0-9a-f]{6}$")]
 
 
+class ShowAll(Send_, frozen=True, forbid_unknown_fields=True, omit_defaults=True, tag="show-all"):
+    """Show on screen what everything does now, while held."""
+
+
 class SendNothing(Send_, frozen=True, forbid_unknown_fields=True, omit_defaults=True, tag="nothing"):
     """Nothing: sets a gesture, a cell or a band without sending anything."""
 
@@ -221,6 +225,7 @@ Send: TypeAlias = (
     | SendPadAxis
     | SendRumble
     | SendLight
+    | ShowAll
     | SendNothing
     | Toggled
     | Turbo

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from nubshift.model.controls import CONTROLS
-from nubshift.model.edits import Slot
+from nubshift.model.controls import title_of
 from nubshift.model.keys import label
 from nubshift.model.part import Direction
 from nubshift.model.profile import Binding, Profile
@@ -46,10 +45,12 @@ from nubshift.model.sends import (
     SendScroll,
     SendText,
     SendWheel,
+    ShowAll,
     Toggled,
     Turbo,
 )
-from nubshift.model.walk import each_send
+from nubshift.model.slots import BELT, MACRO, Slot
+from nubshift.model.walk import each_send, part_name
 
 DIRECTION_NAMES: dict[Direction, str] = {
     "up": "up", "up_right": "up right", "right": "right", "down_right": "down right",
@@ -130,6 +131,8 @@ def _plain_send(send: Send) -> str:
             return "rumble"
         case SendLight(colour):
             return f"light {colour}"
+        case ShowAll():
+            return "what everything does"
         case _:
             return "nothing"
 
@@ -192,15 +195,29 @@ def keys_of(profile: Profile, sends: Sends) -> tuple[str, ...]:
     return tuple(keys)
 
 
-def slot_name(slot: Slot) -> str:
-    """``left bumper``, ``left stick up``."""
-    control = CONTROLS[slot.control].title.lower()
-    return f"{control} {DIRECTION_NAMES[slot.direction]}" if slot.direction else control
+GESTURE_NAMES: dict[str, str] = {
+    "press": "pressed", "tap": "tapped", "hold": "kept down", "double": "tapped twice", "release": "let go",
+}  # fmt: skip
+
+
+def slot_name(profile: Profile, slot: Slot) -> str:
+    """``left bumper``, ``left stick up``, ``left bumper, tapped``, ``Tools, entry 2``."""
+    part = part_name(slot.part)
+    if slot.control.startswith(BELT):
+        belt = profile.belt(slot.control.removeprefix(BELT))
+        return f"{belt.name if belt else slot.control}, {part}"
+    if slot.control.startswith(MACRO):
+        macro = profile.macro(slot.control.removeprefix(MACRO))
+        return f"{macro.name if macro else slot.control}, {part}"
+    control = title_of(slot.control).lower()
+    if slot.direction:
+        return f"{control} {DIRECTION_NAMES[slot.direction]}"
+    return f"{control}, {GESTURE_NAMES.get(part, part)}" if part else control
 
 
 def assign_title(profile: Profile, slot: Slot, sends: Sends) -> str:
     """The name of an edit that gives `sends` to a slot: ``Brace to left bumper``."""
     if not sends:
-        return f"Nothing on {slot_name(slot)}"
+        return f"Nothing on {slot_name(profile, slot)}"
     name = sends_name(profile, sends)
-    return f"{name[0].upper()}{name[1:]} to {slot_name(slot)}"
+    return f"{name[0].upper()}{name[1:]} to {slot_name(profile, slot)}"

@@ -65,6 +65,11 @@ class ProfileFile:
         self.path = path
         self._known: bytes | None = None
 
+    @property
+    def name(self) -> str:
+        """Its name without the ending, by which other profiles enter it."""
+        return self.path.name.removesuffix(SUFFIX)
+
     def read(self) -> Profile:
         """The profile on disk. Raises StorageError or ProfileError; the file stays as it is."""
         data = _read(self.path)
@@ -97,6 +102,42 @@ class ProfileFile:
         aside = free_path(self.path.parent, self.path.name.removesuffix(SUFFIX) + "-found")
         write_atomically(aside, there)
         return aside
+
+
+def profile_paths(folder: Path) -> list[Path]:
+    """The profile files in a folder, by name."""
+    return sorted(folder.glob(f"*{SUFFIX}"))
+
+
+def profile_names(folder: Path) -> list[str]:
+    """Their names without the ending."""
+    return [path.name.removesuffix(SUFFIX) for path in profile_paths(folder)]
+
+
+DELETED = "deleted"
+"""Folder beside the profiles where deleted ones lie until they are taken back."""
+
+
+def delete(path: Path) -> Path:
+    """Put a profile file into the folder of deleted ones; returns where it lies. Raises StorageError."""
+    folder = path.parent / DELETED
+    try:
+        folder.mkdir(exist_ok=True)
+        target = free_path(folder, path.name.removesuffix(SUFFIX))
+        os.rename(path, target)
+    except OSError as error:
+        raise StorageError(f"{path}: could not be deleted: {error.strerror or error}") from error
+    return target
+
+
+def recover(path: Path) -> Path:
+    """Take a deleted profile back; returns where it lies now. Raises StorageError."""
+    target = free_path(path.parent.parent, path.name.removesuffix(SUFFIX))
+    try:
+        os.rename(path, target)
+    except OSError as error:
+        raise StorageError(f"{path}: could not be taken back: {error.strerror or error}") from error
+    return target
 
 
 def free_path(folder: Path, stem: str) -> Path:

@@ -2,15 +2,24 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 
-from nubshift.model.edits import Slot
-from nubshift.model.part import DIRECTIONS
-from nubshift.model.profile import BASE, Binding, Feel, Layer, Profile, merged_feel
+from nubshift.model.profile import BASE, Belt, Binding, Feel, Layer, Macro, Profile, Together, merged_feel
 from nubshift.model.roles import GyroRole, PointerRole
-from nubshift.model.sends import ChangeLayer, HoldLayer, NextLayer, Send, SendCommand, SendPoint, Sends
-from nubshift.model.walk import each_send, mentions, places
+from nubshift.model.sends import (
+    ChangeLayer,
+    HoldLayer,
+    NextLayer,
+    Send,
+    SendBelt,
+    SendCommand,
+    SendMacro,
+    SendPoint,
+    Sends,
+)
+from nubshift.model.slots import BELT, MACRO, TOGETHER, Slot
+from nubshift.model.walk import each_send, mentions, places, sends_in
 
 
 @dataclass(frozen=True)
@@ -22,21 +31,40 @@ class Found:
 
 
 def slots_of(profile: Profile) -> Iterator[tuple[Slot, Sends]]:
-    """Every control (or direction of one) in every layer that sends something, with what it sends."""
-    directions = {f"role.{direction}": direction for direction in DIRECTIONS}
+    """Every control in every layer that sends something, with what it sends; controls pressed together each."""
     for place in places(profile):
-        for control in place.control.split("+") if place.control else ():
-            yield Slot(place.layer, control, directions.get(place.part), place.seat), place.sends
+        for control in place.control.split(TOGETHER) if place.control else ():
+            yield Slot(place.layer, control, place.part, place.seat), place.sends
 
 
 def slots_by_command(profile: Profile) -> dict[str, list[Slot]]:
-    """For every command the slots that send it, in the order of the layers; an empty list where nothing does."""
+    """For every command the slots that send it, in the order of the layers; an empty list where nothing does.
+
+    What steps a belt, or runs a macro, sends the commands that stand there.
+    """
+    within = {f"{BELT}{belt.id}": _commands_in(belt) for belt in profile.belts}
+    within |= {f"{MACRO}{macro.id}": _commands_in(macro) for macro in profile.macros}
     found: dict[str, dict[Slot, None]] = {command.id: {} for command in profile.commands}
     for slot, sends in slots_of(profile):
         for _, send in each_send(sends):
-            if isinstance(send, SendCommand) and send.command in found:
-                found[send.command][slot] = None
+            match send:
+                case SendCommand(command):
+                    reached: Iterable[str] = (command,)
+                case SendBelt(name):
+                    reached = within.get(f"{BELT}{name}", ())
+                case SendMacro(name):
+                    reached = within.get(f"{MACRO}{name}", ())
+                case _:
+                    continue
+            for command in reached:
+                if command in found:
+                    found[command][slot] = None
     return {command: list(slots) for command, slots in found.items()}
+
+
+def _commands_in(part: Belt | Macro) -> tuple[str, ...]:
+    sent = (send for _, sends in sends_in(part) for _, send in each_send(sends))
+    return tuple(dict.fromkeys(send.command for send in sent if isinstance(send, SendCommand)))
 
 
 def sends_points(profile: Profile) -> bool:
@@ -67,23 +95,47 @@ def look_up(profile: Profile, layer_id: str, control: str, seat: str = "1") -> F
     return None
 
 
+def combinations_of(profile: Profile, layer_id: str, control: str, seat: str = "1") -> Iterator[tuple[Layer, Together]]:
+    """The combinations that a control is part of while `layer_id` is active over the base, each with its layer."""
+    seen: set[frozenset[str]] = set()
+    for layer in stack_for(profile, layer_id):
+        for together in layer.together:
+            key = frozenset(together.controls)
+            if control in key and together.seat == seat and key not in seen:
+                seen.add(key)
+                yield layer, together
+
+
 def feel_for(profile: Profile, layer_id: str, control: str, seat: str = "1") -> Feel:
     """The feel of a control while `layer_id` is active over the base, every field set."""
     return merged_feel(tuple(layer.feel_of(control, seat) for layer in stack_for(profile, layer_id)))
 
 
-def entries_of(profile: Profile, layer_id: str) -> list[Slot]:
-    """The slots that enter a layer."""
-    return [slot for slot, sends in slots_of(profile) if any(enters(send, layer_id) for _, send in each_send(sends))]
+@dataclass(frozen=True)
+class LayerEntries:
+    """The slots that enter a layer, and whether it is active only while one of them is held."""
+
+    slots: tuple[Slot, ...]
+    only_held: bool = True
 
 
-def only_held(profile: Profile, layer_id: str) -> bool:
-    """Whether a layer is active only while something that enters it is held."""
-    return not any(
-        enters(send, layer_id) and not isinstance(send, HoldLayer)
-        for _, sends in slots_of(profile)
-        for _, send in each_send(sends)
-    )
+def entries_by_layer(profile: Profile) -> dict[str, LayerEntries]:
+    """What enters each layer, for those that something enters."""
+    slots: dict[str, list[Slot]] = {}
+    stays: set[str] = set()
+    for slot, sends in slots_of(profile):
+        for _, send in each_send(sends):
+            match send:
+                case HoldLayer(layer):
+                    slots.setdefault(layer, []).append(slot)
+                case ChangeLayer(layer, how) if how != "leave":
+                    slots.setdefault(layer, []).append(slot)
+                    stays.add(layer)
+                case NextLayer(layers):
+                    for layer in layers:
+                        slots.setdefault(layer, []).append(slot)
+                        stays.add(layer)
+    return {layer: LayerEntries(tuple(found), layer not in stays) for layer, found in slots.items()}
 
 
 def enters(send: Send, layer_id: str) -> bool:

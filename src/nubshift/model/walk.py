@@ -121,12 +121,12 @@ def without(sends: Sends, goes: Callable[[Send], bool]) -> Sends:
 
 
 def part_name(part: str) -> str:
-    """``role.up`` → ``up``, ``role.cells[4]`` → ``tile 5``, ``bands[1].what`` → ``band 2``, for a sentence."""
+    """``role.up`` → ``up``, ``role.cells[4]`` → ``tile 5``, ``bands[1].what`` → ``depth 2``, for a sentence."""
     plain = part.removeprefix("role.").removesuffix(".what")
     head, bracket, rest = plain.partition("[")
     if not bracket:
         return "" if plain == "press" else plain.replace("_", " ") if plain in DIRECTIONS else plain
-    words = {"cells": "tile", "entries": "entry", "bands": "band", "steps": "step"}
+    words = {"cells": "tile", "entries": "entry", "bands": "depth", "steps": "step"}
     return f"{words.get(head, head)} {int(rest.partition(']')[0]) + 1}"
 
 

@@ -36,8 +36,9 @@ from nubshift.runner.messages import (
     Withhold,
 )  # fmt: skip
 from nubshift.runner.paths import demo_folder
+from nubshift.runner.report import FIRST
 from nubshift.runner.server import Client, Server
-from nubshift.runner.session import FIRST, Session, earliest
+from nubshift.runner.session import Session, earliest
 from nubshift.units import SECOND, Micros
 
 SLEPT: Micros = SECOND // 4
@@ -267,7 +268,8 @@ class Runner:
         """All that a status depends on, cheap to compare on every turn."""
         session, controllers, pad = self._session, self._controllers, self._controllers.simulated
         playing = pad is not None and pad.playing
-        return session.live, session.withheld, controllers.source, controllers.generation, session.sink, playing
+        seats = tuple(c.source for c in self._seats.values())
+        return session.live, session.withheld, seats, controllers.generation, session.sink, playing
 
     def _status(self) -> Status:
         source = self._controllers.source
@@ -281,6 +283,7 @@ class Runner:
             playing=pad is not None and pad.playing,
             sink=self._session.sink.name,
             reason=self._reason,
+            seats={seat: c.source.info.id for seat, c in self._seats.items() if seat != FIRST and c.source is not None},
         )
 
     def _lost_app(self, now: Micros) -> None:
@@ -321,15 +324,15 @@ class Runner:
                     controllers.grab(on)
             case Withhold(on):
                 self._session.set_withheld(on, now)
-            case Steer(control, x, y):
-                pad = self._controllers.simulated
+            case Steer(control, x, y, seat):
+                pad = self._seats[seat].simulated if seat in self._seats else None
                 if pad is not None:
                     pad.steer(control, x, y, now)
-                    self._session.reports(pad.read(now), now)
+                    self._session.reports(pad.read(now), now, seat)
             case Play(script):
                 self._play(script, now)
-            case Choose(controller):
-                self._choose(controller, now)
+            case Choose(controller, seat):
+                self._choose(controller, seat, now)
             case Stop():
                 self._session.stop(now)
             case Quit():
@@ -344,9 +347,8 @@ class Runner:
             raise ProtocolError(f"this runner speaks version {PROTOCOL}, the window {protocol}. Start Nub Shift anew")
         self._greeted = True
         self._send(client, Welcome(PROTOCOL, os.getpid()))
-        source = self._controllers.source
-        if source is not None:
-            self._session.reporter.saw(source.state())
+        for seat, state in self._standing().items():
+            self._session.reporter.saw(state, seat)
         self._session.reporter.again()
 
     def _play(self, script: str, now: Micros) -> None:
@@ -362,13 +364,24 @@ class Runner:
             self._tell("error", f"{error}.")
         self._session.reports(pad.read(now), now)
 
-    def _choose(self, controller: str, now: Micros) -> None:
-        before = self._controllers.source
-        self._controllers.choose(controller, now)
-        if self._controllers.source is not before:
+    def _choose(self, controller: str, seat: str, now: Micros) -> None:
+        """Another controller in a seat, or none."""
+        if seat not in self._seats:
+            if not controller:
+                return
+            self._seats[seat] = Controllers((), self._tell, now, partial(self._taken_beside, seat))
+        controllers = self._seats[seat]
+        before = controllers.source
+        if controller:
+            controllers.choose(controller, now)
+        elif seat != FIRST:
+            controllers.close()
+            del self._seats[seat]
+        if controllers.source is not before:
             if before is not None:
-                self._session.unplugged(before.info.controls, now)
-            self._take_seat(now)
+                self._session.unplugged(before.info.controls, now, seat)
+            if seat in self._seats:
+                self._take_seat(now, seat)
 
     def _tell(self, severity: str, text: str) -> None:
         self._say(severity, text)

@@ -13,7 +13,7 @@ from nubshift.errors import ProtocolError
 from nubshift.events import Surface
 from nubshift.model.profile import Profile
 
-PROTOCOL = 2
+PROTOCOL = 3
 MAX_LINE = 16_000_000
 """Bytes; a longer line is no message of ours."""
 
@@ -57,11 +57,12 @@ class Withhold(_Say, frozen=True, tag="withhold"):
 
 
 class Steer(_Say, frozen=True, tag="steer"):
-    """Put a control of the simulated pad somewhere, in normal form."""
+    """Put a control of the simulated pad in a seat somewhere, in normal form."""
 
     control: str
     x: float
     y: float = 0.0
+    seat: str = "1"
 
 
 class Play(_Say, frozen=True, tag="play"):
@@ -71,9 +72,10 @@ class Play(_Say, frozen=True, tag="play"):
 
 
 class Choose(_Say, frozen=True, tag="choose"):
-    """Use this controller, by its id."""
+    """Use this controller, by its id, in a seat; empty to leave the seat empty (never the first one)."""
 
     controller: str
+    seat: str = "1"
 
 
 class Stop(_Say, frozen=True, tag="stop"):
@@ -123,7 +125,7 @@ class Status(_Say, frozen=True, tag="status"):
     """What holds until it changes: sent at once when it does.
 
     `sink` is the way of sending (``uinput``, ``xtest``, ``record``, ``nowhere``) and `reason` why it is this one.
-    `playing` says whether a script moves the simulated pad.
+    `playing` says whether a script moves the simulated pad, `seats` which controller is in each further seat.
     """
 
     live: bool
@@ -133,6 +135,7 @@ class Status(_Say, frozen=True, tag="status"):
     sink: str
     reason: str
     playing: bool = False
+    seats: dict[str, str] = {}
 
 
 class Notice(_Say, frozen=True, tag="notice"):
@@ -145,11 +148,12 @@ class Notice(_Say, frozen=True, tag="notice"):
 class Frame(_Say, frozen=True, tag="frame"):
     """What happened since the last frame, 60 times a second at most and only when something did.
 
-    `t` is the runner's monotonic clock in µs. `controls` has the controls that changed (x, y); `held` what is down now,
-    the newest last; `layers` the entered layers, the newest last; `sent` each key or button event as (t, code, value);
-    `dx`, `dy` the mouse counts and `wheel` what the wheel turned, in 1/120 notch. Buttons of the virtual pad stand in
-    `held` and `sent` as ``pad:south``; `axes` has its axes that are not neutral. `surfaces` are the tiles, menus and
-    typing boards in use. `real` says whether it went out or only would have.
+    `t` is the runner's monotonic clock in µs. `controls` has the controls that changed (x, y), `seats` those of further
+    seats; `held` what is down now, the newest last; `layers` the entered layers, the newest last; `sent` each key or
+    button event as (t, code, value); `dx`, `dy` the mouse counts and `wheel` what the wheel turned, in 1/120 notch.
+    Buttons of the virtual pad stand in `held` and `sent` as ``pad:south``; `axes` has its axes that are not neutral.
+    `surfaces` are the tiles, menus and typing boards in use, `belts` the entry of each belt that was sent last. `real`
+    says whether it went out or only would have.
     """
 
     t: int
@@ -163,6 +167,8 @@ class Frame(_Say, frozen=True, tag="frame"):
     wheel: tuple[int, int] = (0, 0)
     axes: dict[str, float] = {}
     surfaces: tuple[Surface, ...] = ()
+    seats: dict[str, dict[str, tuple[float, float]]] = {}
+    belts: dict[str, int] = {}
 
 
 Reply: TypeAlias = Welcome | Refused | Used | Status | Notice | Frame

@@ -11,6 +11,9 @@ from nubshift.units import SECOND, Micros
 
 FRAME_EVERY: Micros = SECOND // 60
 
+FIRST = "1"
+"""The first seat, which every profile has."""
+
 
 class Reporter:
     """Gathers what changed since the last frame."""
@@ -20,16 +23,17 @@ class Reporter:
         self._last: Micros = 0
 
     def _begin(self) -> None:
-        self._controls: dict[str, tuple[float, float]] = {}
+        self._seats: dict[str, dict[str, tuple[float, float]]] = {}
         self._sent: list[tuple[int, str, int]] = []
         self._dx = self._dy = 0
         self._wheel_x = self._wheel_y = 0
         self._news = False
 
-    def saw(self, changes: Iterable[Change]) -> None:
-        """A controller reported."""
+    def saw(self, changes: Iterable[Change], seat: str = FIRST) -> None:
+        """The controller of a seat reported."""
+        controls = self._seats.setdefault(seat, {})
         for name, x, y in changes:
-            self._controls[name] = (x, y)
+            controls[name] = (x, y)
         self._news = True
 
     def did(self, outputs: Sequence[Output]) -> None:
@@ -63,12 +67,13 @@ class Reporter:
         layers: tuple[str, ...],
         axes: dict[str, float],
         surfaces: tuple[Surface, ...],
+        belts: dict[str, int],
     ) -> Frame:
         """The frame for `now`; gathering begins anew."""
         frame = Frame(
             t=now,
             real=real,
-            controls=self._controls,
+            controls=self._seats.pop(FIRST, {}),
             held=held,
             layers=layers,
             sent=tuple(self._sent),
@@ -77,6 +82,8 @@ class Reporter:
             wheel=(self._wheel_x, self._wheel_y),
             axes=axes,
             surfaces=surfaces,
+            seats=self._seats,
+            belts=belts,
         )
         self._begin()
         self._last = now

@@ -15,11 +15,8 @@ from nubshift.model.sends import PAD_BUTTONS
 from nubshift.model.usage import sends_points
 from nubshift.outputs.port import Sink
 from nubshift.runner.messages import Frame
-from nubshift.runner.report import Reporter
+from nubshift.runner.report import FIRST, Reporter
 from nubshift.units import Micros
-
-FIRST = "1"
-"""The seat of the controller that the window shows and steers."""
 
 
 class Session:
@@ -96,26 +93,23 @@ class Session:
         self.sink.flush(now)
 
     def reports(self, reports: Iterable[Timed], now: Micros, seat: str = FIRST) -> None:
-        """The controller of a seat reported; the window is told of the first one. Raises SinkError."""
+        """The controller of a seat reported. Raises SinkError."""
         out: list[Output] = []
         for t, changes in reports:
             out += self._engine.feed(Report(t, changes, seat))
-            if seat == FIRST:
-                self.reporter.saw(changes)
+            self.reporter.saw(changes, seat)
         out += self._engine.advance(now)
         self._deliver(out, now)
 
     def plugged(self, state: tuple[Change, ...], now: Micros, seat: str = FIRST) -> None:
         """A controller took a seat, standing like this. Raises SinkError."""
         self._deliver(self._engine.feed(Plugged(now, state, seat)), now)
-        if seat == FIRST:
-            self.reporter.saw(state)
+        self.reporter.saw(state, seat)
 
     def unplugged(self, controls: Iterable[str], now: Micros, seat: str = FIRST) -> None:
         """The controller of a seat is gone. Raises SinkError."""
         self._deliver(self._engine.feed(Unplugged(now, seat)), now)
-        if seat == FIRST:
-            self.reporter.saw((name, 0.0, 0.0) for name in controls)
+        self.reporter.saw(((name, 0.0, 0.0) for name in controls), seat)
 
     def edit(self, profile: Profile, now: Micros, others: Mapping[str, Profile] | None = None) -> None:
         """The profile was edited; play goes on by it. Raises SinkError."""
@@ -187,7 +181,8 @@ class Session:
     def frame(self, now: Micros) -> Frame:
         """What to tell the app now."""
         axes = {code: value for code, value in self._engine.pad.items() if code not in PAD_BUTTONS}
-        return self.reporter.frame(now, self.real, self.held, self.layers, axes, self._engine.surfaces)
+        belts = {b.id: at for b in self.profile.belts if (at := self._engine.belt(b.id)) is not None}
+        return self.reporter.frame(now, self.real, self.held, self.layers, axes, self._engine.surfaces, belts)
 
     def close(self, now: Micros) -> None:
         """Release everything and end the sink. Raises SinkError."""

@@ -1,55 +1,101 @@
-"""The hands: controls arranged by the finger that reaches them."""
+"""The hands: controls arranged by the finger that reaches them, as this player has them."""
 
 from __future__ import annotations
 
 from PyQt6.QtCore import QPoint, QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QPainter
+from PyQt6.QtGui import QDragEnterEvent, QDragLeaveEvent, QDropEvent, QPainter, QPen
 from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 
 from nubshift.app.map.stick_tile import StickTile
-from nubshift.app.map.tiles import ButtonTile, CellTile, LineTile, MotionTile, Stage, Tile
+from nubshift.app.map.tiles import ButtonTile, CellTile, HubTile, LineTile, MotionTile, Tile
 from nubshift.app.painting.canvas import Canvas, line_height
+from nubshift.app.stage import CONTROL_MIME, Stage
 from nubshift.app.theme import SMALL, Look, font
 from nubshift.model.changes import Changes
-from nubshift.model.controls import CONTROLS, DPAD, FACE, PAD_CONTROLS, Reach
+from nubshift.model.controls import DPAD, FACE, Kind, Reach, kind_of
+from nubshift.model.profile import BASE
 
 CELL_PLACES = ((0, 1), (1, 2), (2, 1), (1, 0))
 """Row and column of four cells in a diamond, clockwise from up."""
 
+ROWS: tuple[tuple[Reach, ...], ...] = (
+    (Reach.LEFT_INDEX, Reach.RIGHT_INDEX),
+    (Reach.LEFT_THUMB, Reach.RIGHT_THUMB),
+    (Reach.LEFT_GRIP, Reach.RIGHT_GRIP),
+    (Reach.WHOLE_PAD,),
+)
+OTHERS = (Reach.FREE_HAND, Reach.MOUTH, Reach.BREATH, Reach.LEFT_FOOT, Reach.RIGHT_FOOT)
+"""What most players use for nothing; shown where it has a control, and while one is being dragged."""
+RIGHT = frozenset({Reach.RIGHT_INDEX, Reach.RIGHT_THUMB, Reach.RIGHT_GRIP})
+
 
 class Lane(Canvas):
-    """The part of the hands that one finger reaches: a soft ground with the finger's name."""
+    """What one finger reaches: a soft ground with the finger's name. Controls are dropped here."""
 
-    def __init__(self, look: Look, caption: str, right: bool) -> None:
+    control_dropped = pyqtSignal(str, object)
+
+    def __init__(self, look: Look, reach: Reach) -> None:
         super().__init__(look)
-        self._caption = caption
-        self._right = right
+        self.reach = reach
+        self.layer = ""
+        self._over = False
+        self.setAcceptDrops(True)
+        self.setAccessibleName(f"Reached by the {reach}")
         self.row = QHBoxLayout(self)
         self.row.setContentsMargins(9, round(line_height(SMALL)) + 7, 9, 9)
         self.row.setSpacing(8)
 
     def draw(self, painter: QPainter) -> None:
         """Ground and caption; the caption stands on the outer side of the hand."""
-        painter.setPen(Qt.PenStyle.NoPen)
+        strong = self._over or bool(self.layer)
+        painter.setPen(QPen(self.theme.input if self._over else self.theme.line, 1) if strong else Qt.PenStyle.NoPen)
         painter.setBrush(self.theme.surface)
-        painter.drawRoundedRect(QRectF(self.rect()), 12, 12)
+        painter.drawRoundedRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5), 12, 12)
         painter.setPen(self.theme.quiet)
         painter.setFont(font(SMALL))
-        side = Qt.AlignmentFlag.AlignRight if self._right else Qt.AlignmentFlag.AlignLeft
-        painter.drawText(QRectF(14, 4, self.width() - 28, line_height(SMALL)), side, self._caption)
+        side = Qt.AlignmentFlag.AlignRight if self.reach in RIGHT else Qt.AlignmentFlag.AlignLeft
+        where = QRectF(14, 4, self.width() - 28, line_height(SMALL))
+        painter.drawText(where, side, self.reach.value)
+        if self.layer:
+            other = Qt.AlignmentFlag.AlignLeft if self.reach in RIGHT else Qt.AlignmentFlag.AlignRight
+            painter.setPen(self.theme.input)
+            painter.setFont(font(SMALL, bold=True))
+            painter.drawText(where, other, f"layer {self.layer}")
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        """A control may be given to this finger."""
+        data = event.mimeData() if event else None
+        if event and data and data.hasFormat(CONTROL_MIME):
+            self._over = True
+            event.acceptProposedAction()
+            self.update()
+
+    def dragLeaveEvent(self, event: QDragLeaveEvent | None) -> None:
+        """It went elsewhere."""
+        self._over = False
+        self.update()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        """This finger has the control from now on."""
+        self._over = False
+        data = event.mimeData() if event else None
+        if event and data:
+            self.control_dropped.emit(bytes(data.data(CONTROL_MIME).data()).decode(), self.reach)
+            event.acceptProposedAction()
+        self.update()
 
 
 class Diamond(Canvas):
-    """Four cells as they lie under the thumb."""
+    """Four cells as they lie under the thumb, and for the d-pad the whole in their middle."""
 
-    def __init__(self, stage: Stage, controls: tuple[str, ...]) -> None:
-        super().__init__(stage.look)
-        self._stage = stage
+    def __init__(self, look: Look, cells: list[Tile | None], hub: Tile | None) -> None:
+        super().__init__(look)
         grid = QGridLayout(self)
         grid.setContentsMargins(6, 6, 6, 6)
         grid.setSpacing(2)
-        self.tiles = [CellTile(stage, control) for control in controls]
-        for tile, (row, column) in zip(self.tiles, CELL_PLACES, strict=True):
+        for tile, (row, column) in zip(cells, CELL_PLACES, strict=True):
+            if tile is None:
+                continue
             if column == 1:
                 tile.setMinimumWidth(112)
                 grid.addWidget(tile, row, 0, 1, 4, Qt.AlignmentFlag.AlignHCenter)
@@ -59,6 +105,16 @@ class Diamond(Canvas):
             grid.setColumnStretch(index, 1)
         for index in range(3):
             grid.setRowStretch(index, 1)
+        self._hub = hub
+        if hub is not None:
+            hub.setParent(self)
+
+    def resizeEvent(self, event: object) -> None:
+        """The whole lies in the middle, below the cells at its sides."""
+        if self._hub is not None:
+            size = self._hub.sizeHint()
+            self._hub.setGeometry((self.width() - size.width()) // 2, round(self.height() * 0.5 + 26),
+                                  size.width(), size.height())  # fmt: skip
 
     def draw(self, painter: QPainter) -> None:
         """The ground."""
@@ -76,78 +132,172 @@ class Hands(QWidget):
         super().__init__()
         self._stage = stage
         self.tiles: dict[str, Tile] = {}
-        grid = QGridLayout(self)
-        grid.setContentsMargins(0, 0, 0, 0)
-        grid.setSpacing(8)
-        grid.addWidget(self._plain(Reach.LEFT_INDEX), 0, 0)
-        grid.addWidget(self._plain(Reach.RIGHT_INDEX), 0, 1)
-        grid.addWidget(self._thumb(Reach.LEFT_THUMB, "left_stick", DPAD), 1, 0)
-        grid.addWidget(self._thumb(Reach.RIGHT_THUMB, "right_stick", FACE), 1, 1)
-        grid.addWidget(self._plain(Reach.LEFT_GRIP), 2, 0)
-        grid.addWidget(self._plain(Reach.RIGHT_GRIP), 2, 1)
-        whole = Lane(stage.look, Reach.WHOLE_PAD.value, False)
-        whole.row.addWidget(self._tile(MotionTile(stage, "motion")))
-        grid.addWidget(whole, 3, 0, 1, 2)
-        grid.setRowStretch(1, 1)
-        for column in (0, 1):
-            grid.setColumnStretch(column, 1)
-            grid.setColumnMinimumWidth(column, 300)
+        self.lanes: dict[Reach, Lane] = {}
+        self._dragging = False
+        self._held: tuple[str, ...] = ()
+        self._grid = QGridLayout(self)
+        self._grid.setContentsMargins(0, 0, 0, 0)
+        self._grid.setSpacing(8)
+        self._build()
         stage.studio.edited.connect(self._edited)
         stage.studio.opened.connect(self.refresh)
         stage.studio.layer_changed.connect(self.refresh)
+        stage.studio.seat_changed.connect(self._rebuild)
         stage.studio.selected_changed.connect(self._selected)
         stage.live.controls_changed.connect(self._moved)
         stage.live.output_changed.connect(self._output)
-        self._held: tuple[str, ...] = ()
+        stage.grasp.changed.connect(self._rebuild)
+
+    # Building
+
+    def _build(self) -> None:
+        for row, reaches in enumerate(ROWS):
+            for column, reach in enumerate(reaches):
+                lane = self._lane(reach)
+                self._grid.addWidget(lane, row, column, 1, 2 if len(reaches) == 1 else 1)
+        self._grid.setRowStretch(1, 1)
+        for column in (0, 1):
+            self._grid.setColumnStretch(column, 1)
+            self._grid.setColumnMinimumWidth(column, 300)
+        self._others = QWidget()
+        row_of_others = QHBoxLayout(self._others)
+        row_of_others.setContentsMargins(0, 0, 0, 0)
+        row_of_others.setSpacing(8)
+        for reach in OTHERS:
+            row_of_others.addWidget(self._lane(reach), max(1, len(self._stage.grasp.controls_of(reach))))
+        self._grid.addWidget(self._others, len(ROWS), 0, 1, 2)
+        self._show_others()
+        self._name_lanes()
+
+    def _show_others(self) -> None:
+        for reach in OTHERS:
+            lane = self.lanes[reach]
+            lane.setVisible(self._dragging or lane.row.count() > 0)
+            lane.setMinimumHeight(48)
+        self._others.setVisible(any(not self.lanes[reach].isHidden() for reach in OTHERS))
+
+    def _rebuild(self) -> None:
+        """The controls lie under other fingers."""
+        for lane in self.lanes.values():
+            self._grid.removeWidget(lane)
+            lane.hide()
+            lane.deleteLater()
+        self._grid.removeWidget(self._others)
+        self._others.hide()
+        self._others.deleteLater()
+        self.tiles, self.lanes = {}, {}
+        self._build()
+        if self._stage.studio.control in self.tiles:
+            self.tiles[self._stage.studio.control].setFocus(Qt.FocusReason.OtherFocusReason)
+
+    def _lane(self, reach: Reach) -> Lane:
+        lane = Lane(self._stage.look, reach)
+        lane.control_dropped.connect(self._stage.grasp.give)
+        self.lanes[reach] = lane
+        controls = self._stage.grasp.controls_of(reach)
+        if reach in (Reach.LEFT_THUMB, Reach.RIGHT_THUMB):
+            self._fill_thumb(lane, controls, reach is Reach.RIGHT_THUMB)
+        else:
+            self._fill(lane.row, controls)
+        return lane
+
+    def _fill(self, row: QHBoxLayout, controls: list[str]) -> None:
+        for control in controls:
+            row.addWidget(self._plain(control), 3 if kind_of(control) is Kind.MOTION else 1)
+
+    def _plain(self, control: str) -> Tile:
+        match kind_of(control):
+            case Kind.STICK:
+                return self._tile(StickTile(self._stage, control))
+            case Kind.MOTION:
+                return self._tile(MotionTile(self._stage, control))
+            case _:
+                return self._tile(ButtonTile(self._stage, control))
+
+    def _fill_thumb(self, lane: Lane, controls: list[str], right: bool) -> None:
+        """A stick with its click, the four in a diamond, and whatever else this thumb has been given."""
+        rest = list(controls)
+        parts: list[QWidget | QVBoxLayout] = []
+        for stick in [name for name in controls if kind_of(name) is Kind.STICK]:
+            column = QVBoxLayout()
+            column.setSpacing(7)
+            column.addWidget(self._plain(stick), 1)
+            rest.remove(stick)
+            if f"{stick}_click" in rest:
+                column.addWidget(self._tile(LineTile(self._stage, f"{stick}_click")))
+                rest.remove(f"{stick}_click")
+            parts.append(column)
+        for four in (DPAD, FACE):
+            if any(name in rest for name in four):
+                cells = [self._tile(CellTile(self._stage, name)) if name in rest else None for name in four]
+                hub = self._tile(HubTile(self._stage, "dpad")) if four == DPAD else None
+                parts.append(Diamond(self._stage.look, cells, hub))
+                rest = [name for name in rest if name not in four]
+        if rest:
+            column = QVBoxLayout()
+            for control in rest:
+                column.addWidget(self._plain(control))
+            column.addStretch(1)
+            parts.append(column)
+        for part in reversed(parts) if right else parts:
+            if isinstance(part, QWidget):
+                lane.row.addWidget(part, 1)
+            else:
+                lane.row.addLayout(part, 1)
 
     def _tile(self, tile: Tile) -> Tile:
         self.tiles[tile.control] = tile
         tile.stepped.connect(self._step)
         tile.menu_wanted.connect(self.menu_wanted)
+        tile.dragged.connect(self._drag)
+        tile.control_dropped.connect(self._dropped_on)
         return tile
 
-    def _plain(self, reach: Reach) -> Lane:
-        lane = Lane(self._stage.look, reach.value, reach in (Reach.RIGHT_INDEX, Reach.RIGHT_GRIP))
-        for info in (CONTROLS[name] for name in PAD_CONTROLS):
-            if info.reach is reach:
-                lane.row.addWidget(self._tile(ButtonTile(self._stage, info.name)), 1)
-        return lane
+    def _drag(self, on: bool) -> None:
+        """While a control is dragged, every place it could go to is there."""
+        self._dragging = on
+        self._show_others()
 
-    def _thumb(self, reach: Reach, stick: str, four: tuple[str, ...]) -> Lane:
-        right = reach is Reach.RIGHT_THUMB
-        lane = Lane(self._stage.look, reach.value, right)
-        column = QVBoxLayout()
-        column.setSpacing(7)
-        column.addWidget(self._tile(StickTile(self._stage, stick)), 1)
-        column.addWidget(self._tile(LineTile(self._stage, f"{stick}_click")))
-        diamond = Diamond(self._stage, four)
-        for tile in diamond.tiles:
-            self._tile(tile)
-        if right:
-            lane.row.addWidget(diamond, 1)
-            lane.row.addLayout(column, 1)
-        else:
-            lane.row.addLayout(column, 1)
-            lane.row.addWidget(diamond, 1)
-        return lane
+    def _dropped_on(self, control: str, beside: str) -> None:
+        self._stage.grasp.give(control, self._stage.grasp.finger(beside))
+
+    # Following
+
+    def _name_lanes(self) -> None:
+        """Every lane says which layer is being edited, so that none is edited by mistake."""
+        studio = self._stage.studio
+        layer = studio.profile.layer(studio.layer)
+        name = layer.name if layer is not None and layer.id != BASE else ""
+        for lane in self.lanes.values():
+            lane.layer = name
+            lane.update()
 
     def refresh(self) -> None:
         """Everything anew."""
+        self._name_lanes()
         for tile in self.tiles.values():
             tile.refresh()
 
     def _edited(self, changes: Changes) -> None:
-        if changes.commands or changes.layers or changes.game:
+        if changes.commands or changes.layers or changes.game or changes.rest or len(changes.bindings) > 8:
             self.refresh()
             return
         for _, _, control in changes.bindings | changes.feel:
             if control in self.tiles:
                 self.tiles[control].refresh()
+        for tile in self.tiles.values():
+            if tile.clash != self._stage.grasp.clash_of(tile.control):
+                tile.refresh()
+
+    def focus(self, control: str) -> None:
+        """Put the keyboard on a tile, if there is one for this control."""
+        if control in self.tiles:
+            self.tiles[control].setFocus(Qt.FocusReason.OtherFocusReason)
 
     def _selected(self) -> None:
         """The ring moves; where the keyboard was on a tile, it goes along."""
         if any(tile.hasFocus() for tile in self.tiles.values()):
-            self.tiles[self._stage.studio.control].setFocus(Qt.FocusReason.OtherFocusReason)
+            self.focus(self._stage.studio.control)
         for tile in self.tiles.values():
             tile.update()
 
@@ -166,12 +316,20 @@ class Hands(QWidget):
                 if isinstance(tile, StickTile) or changed & set(tile.words.keys):
                     tile.update()
 
-    def _step(self, control: str, dx: int, dy: int) -> None:
-        """Select the nearest tile in the direction of an arrow key."""
+    # Going from tile to tile
+
+    def _step(self, control: str, dx: int, dy: int, also: bool) -> None:
+        """Select the nearest tile in the direction of an arrow key, alone or beside those selected."""
         nearest = self._neighbour(control, dx, dy)
-        if nearest is not None:
-            self._stage.studio.select(nearest)
-            self.tiles[nearest].setFocus(Qt.FocusReason.TabFocusReason)
+        if nearest is None:
+            return
+        studio = self._stage.studio
+        if also:
+            kept = tuple(name for name in studio.chosen if name != nearest)
+            studio.choose_also((*kept, nearest))
+        else:
+            studio.select(nearest)
+        self.tiles[nearest].setFocus(Qt.FocusReason.TabFocusReason)
 
     def _neighbour(self, control: str, dx: int, dy: int) -> str | None:
         here = self._middle(control)

@@ -1,39 +1,49 @@
-"""The selected control: what it sends, in this layer, and its feel in small."""
+"""What is selected, on the right: a control with what it sends in this layer, several of them, a layer, a command."""
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import partial
 
 from msgspec.structs import replace
-from PyQt6.QtCore import QPointF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QPointF, QSize, Qt
 from PyQt6.QtGui import QPainter
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPlainTextEdit, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
-from nubshift.app.map.panels import ButtonPanel, MotionPanel, Panel
-from nubshift.app.map.stick_panel import StickPanel
-from nubshift.app.map.tiles import Stage
+from nubshift.app.editors.button_panel import ButtonPanel
+from nubshift.app.editors.command_panel import CommandPanel
+from nubshift.app.editors.layer_panel import LayerPanel
+from nubshift.app.editors.many_panel import ManyPanel
+from nubshift.app.editors.motion_panel import MotionPanel
+from nubshift.app.editors.panel import Panel, emptied, link
+from nubshift.app.editors.profile_panel import ProfilePanel
+from nubshift.app.editors.role_panel import RolePanel
+from nubshift.app.editors.trigger_panel import TriggerPanel
+from nubshift.app.editors.used_as import use_of
 from nubshift.app.painting.canvas import Canvas
 from nubshift.app.painting.nubs import RADIUS, draw_nub
+from nubshift.app.stage import Stage
 from nubshift.app.theme import TITLE, font
 from nubshift.model import edits
 from nubshift.model.changes import Changes
-from nubshift.model.controls import CONTROLS, Kind
+from nubshift.model.controls import Kind, kind_of, title_of
+from nubshift.model.edits import Bound
 from nubshift.model.profile import BASE, Binding, Profile
 from nubshift.model.sentences import binding_name
+from nubshift.model.slots import TOGETHER
 from nubshift.model.usage import look_up
 
 
 class Inspector(QWidget):
-    """The right side of Map. The panel inside depends on the kind of the control and is kept while it stays."""
+    """The right side of Map. The panel inside depends on what is selected and is kept while that stays."""
 
-    find_wanted = pyqtSignal()
-    keyboard_wanted = pyqtSignal(object)
-
-    def __init__(self, stage: Stage) -> None:
+    def __init__(self, stage: Stage, run: Callable[[str], None]) -> None:
         super().__init__()
         self._stage = stage
+        self._run = run
         self._mark = ControlMark(stage)
         self._title = QLabel()
+        self._title.setWordWrap(True)
         self._title.setFont(font(TITLE * 0.9, bold=True))
         self._layer = QLabel()
         self._layer.setObjectName("quiet")
@@ -46,11 +56,12 @@ class Inspector(QWidget):
         self._column = QVBoxLayout(self._inside)
         self._column.setContentsMargins(16, 0, 14, 8)
         self._column.setSpacing(6)
-        scroll = QScrollArea()
-        scroll.setWidgetResizable(True)
-        scroll.setFrameShape(QFrame.Shape.NoFrame)
-        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        scroll.setWidget(self._inside)
+        self.area = QScrollArea()
+        self.area.setWidgetResizable(True)
+        self.area.setFrameShape(QFrame.Shape.NoFrame)
+        self.area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.area.setWidget(self._inside)
+        self.clash = ClashNote(stage)
         self.note = NoteField(stage)
         self.elsewhere = Elsewhere(stage)
         self.below = Below(stage)
@@ -61,68 +72,104 @@ class Inspector(QWidget):
         top.setLayout(head)
         head.setContentsMargins(16, 0, 14, 0)
         outer.addWidget(top)
-        outer.addWidget(scroll, 1)
+        outer.addWidget(self.area, 1)
         foot = QVBoxLayout()
         foot.setContentsMargins(16, 0, 14, 0)
-        foot.addWidget(self.elsewhere)
-        foot.addWidget(self.note)
-        foot.addWidget(self.below)
+        for widget in (self.clash, self.elsewhere, self.note, self.below):
+            foot.addWidget(widget)
         outer.addLayout(foot)
         self.panel: Panel | None = None
-        self._shown: tuple[str, str, str] | None = None
+        self._shown: object = None
         studio = stage.studio
-        studio.opened.connect(self.refresh)
-        studio.selected_changed.connect(self.refresh)
-        studio.layer_changed.connect(self.refresh)
+        for signal in (studio.opened, studio.selected_changed, studio.layer_changed, studio.seat_changed):
+            signal.connect(self.refresh)
         studio.edited.connect(self._edited)
+        stage.grasp.changed.connect(self.refresh)
         self.refresh()
 
     def _edited(self, changes: Changes) -> None:
         self.refresh()
 
     def refresh(self) -> None:
-        """Show the selected control in the layer being edited."""
+        """Show what is selected, in the layer being edited."""
         studio = self._stage.studio
-        info = CONTROLS[studio.control]
-        found = look_up(studio.profile, studio.layer, studio.control)
-        role = type(found.binding.role).__name__ if found else ""
-        directions = str(getattr(found.binding.role, "directions", "")) if found else ""
-        wanted = (studio.control, studio.layer, role + directions)
-        self._title.setText(info.title)
+        subject = studio.subject
+        many = subject == "control" and len(studio.chosen) > 1 and TOGETHER not in studio.control
+        control = subject.startswith(("control", "belt", "macro")) and not many
+        self._title.setText(self._name(subject, many))
         layer = studio.profile.layer(studio.layer)
-        self._layer.setText("" if studio.layer == BASE or layer is None else f"in {layer.name}")
+        self._layer.setText("" if studio.layer == BASE or layer is None or not control else f"in {layer.name}")
+        self._mark.setVisible(control and TOGETHER not in studio.control)
         self._mark.update()
+        wanted = self._wanted(subject, many)
         if wanted != self._shown or self.panel is None:
             self._shown = wanted
-            self._replace_panel(info.kind)
-        self.panel_refresh()
-        self.elsewhere.refresh()
-        self.note.refresh()
-        self.below.refresh()
-
-    def panel_refresh(self) -> None:
-        """Bring the panel up to date in place."""
+            self._replace(self._make(subject, many))
         if self.panel is not None:
             self.panel.refresh()
+        for widget in (self.clash, self.elsewhere, self.note, self.below):
+            widget.refresh(control)
 
-    def _replace_panel(self, kind: Kind) -> None:
-        while (item := self._column.takeAt(0)) is not None:
-            widget = item.widget()
-            if widget is not None:
-                widget.hide()
-                widget.deleteLater()
-        control = self._stage.studio.control
-        match kind:
-            case Kind.STICK:
-                self.panel = StickPanel(self._stage, control)
+    def _name(self, subject: str, many: bool) -> str:
+        studio = self._stage.studio
+        kind, _, name = subject.partition(":")
+        if many:
+            return f"{len(studio.chosen)} controls"
+        if kind == "layer":
+            layer = studio.profile.layer(studio.layer)
+            return f"Layer {layer.name}" if layer else "Layer"
+        if kind == "habits":
+            return studio.profile.game.title or "This profile"
+        if kind == "command":
+            command = studio.profile.command(name)
+            return command.name if command else name
+        return title_of(studio.control)
+
+    def _wanted(self, subject: str, many: bool) -> object:
+        """What the panel depends on: while this stays the same, the panel stays."""
+        studio = self._stage.studio
+        if many:
+            return "many"
+        if subject.startswith(("layer", "command", "habits")):
+            return subject
+        found = look_up(studio.profile, studio.layer, studio.control, studio.seat)
+        role = found.binding.role if found else None
+        shape = (type(role).__name__, getattr(role, "directions", ""), getattr(role, "slices", 0) > 0,
+                 getattr(role, "to", ""), studio.profile.game.pad)  # fmt: skip
+        use = "" if TOGETHER in studio.control else use_of(found.binding if found else None, studio.control)
+        return studio.control, studio.layer, studio.seat, shape, use
+
+    def _make(self, subject: str, many: bool) -> Panel:
+        stage, studio = self._stage, self._stage.studio
+        kind, _, name = subject.partition(":")
+        if many:
+            return ManyPanel(stage, self._run)
+        if kind == "layer":
+            return LayerPanel(stage)
+        if kind == "habits":
+            return ProfilePanel(stage)
+        if kind == "command":
+            return CommandPanel(stage, name)
+        control = studio.control
+        match kind_of(control):
             case Kind.MOTION:
-                self.panel = MotionPanel(self._stage, control)
-            case _:
-                self.panel = ButtonPanel(self._stage, control)
-        self.panel.find_wanted.connect(self.find_wanted)
-        self.panel.keyboard_wanted.connect(self.keyboard_wanted)
-        self._column.addWidget(self.panel)
+                return MotionPanel(stage, control)
+            case Kind.BUTTON:
+                return ButtonPanel(stage, control)
+            case Kind.TRIGGER:
+                found = look_up(studio.profile, studio.layer, control, studio.seat)
+                if use_of(found.binding if found else None, control) == "button":
+                    return TriggerPanel(stage, control)
+        return RolePanel(stage, control)
+
+    def _replace(self, panel: Panel) -> None:
+        emptied(self._column)
+        self.panel = panel
+        self._column.addWidget(panel)
         self._column.addStretch(1)
+        bar = self.area.verticalScrollBar()
+        if bar is not None:
+            bar.setValue(0)
 
 
 class ControlMark(Canvas):
@@ -145,8 +192,53 @@ class ControlMark(Canvas):
     def draw(self, painter: QPainter) -> None:
         """The mark."""
         control = self._stage.studio.control
-        depth = self._stage.live.depth(control)
-        draw_nub(painter, QPointF(13, 13), control, depth if depth > 0.05 else 0.0, self.theme, radius=RADIUS + 1)
+        if TOGETHER not in control:
+            depth = self._stage.live.depth(control)
+            draw_nub(painter, QPointF(13, 13), control, depth if depth > 0.05 else 0.0, self.theme, radius=RADIUS + 1)
+
+
+class ClashNote(QWidget):
+    """That one finger is needed here and elsewhere at once: why, and what would do instead."""
+
+    def __init__(self, stage: Stage) -> None:
+        super().__init__()
+        self._stage = stage
+        self.text = QLabel()
+        self.text.setWordWrap(True)
+        self.move_it = link("", self._move)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 4)
+        column.setSpacing(2)
+        column.addWidget(self.text)
+        column.addWidget(self.move_it, 0, Qt.AlignmentFlag.AlignLeft)
+
+    def refresh(self, control: bool) -> None:
+        """The profile, the control or the hands changed."""
+        clash = self._stage.grasp.clash_of(self._stage.studio.control) if control else None
+        self.setVisible(clash is not None)
+        if clash is not None:
+            self.text.setText(clash.reason)
+            self.move_it.setVisible(bool(clash.instead))
+            if clash.instead:
+                self.move_it.setText(f"put it on {title_of(clash.instead).lower()} instead")
+
+    def _move(self) -> None:
+        studio = self._stage.studio
+        clash = self._stage.grasp.clash_of(studio.control)
+        if clash is None or not clash.instead:
+            return
+        control, instead, seat = studio.control, clash.instead, studio.seat
+        found = look_up(studio.profile, studio.layer, control, seat)
+        if found is None:
+            return
+        layer, binding = found.layer.id, found.binding
+
+        def change(profile: Profile) -> Profile:
+            profile = edits.without_binding(profile, layer, control, seat)
+            return edits.with_binding(profile, layer, replace(binding, control=instead))
+
+        studio.edit(f"{title_of(control)} moved to {title_of(instead).lower()}", change)
+        studio.select(instead)
 
 
 class NoteField(QPlainTextEdit):
@@ -161,32 +253,32 @@ class NoteField(QPlainTextEdit):
         self.setFixedHeight(52)
         self.textChanged.connect(self._typed)
 
-    def _binding(self) -> Binding | None:
+    def _bound(self) -> Bound | None:
         studio = self._stage.studio
-        layer = studio.profile.layer(studio.layer)
-        return layer.binding(studio.control) if layer else None
+        return edits.bound(studio.profile, studio.slot())
 
-    def refresh(self) -> None:
+    def refresh(self, control: bool) -> None:
         """Another control, or an edit from elsewhere. A note belongs to a binding of this layer."""
-        binding = self._binding()
-        self.setVisible(binding is not None)
-        text = binding.note if binding else ""
+        bound = self._bound()
+        self.setVisible(bound is not None and control)
+        text = bound.note if bound else ""
         if text != self.toPlainText():
             self.blockSignals(True)
             self.setPlainText(text)
             self.blockSignals(False)
 
     def _typed(self) -> None:
-        binding = self._binding()
-        if binding is None or self.toPlainText() == binding.note:
+        bound = self._bound()
+        if bound is None or self.toPlainText() == bound.note:
             return
         studio, text = self._stage.studio, self.toPlainText()[:5000]
-        layer = studio.layer
+        slot = studio.slot()
 
         def change(profile: Profile) -> Profile:
-            return edits.with_binding(profile, layer, replace(binding, note=text))
+            present = edits.bound(profile, slot)
+            return profile if present is None else edits.with_bound(profile, slot.layer, replace(present, note=text))
 
-        studio.edit(f"Note on {CONTROLS[binding.control].title.lower()}", change, f"note:{layer}:{binding.control}")
+        studio.edit(f"Note on {title_of(slot.control).lower()}", change, f"note:{slot.layer}:{slot.control}")
 
 
 class Elsewhere(QWidget):
@@ -199,22 +291,24 @@ class Elsewhere(QWidget):
         self._column.setContentsMargins(0, 0, 0, 6)
         self._column.setSpacing(0)
 
-    def refresh(self) -> None:
+    MOST = 4
+
+    def refresh(self, control: bool) -> None:
         """The profile, the control or the layer changed."""
-        while (item := self._column.takeAt(0)) is not None:
-            widget = item.widget()
-            if widget is not None:
-                widget.hide()
-                widget.deleteLater()
+        emptied(self._column)
         studio = self._stage.studio
-        for layer in studio.profile.layers:
-            binding = layer.binding(studio.control)
-            if binding is None or layer.id in (studio.layer, BASE):
-                continue
+        found = []
+        for layer in studio.profile.layers if control and TOGETHER not in studio.control else ():
+            binding = layer.binding(studio.control, studio.seat)
+            if binding is not None and layer.id not in (studio.layer, BASE):
+                found.append((layer, binding))
+        for layer, binding in found[: self.MOST]:
             button = QPushButton(f"in {layer.name}: {binding_name(studio.profile, binding)}")
             button.setObjectName("link")
             button.clicked.connect(partial(studio.show_layer, layer.id))
             self._column.addWidget(button, 0, Qt.AlignmentFlag.AlignLeft)
+        if len(found) > self.MOST:
+            self._column.addWidget(QLabel(f"and in {len(found) - self.MOST} more layers"))
         self.setVisible(self._column.count() > 0)
 
 
@@ -227,12 +321,8 @@ class Below(QWidget):
         self._text = QLabel()
         self._text.setObjectName("quiet")
         self._text.setWordWrap(True)
-        self._use = QPushButton()
-        self._use.setObjectName("link")
-        self._use.clicked.connect(self._use_below)
-        self._block = QPushButton("let nothing through")
-        self._block.setObjectName("link")
-        self._block.clicked.connect(self._block_it)
+        self._use = link("", self._use_below)
+        self._block = link("let nothing through", self._block_it)
         links = QHBoxLayout()
         links.setContentsMargins(0, 0, 0, 0)
         links.addWidget(self._use)
@@ -244,32 +334,33 @@ class Below(QWidget):
         column.addWidget(self._text)
         column.addLayout(links)
 
-    def refresh(self) -> None:
+    def refresh(self, control: bool) -> None:
         """Say what shows through, or would."""
         studio = self._stage.studio
-        self.setVisible(studio.layer != BASE)
+        shown = control and studio.layer != BASE and TOGETHER not in studio.control
+        self.setVisible(shown)
         layer = studio.profile.layer(studio.layer)
-        if studio.layer == BASE or layer is None:
+        if not shown or layer is None:
             return
-        own = layer.binding(studio.control)
+        own = layer.binding(studio.control, studio.seat)
         base = studio.profile.layers[0]
-        below = None if layer.hides else base.binding(studio.control)
+        below: Binding | None = None if layer.hides else base.binding(studio.control, studio.seat)
         name = binding_name(studio.profile, below)
         self._text.setText(f"{base.name} sends {name} here." if own else f"{base.name}'s {name} shows through.")
         self._use.setText(f"use {base.name}'s")
-        self._use.setVisible(own is not None or layer.feel_of(studio.control) is not None)
+        self._use.setVisible(own is not None or layer.feel_of(studio.control, studio.seat) is not None)
         self._block.setVisible(own is None or not own.blocked)
 
     def _use_below(self) -> None:
         studio = self._stage.studio
-        control, layer = studio.control, studio.layer
+        control, layer, seat = studio.control, studio.layer, studio.seat
         base = studio.profile.layers[0].name
-        title = f"{CONTROLS[control].title} as in {base}"
-        studio.edit(title, lambda profile: edits.without_binding(profile, layer, control))
+        title = f"{title_of(control)} as in {base}"
+        studio.edit(title, lambda profile: edits.without_binding(profile, layer, control, seat))
 
     def _block_it(self) -> None:
         studio = self._stage.studio
-        control, layer = studio.control, studio.layer
-        blocked = Binding(control, blocked=True)
-        title = f"Nothing on {CONTROLS[control].title.lower()}"
+        layer = studio.layer
+        blocked = Binding(studio.control, studio.seat, blocked=True)
+        title = f"Nothing on {title_of(studio.control).lower()}"
         studio.edit(title, lambda profile: edits.with_binding(profile, layer, blocked))

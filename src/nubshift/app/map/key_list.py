@@ -2,31 +2,36 @@
 
 from __future__ import annotations
 
-from msgspec.structs import replace
-from PyQt6.QtCore import QEvent, QMimeData, QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import (
-    QContextMenuEvent,
-    QDrag,
-    QEnterEvent,
-    QKeyEvent,
-    QKeySequence,
-    QMouseEvent,
-    QPainter,
-    QPen,
-)  # fmt: skip
-from PyQt6.QtWidgets import QApplication, QLabel, QLineEdit, QScrollArea, QVBoxLayout, QWidget
+from collections.abc import Callable
+from functools import partial
 
-from nubshift.app.map.tiles import COMMAND_MIME, Stage
-from nubshift.app.painting.canvas import Canvas, draw_focus, elided
-from nubshift.app.painting.caps import CapState, cap_height, cap_width, draw_caps
+from msgspec.structs import replace
+from PyQt6.QtCore import QModelIndex, QPoint, QPointF, QRect, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QContextMenuEvent, QKeyEvent, QKeySequence, QMouseEvent, QPainter, QPen
+from PyQt6.QtWidgets import (
+    QAbstractItemView,
+    QApplication,
+    QLabel,
+    QLineEdit,
+    QListView,
+    QStyle,
+    QStyledItemDelegate,
+    QStyleOptionViewItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from nubshift.app.editors.panel import link
+from nubshift.app.map.command_model import ROW_ROLE, CommandModel, Kind, Row
+from nubshift.app.painting.canvas import draw_focus, elided, line_height, text_width
+from nubshift.app.painting.caps import cap_height, cap_width, draw_caps
 from nubshift.app.painting.nubs import draw_empty, draw_nub
-from nubshift.app.theme import BODY, font
+from nubshift.app.stage import Stage
+from nubshift.app.theme import BODY, SMALL, font
 from nubshift.model import edits
-from nubshift.model.changes import Changes
-from nubshift.model.edits import Slot
 from nubshift.model.keylist import parse_key_list
-from nubshift.model.profile import BASE, Command
-from nubshift.model.usage import slots_by_command
+from nubshift.model.profile import BASE
+from nubshift.model.starters import STARTERS
 
 ROW_NUB = 9.0
 MOST_NUBS = 3
@@ -40,97 +45,46 @@ class KeyList(QWidget):
     def __init__(self, stage: Stage) -> None:
         super().__init__()
         self._stage = stage
-        self.selected = ""
-        self.rows: dict[str, CommandRow] = {}
-        self._inside = QWidget()
-        self._column = QVBoxLayout(self._inside)
-        self._column.setContentsMargins(0, 4, 0, 4)
-        self._column.setSpacing(0)
-        scroll = QScrollArea()
-        scroll.setWidgetResizable(True)
-        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        scroll.setWidget(self._inside)
-        self._scroll = scroll
-        self._missing = QLabel()
-        self._missing.setObjectName("quiet")
+        self.model = CommandModel(stage, self)
+        self.view = CommandView(stage, self.model)
+        self.view.menu_wanted.connect(self.menu_wanted)
+        self.view.chosen.connect(self.choose)
+        self.missing = QLabel()
+        self.missing.setObjectName("quiet")
+        self.missing.setWordWrap(True)
         self.add = AddField()
         self.add.setPlaceholderText("add: Jump = Space")
         self.add.setToolTip("A name and its key; a name alone asks for the key.\nMany lines can be pasted at once.")
-        self.add.submitted.connect(self._added)
+        self.add.submitted.connect(self.take_text)
+        self._welcome = Welcome(self.take_text)
         foot = QVBoxLayout()
         foot.setContentsMargins(12, 4, 12, 8)
         foot.setSpacing(5)
-        foot.addWidget(self._missing)
+        foot.addWidget(self.missing)
         foot.addWidget(self.add)
         outer = QVBoxLayout(self)
-        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setContentsMargins(0, 4, 0, 0)
         outer.setSpacing(0)
-        outer.addWidget(scroll, 1)
+        outer.addWidget(self._welcome)
+        outer.addWidget(self.view, 1)
         outer.addLayout(foot)
         studio = stage.studio
-        studio.opened.connect(self._rebuild)
-        studio.edited.connect(self._edited)
         studio.armed_changed.connect(self._listening)
-        studio.selected_changed.connect(self.update_rows)
-        stage.live.output_changed.connect(self.update_rows)
-        self._rebuild()
+        studio.selected_changed.connect(self.view.follow)
+        self.model.dataChanged.connect(lambda *_: self._count())
+        self.model.modelReset.connect(self._count)
+        self._count()
 
-    def _edited(self, changes: Changes) -> None:
-        if changes.commands or changes.order:
-            self._rebuild()
-        elif changes.bindings or changes.layers:
-            self._refresh()
+    @property
+    def selected(self) -> str:
+        """The id of the command, or the belt or macro, that is marked."""
+        row = self.view.present
+        return row.id if row is not None else ""
 
-    def _rebuild(self) -> None:
-        while (item := self._column.takeAt(0)) is not None:
-            widget = item.widget()
-            if widget is not None:
-                widget.hide()
-                widget.deleteLater()
-        self.rows = {}
-        group = None
-        for command in sorted_commands(self._stage.studio.profile.commands):
-            if command.group != group:
-                group = command.group
-                self._column.addWidget(self._heading(group))
-            row = CommandRow(self._stage, command.id, self)
-            row.chosen.connect(self.choose)
-            row.menu_wanted.connect(self.menu_wanted)
-            row.stepped.connect(self._step)
-            self.rows[command.id] = row
-            self._column.addWidget(row)
-        if not self.rows:
-            self._column.addWidget(self._welcome())
-        self._column.addStretch(1)
-        self._inside.adjustSize()
-        self._refresh()
-
-    @staticmethod
-    def _welcome() -> QLabel:
-        label = QLabel(
-            "The game's keys go here.\n\n"
-            "Look them up in the game's settings and type them below, a name and its key:\n\n"
-            "    Jump = Space\n    Look = right click\n\n"
-            "A whole list can be pasted at once. Then pick one, press Enter, and touch the control that shall send it."
-        )
-        label.setObjectName("quiet")
-        label.setWordWrap(True)
-        label.setContentsMargins(14, 10, 14, 10)
-        return label
-
-    @staticmethod
-    def _heading(group: str) -> QLabel:
-        label = QLabel(group or "In no group")
-        label.setObjectName("heading")
-        label.setContentsMargins(14, 7, 0, 2)
-        return label
-
-    def _refresh(self) -> None:
-        used = slots_by_command(self._stage.studio.profile)
-        for command, row in self.rows.items():
-            row.refresh(used[command])
-        missing = sum(1 for slots in used.values() if not slots)
-        total = len(used)
+    def _count(self) -> None:
+        total, missing = len(self._stage.studio.profile.commands), self.model.missing
+        self._welcome.setVisible(total == 0)
+        self.view.setVisible(bool(self.model.rows))
         verb = "has" if missing == 1 else "have"
         if not total:
             text = "no commands yet"
@@ -138,37 +92,31 @@ class KeyList(QWidget):
             text = f"{missing} of {total} {verb} no control"
         else:
             text = f"all {total} have a control"
-        self._missing.setText(text)
+        doubled = sum(1 for warning in self.model.warnings.values() if "same key" in warning)
+        self.missing.setText(f"{text} · {doubled} share a key" if doubled else text)
 
-    def update_rows(self) -> None:
-        """Paint the rows again: what is held or selected changed."""
-        for row in self.rows.values():
-            row.update()
-
-    def choose(self, command: str) -> None:
-        """Select a command and the control that sends it."""
-        self.selected = command
-        slots = slots_by_command(self._stage.studio.profile).get(command, [])
-        here = next((s for s in slots if s.layer == self._stage.studio.layer), slots[0] if slots else None)
+    def choose(self, row_id: str) -> None:
+        """Select a command and the control that sends it; or show a belt or a macro."""
+        studio = self._stage.studio
+        self.view.mark(row_id)
+        if ":" in row_id:
+            studio.look_at(row_id)
+            return
+        slots = [s for s in self.model.slots.get(row_id, []) if s.seat == studio.seat]
+        here = next((s for s in slots if s.layer == studio.layer), slots[0] if slots else None)
         if here is not None:
-            self._stage.studio.select(here.control, here.direction)
-        self.update_rows()
+            studio.select(here.control, here.part if here.part != "press" else "")
+        else:
+            studio.look_at(f"command:{row_id}")
 
     def _listening(self) -> None:
-        command = self._stage.studio.armed_command
-        if command is not None and command in self.rows:
-            self.selected = command
-            self._scroll.ensureWidgetVisible(self.rows[command], 0, 40)
-        self.update_rows()
+        command = self._stage.studio.armed_command or self._stage.studio.armed_key
+        if command is not None:
+            self.view.mark(command)
+        self.view.update_rows()
 
-    def _step(self, command: str, step: int) -> None:
-        ids = list(self.rows)
-        at = ids.index(command) + step
-        if 0 <= at < len(ids):
-            self.choose(ids[at])
-            self.rows[ids[at]].setFocus(Qt.FocusReason.TabFocusReason)
-
-    def _added(self, text: str) -> None:
+    def take_text(self, text: str) -> None:
+        """Add the commands of a text, one a line."""
         found = parse_key_list(text)
         studio = self._stage.studio
         if found.commands:
@@ -179,7 +127,7 @@ class KeyList(QWidget):
             studio.edit(f"Add {one}", lambda profile: edits.with_commands(profile, commands))
             new = [c for c in studio.profile.commands if c.id not in before]
             if new:
-                self.choose(new[-1].id)
+                self.view.mark(new[-1].id if len(new) == 1 else new[0].id)
                 if len(new) == 1 and not new[0].keys:
                     studio.arm_key_of(new[0].id)
         for problem in found.problems:
@@ -190,10 +138,261 @@ class KeyList(QWidget):
         return command.group if command else ""
 
 
-def sorted_commands(commands: tuple[Command, ...]) -> list[Command]:
-    """The commands with those of a group together, groups in the order in which they first come."""
-    groups = list(dict.fromkeys(c.group for c in commands))
-    return sorted(commands, key=lambda c: groups.index(c.group))
+class Welcome(QWidget):
+    """What to do with an empty list."""
+
+    def __init__(self, take: Callable[[str], None]) -> None:
+        super().__init__()
+        column = QVBoxLayout(self)
+        column.setContentsMargins(14, 10, 14, 10)
+        text = QLabel(
+            "The game's keys go here.\n\n"
+            "Look them up in the game's settings and type them below, a name and its key:\n\n"
+            "    Jump = Space\n    Look = right click\n\n"
+            "Enter adds it. A whole list can be pasted at once, or read from a file in the menu.\n\n"
+            "Or begin with what games of a kind often have, and change what differs:"
+        )
+        text.setObjectName("quiet")
+        text.setWordWrap(True)
+        column.addWidget(text)
+        for name, lines in STARTERS.items():
+            column.addWidget(link(name, partial(take, lines)))
+
+
+class CommandView(QListView):
+    """The rows. Enter lets a command listen for a touch; Alt and the arrows move it."""
+
+    menu_wanted = pyqtSignal(str, object)
+    chosen = pyqtSignal(str)
+
+    def __init__(self, stage: Stage, model: CommandModel) -> None:
+        super().__init__()
+        self._stage = stage
+        self._model = model
+        self.setModel(model)
+        self.setItemDelegate(RowPainter(stage, model, self))
+        self.setAccessibleName("The game's keys")
+        self.setFrameShape(QListView.Shape.NoFrame)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
+        self.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
+        self.setDragEnabled(True)
+        self.setAcceptDrops(True)
+        self.setDropIndicatorShown(True)
+        self.setDragDropMode(QAbstractItemView.DragDropMode.DragDrop)
+        self.setDefaultDropAction(Qt.DropAction.MoveAction)
+        self.setMouseTracking(True)
+        stage.live.output_changed.connect(self.update_rows)
+        stage.look.changed.connect(self.update_rows)
+        model.moved.connect(self.mark)
+
+    @property
+    def present(self) -> Row | None:
+        """The row that is marked."""
+        row = self.currentIndex().data(ROW_ROLE)
+        return row if isinstance(row, Row) else None
+
+    def place(self, row_id: str) -> QRect:
+        """Where a row is, in the viewport; it is scrolled there."""
+        index = self._model.index(self._model.row_of(row_id))
+        self.scrollTo(index)
+        return self.visualRect(index)
+
+    def mark(self, row_id: str) -> None:
+        """Mark a row without selecting its control."""
+        index = self._model.index(self._model.row_of(row_id))
+        if index.isValid() and index != self.currentIndex():
+            self.setCurrentIndex(index)
+            self.scrollTo(index)
+
+    def follow(self) -> None:
+        """Another control is selected: the rows show who sends them."""
+        self.update_rows()
+
+    def update_rows(self) -> None:
+        """Paint again: what is held, selected or listening changed."""
+        viewport = self.viewport()
+        if viewport is not None:
+            viewport.update()
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """Select the control that sends the command."""
+        super().mousePressEvent(event)
+        row = self.present
+        if event is None or row is None or event.button() != Qt.MouseButton.LeftButton:
+            return
+        if self.indexAt(event.position().toPoint()) == self.currentIndex():
+            self.chosen.emit(row.id)
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
+        """Listen for a touch of the control that shall send this."""
+        row = self.present
+        if row is not None and row.kind is Kind.COMMAND:
+            self._stage.studio.arm_command(row.id)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Arrows go to the next command; the rest is in the menu too."""
+        if event is None:
+            return
+        row, key = self.present, event.key()
+        step = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}.get(Qt.Key(key), 0)
+        command = row is not None and row.kind is Kind.COMMAND
+        if row is not None and step and command and event.modifiers() & Qt.KeyboardModifier.AltModifier:
+            self._model.step(row.id, step)
+        elif step:
+            self._go(step)
+        elif row is not None and command and key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self._stage.studio.arm_command(row.id)
+        elif row is not None and key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.chosen.emit(row.id)
+        elif row is not None and command and key == Qt.Key.Key_F4:
+            self._stage.studio.look_at(f"command:{row.id}")
+        elif row is not None and key == Qt.Key.Key_Menu:
+            self.menu_wanted.emit(row.id, self._corner())
+        else:
+            QWidget.keyPressEvent(self, event)
+
+    def _go(self, step: int) -> None:
+        """To the next row that is no heading."""
+        at = self.currentIndex().row()
+        order = range(at + step, len(self._model.rows) if step > 0 else -1, step)
+        for to in order:
+            if self._model.rows[to].kind is not Kind.GROUP:
+                self.setCurrentIndex(self._model.index(to))
+                self.chosen.emit(self._model.rows[to].id)
+                return
+
+    def _corner(self) -> QPoint:
+        viewport = self.viewport()
+        rect = self.visualRect(self.currentIndex())
+        return viewport.mapToGlobal(rect.bottomLeft()) if viewport is not None else QPoint()
+
+    def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
+        """What else can be done with this row."""
+        if event is not None:
+            index = self.indexAt(event.pos())
+            row = index.data(ROW_ROLE)
+            if isinstance(row, Row):
+                name = f"group:{row.group}" if row.kind is Kind.GROUP else row.id
+                self.menu_wanted.emit(name, event.globalPos())
+
+
+class RowPainter(QStyledItemDelegate):
+    """Paints a row: caps, name, and the marks of the controls that send it."""
+
+    def __init__(self, stage: Stage, model: CommandModel, view: CommandView) -> None:
+        super().__init__(view)
+        self._stage = stage
+        self._model = model
+        self._view = view
+
+    def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
+        """Headings have room above them."""
+        row = index.data(ROW_ROLE)
+        if isinstance(row, Row) and row.kind is Kind.GROUP:
+            return QSize(200, round(line_height(BODY) + 12))
+        return QSize(200, round(cap_height() + 5))
+
+    def paint(self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex) -> None:
+        """The row."""
+        row = index.data(ROW_ROLE)
+        if painter is None or not isinstance(row, Row):
+            return
+        painter.save()
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        rect = QRectF(option.rect)
+        if row.kind is Kind.GROUP:
+            painter.setFont(font(BODY, bold=True))
+            painter.setPen(self._stage.look.theme.quiet)
+            painter.drawText(rect.adjusted(14, 8, -6, 0), Qt.AlignmentFlag.AlignVCenter, row.text)
+        else:
+            self._ground(painter, rect, option, row)
+            if row.kind is Kind.COMMAND:
+                self._command(painter, rect, row)
+            else:
+                self._part(painter, rect, row)
+        painter.restore()
+
+    def _ground(self, painter: QPainter, rect: QRectF, option: QStyleOptionViewItem, row: Row) -> None:
+        theme = self._stage.look.theme
+        inner = rect.adjusted(5, 0, -5, 0)
+        marked = bool(option.state & QStyle.StateFlag.State_Selected)
+        over = bool(option.state & QStyle.StateFlag.State_MouseOver)
+        if marked or over:
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(theme.raised if marked else theme.surface)
+            painter.drawRoundedRect(inner, 6, 6)
+        if self._listening(row) or (marked and self._view.hasFocus()):
+            draw_focus(painter, inner, theme, 6)
+
+    def _listening(self, row: Row) -> str:
+        studio = self._stage.studio
+        if studio.armed_command == row.id:
+            return "touch a control"
+        return "press its key" if studio.armed_key == row.id else ""
+
+    def _command(self, painter: QPainter, rect: QRectF, row: Row) -> None:
+        command = self._model.command(row.id)
+        if command is None:
+            return
+        theme = self._stage.look.theme
+        top = rect.center().y() - cap_height() / 2
+        x = rect.left() + 14
+        if command.keys:
+            x = draw_caps(painter, x, top, self._stage.caps(command.keys), theme, rect.left() + 110)
+        else:
+            painter.setPen(QPen(theme.quiet, 1, Qt.PenStyle.DashLine))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRoundedRect(QRectF(x, top, cap_width("", ""), cap_height()), 4, 4)
+            x += cap_width("", "") + 5
+        right = self._controls(painter, rect, row)
+        if "same key" in self._model.warnings.get(row.id, ""):
+            painter.setFont(font(SMALL))
+            painter.setPen(theme.output)
+            right -= text_width("twice", SMALL) + 6
+            painter.drawText(QRectF(right, rect.top(), 60, rect.height()), Qt.AlignmentFlag.AlignVCenter, "twice")
+        listening = self._listening(row)
+        painter.setFont(font(BODY))
+        sent = bool(self._model.slots.get(row.id))
+        painter.setPen(theme.input if listening else theme.ink if sent else theme.quiet)
+        room = right - x - 8
+        text = elided(listening or command.name, room)
+        painter.drawText(QRectF(x + 3, rect.top(), room, rect.height()), Qt.AlignmentFlag.AlignVCenter, text)
+
+    def _controls(self, painter: QPainter, rect: QRectF, row: Row) -> float:
+        """Marks at the right edge, those of other layers fainter; returns where they begin."""
+        theme, studio = self._stage.look.theme, self._stage.studio
+        middle = rect.center().y()
+        x = rect.right() - 14 - ROW_NUB
+        controls: dict[str, bool] = {}
+        for slot in self._model.slots.get(row.id, []):
+            controls[slot.control] = controls.get(slot.control, False) or slot.layer in (studio.layer, BASE)
+        if not controls:
+            draw_empty(painter, QPointF(x, middle), theme, ROW_NUB)
+            return x - ROW_NUB
+        for control, here in list(controls.items())[:MOST_NUBS]:
+            depth = self._stage.live.depth(control)
+            draw_nub(painter, QPointF(x, middle), control, depth, theme, radius=ROW_NUB, faint=not here)
+            x -= 2 * ROW_NUB + 4
+        return x + ROW_NUB
+
+    def _part(self, painter: QPainter, rect: QRectF, row: Row) -> None:
+        """A belt as a few caps in a row, a macro as a small timeline."""
+        theme = self._stage.look.theme
+        left, middle = rect.left() + 14, rect.center().y()
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(theme.cap)
+        if row.id.startswith("belt"):
+            for step in range(3):
+                painter.drawRoundedRect(QRectF(left + step * 8, middle - 5, 6, 9), 1.5, 1.5)
+        else:
+            for step, width in enumerate((9, 5, 7)):
+                painter.drawRoundedRect(QRectF(left + (0, 8, 15)[step], middle - 6 + 4 * step, width, 3), 1, 1)
+        painter.setFont(font(BODY))
+        painter.setPen(theme.ink)
+        room = rect.width() - 60
+        text = elided(row.text, room)
+        painter.drawText(QRectF(left + 32, rect.top(), room, rect.height()), Qt.AlignmentFlag.AlignVCenter, text)
 
 
 class AddField(QLineEdit):
@@ -226,149 +425,3 @@ class AddField(QLineEdit):
             self._submit()
             return
         super().keyPressEvent(event)
-
-
-class CommandRow(Canvas):
-    """One command: its caps, its name, and the marks of the controls that send it."""
-
-    chosen = pyqtSignal(str)
-    menu_wanted = pyqtSignal(str, object)
-    stepped = pyqtSignal(str, int)
-
-    def __init__(self, stage: Stage, command: str, owner: KeyList) -> None:
-        super().__init__(stage.look)
-        self._stage = stage
-        self._owner = owner
-        self.command = command
-        self._slots: list[Slot] = []
-        self._pressed_at: QPointF | None = None
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setFixedHeight(round(cap_height() + 5))
-
-    def refresh(self, slots: list[Slot]) -> None:
-        """The controls that send it changed."""
-        self._slots = slots
-        entry = self._stage.studio.profile.command(self.command)
-        if entry is not None:
-            keys = " and ".join(self._stage.label_of(key) for key in entry.keys) or "no key"
-            controls = ", ".join(slot.control.replace("_", " ") for slot in slots) or "nothing sends it"
-            self.setAccessibleName(f"{entry.name}, {keys}, {controls}")
-        self.update()
-
-    def sizeHint(self) -> QSize:
-        """As wide as the list."""
-        return QSize(220, self.height())
-
-    @property
-    def _listening(self) -> str:
-        studio = self._stage.studio
-        if studio.armed_command == self.command:
-            return "touch a control"
-        return "press its key" if studio.armed_key == self.command else ""
-
-    def draw(self, painter: QPainter) -> None:
-        """The row."""
-        entry = self._stage.studio.profile.command(self.command)
-        if entry is None:
-            return
-        theme, live = self.theme, self._stage.live
-        rect = QRectF(self.rect()).adjusted(5, 0, -5, 0)
-        if self._owner.selected == self.command or self.underMouse():
-            painter.setPen(Qt.PenStyle.NoPen)
-            painter.setBrush(theme.raised if self._owner.selected == self.command else theme.surface)
-            painter.drawRoundedRect(rect, 6, 6)
-        held = CapState.HELD if live.real else CapState.WOULD
-        y = (self.height() - cap_height()) / 2
-        caps = [(key, self._stage.label_of(key), held if key in live.held else CapState.REST) for key in entry.keys]
-        x = 14.0
-        if caps:
-            x = draw_caps(painter, x, y, caps, theme, 110)
-        else:
-            painter.setPen(QPen(theme.quiet, 1, Qt.PenStyle.DashLine))
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawRoundedRect(QRectF(x, y, cap_width("", ""), cap_height()), 4, 4)
-            x += cap_width("", "") + 5
-        right = self._draw_controls(painter)
-        listening = self._listening
-        painter.setFont(font(BODY))
-        painter.setPen(theme.input if listening else theme.ink if self._slots else theme.quiet)
-        room = right - x - 8
-        text = elided(listening or entry.name, room)
-        painter.drawText(QRectF(x + 3, 0, room, self.height()), Qt.AlignmentFlag.AlignVCenter, text)
-        if listening or self.hasFocus():
-            draw_focus(painter, rect, theme, 6)
-
-    def _draw_controls(self, painter: QPainter) -> float:
-        """Marks at the right edge, those of other layers fainter; returns where they begin."""
-        middle = self.height() / 2
-        x = self.width() - 14 - ROW_NUB
-        controls: dict[str, bool] = {}
-        for slot in self._slots:
-            controls[slot.control] = controls.get(slot.control, False) or slot.layer in (self._stage.studio.layer, BASE)
-        if not controls:
-            draw_empty(painter, QPointF(x, middle), self.theme, ROW_NUB)
-            return x - ROW_NUB
-        for control, here in list(controls.items())[:MOST_NUBS]:
-            depth = self._stage.live.depth(control)
-            draw_nub(painter, QPointF(x, middle), control, depth, self.theme, radius=ROW_NUB, faint=not here)
-            x -= 2 * ROW_NUB + 4
-        return x + ROW_NUB
-
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        """Select; a drag may follow."""
-        if event is not None and event.button() == Qt.MouseButton.LeftButton:
-            self._pressed_at = event.position()
-            self.setFocus(Qt.FocusReason.MouseFocusReason)
-            self.chosen.emit(self.command)
-
-    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        """Drag the command to a control."""
-        if event is None or self._pressed_at is None:
-            return
-        if (event.position() - self._pressed_at).manhattanLength() < QApplication.startDragDistance():
-            return
-        self._pressed_at = None
-        data = QMimeData()
-        data.setData(COMMAND_MIME, self.command.encode())
-        drag = QDrag(self)
-        drag.setMimeData(data)
-        drag.setPixmap(self.grab())
-        drag.exec(Qt.DropAction.CopyAction)
-
-    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
-        """No drag follows any more."""
-        self._pressed_at = None
-
-    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
-        """Listen for a touch of the control that shall send this."""
-        self._stage.studio.arm_command(self.command)
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Enter listens for a touch, arrows go to the next command, F2 and Delete are in the menu too."""
-        if event is None:
-            return
-        match event.key():
-            case Qt.Key.Key_Return | Qt.Key.Key_Enter:
-                self._stage.studio.arm_command(self.command)
-            case Qt.Key.Key_Up:
-                self.stepped.emit(self.command, -1)
-            case Qt.Key.Key_Down:
-                self.stepped.emit(self.command, 1)
-            case Qt.Key.Key_Menu:
-                self.menu_wanted.emit(self.command, self.mapToGlobal(self.rect().bottomLeft()))
-            case _:
-                super().keyPressEvent(event)
-
-    def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
-        """What else can be done with this command."""
-        if event is not None:
-            self.chosen.emit(self.command)
-            self.menu_wanted.emit(self.command, event.globalPos())
-
-    def enterEvent(self, event: QEnterEvent | None) -> None:
-        """The mouse is here."""
-        self.update()
-
-    def leaveEvent(self, event: QEvent | None) -> None:
-        """The mouse left."""
-        self.update()

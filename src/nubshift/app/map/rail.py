@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen
-from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen, QWheelEvent
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QScrollArea, QWidget
 
 from nubshift.app.live import Live
 from nubshift.app.painting.canvas import Canvas, draw_focus, line_height, text_width
@@ -13,38 +13,47 @@ from nubshift.app.studio import Studio
 from nubshift.app.theme import BODY, SMALL, Look, font
 from nubshift.model.changes import Changes
 from nubshift.model.profile import BASE
-from nubshift.model.usage import entries_of, only_held
 
 NODE = 5.5
 SMALL_NUB = 8.5
 
 
-class Rail(QWidget):
-    """A node for each layer, from the base up."""
+class Rail(QScrollArea):
+    """A node for each layer, from the base up, and the seats where there are several. Long rails are scrolled."""
 
     add_wanted = pyqtSignal()
     menu_wanted = pyqtSignal(str, object)
 
     def __init__(self, studio: Studio, live: Live, look: Look) -> None:
         super().__init__()
+        self.setAccessibleName("Layers")
         self._studio = studio
         self._live = live
         self._look = look
         self.nodes: dict[str, LayerNode] = {}
-        self._row = QHBoxLayout(self)
+        self.seats: dict[str, QPushButton] = {}
+        inside = QWidget()
+        self._row = QHBoxLayout(inside)
         self._row.setContentsMargins(2, 6, 2, 4)
         self._row.setSpacing(6)
+        self.setWidget(inside)
+        self.setWidgetResizable(True)
+        self.setFrameShape(QScrollArea.Shape.NoFrame)
+        for policy in (self.setHorizontalScrollBarPolicy, self.setVerticalScrollBarPolicy):
+            policy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self._add = QPushButton("add a layer")
         self._add.setObjectName("plain")
         self._add.clicked.connect(self.add_wanted)
         studio.opened.connect(self._rebuild)
         studio.edited.connect(self._edited)
         studio.layer_changed.connect(self._refresh)
+        studio.seat_changed.connect(self._refresh)
         live.layers_changed.connect(self._refresh)
         self._rebuild()
 
     def _edited(self, changes: Changes) -> None:
-        if changes.layers:
+        if changes.layers or changes.game:
             self._rebuild()
         elif changes.bindings:
             self._refresh()
@@ -52,9 +61,10 @@ class Rail(QWidget):
     def _rebuild(self) -> None:
         while (item := self._row.takeAt(0)) is not None:
             widget = item.widget()
-            if isinstance(widget, LayerNode):
+            if widget is not None and widget is not self._add:
+                widget.hide()
                 widget.deleteLater()
-        self.nodes = {}
+        self.nodes, self.seats = {}, {}
         for layer in self._studio.profile.layers:
             node = LayerNode(layer.id, self._studio, self._live, self._look)
             node.menu_wanted.connect(self.menu_wanted)
@@ -62,10 +72,34 @@ class Rail(QWidget):
             self._row.addWidget(node)
         self._row.addWidget(self._add)
         self._row.addStretch(1)
+        if len(self._studio.profile.seats) > 1:
+            for number, seat in enumerate(self._studio.profile.seats, 1):
+                name = seat.name or f"player {number}"
+                button = QPushButton(name)
+                button.setObjectName("choice")
+                button.setCheckable(True)
+                button.setAccessibleName(f"The hands of {name}")
+                button.clicked.connect(lambda _=False, which=seat.id: self._studio.show_seat(which))
+                self.seats[seat.id] = button
+                self._row.addWidget(button)
+        self._refresh()
 
     def _refresh(self) -> None:
         for node in self.nodes.values():
             node.refresh()
+        for seat, button in self.seats.items():
+            button.setChecked(seat == self._studio.seat)
+        here = self.nodes.get(self._studio.layer)
+        if here is not None:
+            self.ensureWidgetVisible(here, 60, 0)
+        self.setFixedHeight(max((node.sizeHint().height() for node in self.nodes.values()), default=30) + 12)
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        """The wheel goes along the rail."""
+        bar = self.horizontalScrollBar()
+        if event is not None and bar is not None:
+            bar.setValue(bar.value() - event.angleDelta().y() // 2)
+            event.accept()
 
 
 class LayerNode(Canvas):
@@ -96,10 +130,9 @@ class LayerNode(Canvas):
         """Something about the layer changed."""
         layer = self._studio.profile.layer(self.layer)
         self._name = layer.name if layer else self.layer
-        self._entered_by = list(dict.fromkeys(slot.control for slot in entries_of(self._studio.profile, self.layer)))[
-            :3
-        ]
-        self._how = "while" if only_held(self._studio.profile, self.layer) else "by"
+        entries = self._studio.entries(self.layer)
+        self._entered_by = list(dict.fromkeys(slot.control for slot in entries.slots))[:3]
+        self._how = "while" if entries.only_held else "by"
         said = "you are editing this layer" if self.edited else ""
         self.setAccessibleName(f"Layer {self._name}{', active' if self.active else ''}{f', {said}' if said else ''}")
         self.updateGeometry()
@@ -152,11 +185,17 @@ class LayerNode(Canvas):
         painter.drawText(QRectF(x, 0, self.width() - x, self.height()), Qt.AlignmentFlag.AlignVCenter, text)
         return x + text_width(text, factor, strong)
 
+    def _go(self) -> None:
+        """Edit this layer; if it is edited already, show what can be set of it."""
+        if self.edited:
+            self._studio.look_at("layer")
+        self._studio.show_layer(self.layer)
+
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         """Edit this layer, or ask what else can be done with it."""
         if event is None:
             return
-        self._studio.show_layer(self.layer)
+        self._go()
         if event.button() == Qt.MouseButton.RightButton:
             self.menu_wanted.emit(self.layer, event.globalPosition().toPoint())
 
@@ -165,7 +204,7 @@ class LayerNode(Canvas):
         if event is None:
             return
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
-            self._studio.show_layer(self.layer)
+            self._go()
         elif event.key() == Qt.Key.Key_Menu:
             self._studio.show_layer(self.layer)
             self.menu_wanted.emit(self.layer, self.mapToGlobal(self.rect().bottomLeft()))

@@ -5,7 +5,8 @@ from __future__ import annotations
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QKeyEvent, QPainter
 
-from nubshift.app.map.tiles import PAD, Stage, Tile
+from nubshift.app.editors.planes import OFFSETS
+from nubshift.app.map.tiles import PAD, Tile
 from nubshift.app.painting.canvas import elided, line_height, text_width
 from nubshift.app.painting.caps import cap_height, cap_width, draw_caps
 from nubshift.app.painting.nubs import RADIUS, draw_nub
@@ -18,14 +19,16 @@ from nubshift.app.painting.plane import (
     draw_trail,
     draw_vector,
 )  # fmt: skip
+from nubshift.app.stage import Stage
 from nubshift.app.theme import SMALL, font
 from nubshift.feel.directions import angle_of, plain_sector
 from nubshift.feel.response import Response, response
-from nubshift.model.part import DIRECTIONS, Direction
+from nubshift.model.part import DIRECTIONS
 from nubshift.model.profile import Feel
 from nubshift.model.roles import KeysRole, MouseRole, Role
 from nubshift.model.sends import SendCommand
 from nubshift.model.sentences import keys_of, sends_name
+from nubshift.model.slots import side
 from nubshift.model.usage import feel_for
 
 TILT = {
@@ -34,24 +37,21 @@ TILT = {
     Qt.Key.Key_Up: (0.0, -1.0),
     Qt.Key.Key_Down: (0.0, 1.0),
 }
-OFFSETS: dict[Direction, tuple[float, float]] = {
-    "up": (0, -1), "up_right": (0.71, -0.71), "right": (1, 0), "down_right": (0.71, 0.71),
-    "down": (0, 1), "down_left": (-0.71, 0.71), "left": (-1, 0), "up_left": (-0.71, -0.71),
-}  # fmt: skip
 
 
 class StickTile(Tile):
     """A stick. On a simulated pad the nub in the plane is moved with the mouse, or with Shift and the arrows."""
 
     def __init__(self, stage: Stage, control: str) -> None:
-        self._feel: Feel = feel_for(stage.studio.profile, stage.studio.layer, control)
+        self._feel: Feel = feel_for(stage.studio.profile, stage.studio.layer, control, stage.studio.seat)
         self._respond: Response = response(self._feel)
         self._tilt: dict[int, tuple[float, float]] = {}
         super().__init__(stage, control)
 
     def refresh(self) -> None:
         """The profile or the layer changed."""
-        self._feel = feel_for(self.stage.studio.profile, self.stage.studio.layer, self.control)
+        studio = self.stage.studio
+        self._feel = feel_for(studio.profile, studio.layer, self.control, studio.seat)
         self._respond = response(self._feel)
         super().refresh()
 
@@ -160,14 +160,12 @@ class StickTile(Tile):
     def steer(self, position: QPointF) -> None:
         """Move the stick to the mouse."""
         centre, radius = self._plane()
-        self.stage.steering.put(
-            self.control, (position.x() - centre.x()) / radius, (position.y() - centre.y()) / radius
-        )
+        self.put((position.x() - centre.x()) / radius, (position.y() - centre.y()) / radius)
 
     def steer_key(self, event: QKeyEvent, down: bool) -> bool:
         """Shift and the arrows tilt the stick as long as they are held."""
         key = event.key()
-        if key not in TILT or not self.stage.steering.possible:
+        if key not in TILT or not self._can_steer:
             return False
         if not event.isAutoRepeat():
             if down and event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
@@ -177,7 +175,7 @@ class StickTile(Tile):
             self._steering = bool(self._tilt)
             x = sum(tilt[0] for tilt in self._tilt.values())
             y = sum(tilt[1] for tilt in self._tilt.values())
-            self.stage.steering.put(self.control, x, y)
+            self.put(x, y)
         return True
 
     def let_go(self) -> None:
@@ -189,12 +187,13 @@ class StickTile(Tile):
         """Let the selected direction listen, the upper one if none is."""
         if isinstance(self._role, KeysRole):
             studio = self.stage.studio
-            studio.arm_control(self.control, studio.direction or "up")
+            studio.arm_control(self.control, studio.part if studio.part.startswith("role.") else side("up"))
 
     def drop_command(self, command: str, position: QPointF) -> None:
         """Let the nearest direction send the command."""
         centre, _ = self._plane()
         sector = plain_sector(angle_of(position.x() - centre.x(), position.y() - centre.y()), 0.0)
         studio = self.stage.studio
-        studio.select(self.control, DIRECTIONS[sector])
-        studio.set_sends(studio.slot(self.control, DIRECTIONS[sector]), (SendCommand(command),))
+        part = side(DIRECTIONS[sector])
+        studio.select(self.control, part)
+        studio.set_sends(studio.slot(self.control, part), (SendCommand(command),))

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass
 from typing import ClassVar
 
-from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QMimeData, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QContextMenuEvent,
+    QDrag,
     QDragEnterEvent,
     QDragLeaveEvent,
     QDropEvent,
@@ -19,48 +18,41 @@ from PyQt6.QtGui import (
     QPen,
     QPolygonF,
 )  # fmt: skip
+from PyQt6.QtWidgets import QApplication
 
-from nubshift.app.live import Live
-from nubshift.app.map.steer import Steering
 from nubshift.app.map.words import Words, spoken, words_for
 from nubshift.app.painting.canvas import Canvas, draw_focus, draw_name, elided, line_height, text_width
-from nubshift.app.painting.caps import CapState, cap_height, cap_width, draw_caps
-from nubshift.app.painting.nubs import RADIUS, draw_nub
-from nubshift.app.studio import Studio
-from nubshift.app.theme import BODY, SMALL, STRONG, Look, font
-from nubshift.model.controls import CONTROLS, Kind
+from nubshift.app.painting.caps import Cap, cap_height, cap_width, draw_caps
+from nubshift.app.painting.nubs import RADIUS, draw_clash, draw_nub
+from nubshift.app.stage import COMMAND_MIME, CONTROL_MIME, Stage
+from nubshift.app.theme import BODY, SMALL, STRONG, font
+from nubshift.model.controls import Kind, kind_of
 from nubshift.model.profile import BASE
 from nubshift.model.sends import SendCommand
+from nubshift.model.sentences import binding_name
 from nubshift.model.usage import feel_for
 
-COMMAND_MIME = "application/x-nubshift-command"
 PAD = 10.0
 
 
-@dataclass(frozen=True)
-class Stage:
-    """What every tile needs."""
-
-    studio: Studio
-    live: Live
-    look: Look
-    steering: Steering
-    label_of: Callable[[str], str]
-
-
 class Tile(Canvas):
-    """A control's tile: selected with a click, steered on its round mark if the pad is simulated."""
+    """A control's tile: selected with a click, steered on its round mark if the pad is simulated.
 
-    stepped = pyqtSignal(str, int, int)
+    With Ctrl several are selected; dragged by its body it goes to another finger.
+    """
+
+    stepped = pyqtSignal(str, int, int, bool)
     menu_wanted = pyqtSignal(str, object)
+    dragged = pyqtSignal(bool)
+    control_dropped = pyqtSignal(str, str)
 
     def __init__(self, stage: Stage, control: str) -> None:
         super().__init__(stage.look)
         self.stage = stage
         self.control = control
-        self.words: Words = words_for(stage.studio.profile, stage.studio.layer, control)
         self._steering = False
         self._dropping = False
+        self._pressed_at: QPointF | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAcceptDrops(True)
         self.refresh()
@@ -70,27 +62,27 @@ class Tile(Canvas):
     def refresh(self) -> None:
         """The profile or the layer changed."""
         studio = self.stage.studio
-        self.words = words_for(studio.profile, studio.layer, self.control)
+        self.words: Words = words_for(studio.profile, studio.layer, self.control, studio.seat)
+        self.clash = self.stage.grasp.clash_of(self.control)
         labels = {key: self.stage.label_of(key) for key in self.words.keys}
-        self.setAccessibleName(spoken(self.control, self.words, labels))
+        reason = f"{self.clash.reason} {self.clash.suggestion}".strip() if self.clash else ""
+        self.setAccessibleName(spoken(self.control, self.words, labels, reason))
+        self.setToolTip(reason)
         self.update()
 
     @property
     def selected(self) -> bool:
-        """Whether this is the control that is edited."""
-        return self.stage.studio.control == self.control
+        """Whether this is among the controls that are edited."""
+        return self.control in self.stage.studio.chosen
 
     @property
     def moved(self) -> float:
         """How far the control is moved now, 0 to 1."""
         return self.stage.live.depth(self.control)
 
-    def caps(self, keys: tuple[str, ...], faint: bool) -> list[tuple[str, str, CapState]]:
+    def caps(self, keys: tuple[str, ...], faint: bool) -> list[Cap]:
         """Caps for keys, in the output colour while they are down."""
-        live = self.stage.live
-        held = CapState.HELD if live.real else CapState.WOULD
-        rest = CapState.FAINT if faint else CapState.REST
-        return [(key, self.stage.label_of(key), held if key in live.held else rest) for key in keys]
+        return self.stage.caps(keys, faint)
 
     # What is painted
 
@@ -110,7 +102,9 @@ class Tile(Canvas):
             draw_focus(painter, QRectF(self.rect()), theme)
 
     def draw_selection(self, painter: QPainter) -> None:
-        """A ring on the selected control; a finer one where only the keyboard is."""
+        """A ring on the selected control; a finer one where only the keyboard is; a mark where fingers clash."""
+        if self.clash is not None:
+            draw_clash(painter, QPointF(self.width() - 14, 14), self.theme)
         if self.selected:
             draw_focus(painter, QRectF(self.rect()), self.theme)
         elif self.hasFocus():
@@ -124,38 +118,71 @@ class Tile(Canvas):
 
     # What is done with it
 
+    @property
+    def _can_steer(self) -> bool:
+        return self.stage.steering.possible_in(self.stage.studio.seat)
+
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        """Select; on the round mark of a simulated pad, press it too."""
+        """Select (with Ctrl: also); on the round mark of a simulated pad, press it too."""
         if event is None or event.button() != Qt.MouseButton.LeftButton:
             return
-        self.stage.studio.select(self.control)
+        studio = self.stage.studio
+        if event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            kept = tuple(c for c in studio.chosen if c != self.control)
+            studio.choose_also(kept if self.selected and kept else (*kept, self.control))
+            self.setFocus(Qt.FocusReason.MouseFocusReason)
+            return
+        studio.select(self.control)
         self.setFocus(Qt.FocusReason.MouseFocusReason)
-        if self.stage.steering.possible and self.on_hand(event.position()):
+        if self._can_steer and self.on_hand(event.position()):
             self._steering = True
             self.steer(event.position())
+        else:
+            self._pressed_at = event.position()
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        """Go on steering."""
-        if event is not None and self._steering:
+        """Go on steering, or drag the control to another finger."""
+        if event is None:
+            return
+        if self._steering:
             self.steer(event.position())
+        elif self._pressed_at is not None and _far(event.position() - self._pressed_at):
+            self._pressed_at = None
+            self._drag()
+
+    def _drag(self) -> None:
+        data = QMimeData()
+        data.setData(CONTROL_MIME, self.control.encode())
+        drag = QDrag(self)
+        drag.setMimeData(data)
+        drag.setPixmap(self.grab())
+        self.dragged.emit(True)
+        drag.exec(Qt.DropAction.MoveAction)
+        self.dragged.emit(False)
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         """Let the control go."""
+        self._pressed_at = None
         self.let_go()
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         """Let the slot of this control listen, except on the round mark, which is only pressed again."""
         if event is None:
             return
-        if self.stage.steering.possible and self.on_hand(event.position()):
+        if self._can_steer and self.on_hand(event.position()):
             self.mousePressEvent(event)
         else:
             self.arm()
 
     def arm(self) -> None:
-        """Let the slot of this control listen for a key."""
-        if CONTROLS[self.control].kind in (Kind.BUTTON, Kind.TRIGGER):
-            self.stage.studio.arm_control(self.control)
+        """Let the slot of this control listen for a key: of the part selected, or of the one that comes first."""
+        if kind_of(self.control) not in (Kind.BUTTON, Kind.TRIGGER):
+            return
+        studio = self.stage.studio
+        binding = self.words.binding
+        gestures = binding.gestures if binding is not None else {}
+        part = studio.part if studio.part in gestures else next(iter(gestures), "press")
+        studio.arm_control(self.control, part)
 
     def on_hand(self, position: QPointF) -> bool:
         """Whether a position lies on the round part."""
@@ -164,13 +191,17 @@ class Tile(Canvas):
 
     def steer(self, position: QPointF) -> None:
         """Move the control by the mouse."""
-        self.stage.steering.put(self.control, 1.0)
+        self.put(1.0)
+
+    def put(self, x: float, y: float = 0.0) -> None:
+        """Put the simulated control somewhere."""
+        self.stage.steering.put(self.control, x, y, self.stage.studio.seat)
 
     def let_go(self) -> None:
         """The hand leaves the control."""
         if self._steering:
             self._steering = False
-            self.stage.steering.put(self.control, 0.0)
+            self.put(0.0)
 
     def focusOutEvent(self, event: QFocusEvent | None) -> None:
         """What was held by the keyboard or the mouse is let go of."""
@@ -182,16 +213,18 @@ class Tile(Canvas):
     }  # fmt: skip
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Arrows go to the next tile, Enter arms the slot, Delete empties it, Space presses a simulated control."""
+        """Arrows go to the next tile (with Ctrl: select it too), Enter arms the slot, Space presses a simulated
+        control."""
         if event is None:
             return
         key = event.key()
         if key in self.STEPS and not event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
-            self.stepped.emit(self.control, *self.STEPS[key])
+            also = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
+            self.stepped.emit(self.control, *self.STEPS[key], also)
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self.arm()
-        elif key == Qt.Key.Key_Delete and CONTROLS[self.control].kind is not Kind.STICK:
-            self.stage.studio.set_sends(self.stage.studio.slot(self.control), ())
+        elif key == Qt.Key.Key_Menu:
+            self.menu_wanted.emit(self.control, self.mapToGlobal(self.rect().center()))
         elif not self.steer_key(event, True):
             super().keyPressEvent(event)
 
@@ -202,26 +235,27 @@ class Tile(Canvas):
 
     def steer_key(self, event: QKeyEvent, down: bool) -> bool:
         """Whether the key steers this control; then do so."""
-        if event.key() != Qt.Key.Key_Space or not self.stage.steering.possible:
+        if event.key() != Qt.Key.Key_Space or not self._can_steer:
             return False
         if not event.isAutoRepeat():
             self._steering = down
-            self.stage.steering.put(self.control, float(down))
+            self.put(float(down))
         return True
 
     def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
         """What else can be done with this control."""
         if event is not None:
-            self.stage.studio.select(self.control)
+            if not self.selected:
+                self.stage.studio.select(self.control)
             self.menu_wanted.emit(self.control, event.globalPos())
 
-    # A command dragged here
+    # A command dragged here, or a control dragged to this finger
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
-        """A command may be dropped on a button."""
+        """A command may be dropped on a button, another control beside it."""
         data = event.mimeData() if event else None
-        if event and data and data.hasFormat(COMMAND_MIME):
-            self._dropping = True
+        if event and data and (data.hasFormat(COMMAND_MIME) or data.hasFormat(CONTROL_MIME)):
+            self._dropping = data.hasFormat(COMMAND_MIME)
             event.acceptProposedAction()
             self.update()
 
@@ -231,10 +265,13 @@ class Tile(Canvas):
         self.update()
 
     def dropEvent(self, event: QDropEvent | None) -> None:
-        """Let this control send the command."""
+        """Let this control send the command, or take the other control to this finger."""
         self._dropping = False
         data = event.mimeData() if event else None
-        if event and data:
+        if event and data and data.hasFormat(CONTROL_MIME):
+            self.control_dropped.emit(bytes(data.data(CONTROL_MIME).data()).decode(), self.control)
+            event.acceptProposedAction()
+        elif event and data:
             command = bytes(data.data(COMMAND_MIME).data()).decode()
             self.drop_command(command, event.position())
             event.acceptProposedAction()
@@ -244,6 +281,10 @@ class Tile(Canvas):
         """Let the control send `command`."""
         self.stage.studio.select(self.control)
         self.stage.studio.set_sends(self.stage.studio.slot(self.control), (SendCommand(command),))
+
+
+def _far(way: QPointF) -> bool:
+    return way.manhattanLength() >= QApplication.startDragDistance()
 
 
 class ButtonTile(Tile):
@@ -267,10 +308,9 @@ class ButtonTile(Tile):
         head = left + 2 * RADIUS + 7
         painter.setFont(font(SMALL))
         painter.setPen(theme.quiet)
+        room = self.width() - head - (22 if self.clash else 6)
         painter.drawText(
-            QRectF(head, PAD, self.width() - head - 6, 2 * RADIUS),
-            Qt.AlignmentFlag.AlignVCenter,
-            elided(self.state_text(), self.width() - head - 6, SMALL),
+            QRectF(head, PAD, room, 2 * RADIUS), Qt.AlignmentFlag.AlignVCenter, elided(self.state_text(), room, SMALL)
         )
         y = PAD + 2 * RADIUS + 2
         painter.setPen(theme.quiet if faint else theme.ink)
@@ -288,16 +328,20 @@ class ButtonTile(Tile):
         self.draw_selection(painter)
 
     def state_text(self) -> str:
-        """What stands beside the mark: how far it is in, or where else it means something different."""
-        if CONTROLS[self.control].kind is Kind.TRIGGER:
+        """What stands beside the mark: how far it is in, how it sends, or where else it means something different."""
+        words = self.words
+        if kind_of(self.control) is Kind.TRIGGER:
             if self.moved:
                 return f"{self.moved * 100:.0f} % in"
-            binding = self.words.binding
+            binding = words.binding
             if binding is not None and binding.by_depth:
-                return f"from {binding.bands[0].start * 100:.0f} %" if binding.bands else "by depth"
+                start = f"from {binding.bands[0].start * 100:.0f} %" if binding.bands else ""
+                return " · ".join(part for part in (*words.marks, start) if part)
             press_at = feel_for(self.stage.studio.profile, BASE, self.control).press_at or 0.0
-            return f"from {press_at * 100:.0f} %"
-        return f"else in {', '.join(self.words.elsewhere)}" if self.words.elsewhere else ""
+            return " · ".join((*words.marks, f"from {press_at * 100:.0f} %"))
+        if words.marks:
+            return " · ".join(words.marks)
+        return f"else in {', '.join(words.elsewhere)}" if words.elsewhere else ""
 
 
 class CellTile(Tile):
@@ -326,8 +370,34 @@ class CellTile(Tile):
         draw_caps(painter, centre.x() + RADIUS + 6, top, self.caps(words.keys, faint), theme, self.width() - 4)
         painter.setPen(theme.quiet if faint else theme.ink)
         rect = QRectF(6, top + cap_height() + 3, self.width() - 12, line_height(BODY))
-        draw_name(painter, rect, words.title, BODY, bold=not faint, flags=Qt.AlignmentFlag.AlignCenter)
+        title = " · ".join((words.title, *words.marks)) if not words.keys or words.marks else words.title
+        draw_name(painter, rect, title, BODY, bold=not faint, flags=Qt.AlignmentFlag.AlignCenter)
         self.draw_selection(painter)
+
+
+class HubTile(Tile):
+    """The d-pad as a whole, in the middle of its four directions."""
+
+    def sizeHint(self) -> QSize:
+        """Just the mark."""
+        return QSize(34, 34)
+
+    def nub_centre(self) -> QPointF:
+        """In the middle."""
+        return QPointF(self.width() / 2, self.height() / 2)
+
+    def refresh(self) -> None:
+        """The profile or the layer changed."""
+        super().refresh()
+        self.setToolTip(f"The d-pad as a whole: {self.words.title}")
+
+    def draw(self, painter: QPainter) -> None:
+        """The mark, faint where the whole has nothing of its own."""
+        draw_nub(painter, self.nub_centre(), self.control, 0.0, self.theme, faint=self.words.found is None)
+        self.draw_selection(painter)
+
+    def arm(self) -> None:
+        """A whole d-pad has a role, not a key."""
 
 
 class LineTile(Tile):
@@ -353,8 +423,8 @@ class LineTile(Tile):
         )
         painter.setFont(font(BODY, bold=not faint))
         painter.setPen(theme.quiet if faint else theme.ink)
-        rest = self.width() - x - 6
-        text = words.title if words.found else f"click: {words.title}"
+        rest = self.width() - x - (22 if self.clash else 6)
+        text = " · ".join((words.title, *words.marks)) if words.found else f"click: {words.title}"
         painter.drawText(
             QRectF(x + 1, 0, rest, self.height()), Qt.AlignmentFlag.AlignVCenter, elided(text, rest, BODY, not faint)
         )
@@ -362,40 +432,47 @@ class LineTile(Tile):
 
 
 class MotionTile(Tile):
-    """The gyro: a trace of how the controller turns."""
+    """The gyro: what it is used as, and a trace of how the controller turns."""
 
     def sizeHint(self) -> QSize:
         """One line."""
-        return QSize(300, round(2 * RADIUS + 20))
+        return QSize(160, round(2 * RADIUS + 20))
 
     def nub_centre(self) -> QPointF:
         """At the left, in the middle."""
         return QPointF(PAD + RADIUS, self.height() / 2)
 
     def draw(self, painter: QPainter) -> None:
-        """Mark, the present turn in figures, and the trace."""
+        """Mark, use, the present turn in figures, and the trace."""
         self.draw_ground(painter)
         theme = self.theme
         turn, tilt = self.stage.live.value(self.control)
         moving = abs(turn) + abs(tilt) > 2
-        draw_nub(painter, self.nub_centre(), self.control, 1.0 if moving else 0.0, theme, faint=True)
+        faint = not self.words.own
+        draw_nub(painter, self.nub_centre(), self.control, 1.0 if moving else 0.0, theme, faint=faint)
         x = PAD + 2 * RADIUS + 8
-        painter.setFont(font(BODY))
-        painter.setPen(theme.quiet)
-        title = "Motion"
-        painter.drawText(QRectF(x, 0, 80, self.height()), Qt.AlignmentFlag.AlignVCenter, title)
-        x += text_width(title) + 14
-        painter.setFont(font(SMALL))
-        figures = f"turning {abs(turn):.0f} °/s, nodding {abs(tilt):.0f} °/s"
-        painter.drawText(QRectF(x, 0, 240, self.height()), Qt.AlignmentFlag.AlignVCenter, figures)
-        self._trace(painter, QRectF(x + 220, 8, self.width() - x - 232, self.height() - 16))
+        painter.setFont(font(BODY, bold=not faint))
+        painter.setPen(theme.quiet if faint else theme.ink)
+        title = binding_name(self.stage.studio.profile, self.words.binding) if self.words.found else "Motion"
+        title = elided(title, self.width() * 0.4, BODY)
+        painter.drawText(QRectF(x, 0, self.width() * 0.42, self.height()), Qt.AlignmentFlag.AlignVCenter, title)
+        x += text_width(title, BODY, not faint) + 14
+        if self.width() - x > 340:
+            painter.setFont(font(SMALL))
+            painter.setPen(theme.quiet)
+            figures = f"turning {abs(turn):.0f} °/s, nodding {abs(tilt):.0f} °/s"
+            painter.drawText(QRectF(x, 0, 240, self.height()), Qt.AlignmentFlag.AlignVCenter, figures)
+            x += 220
+        self._trace(painter, QRectF(x, 8, self.width() - x - 12, self.height() - 16))
         self.draw_selection(painter)
 
     def _trace(self, painter: QPainter, rect: QRectF) -> None:
         samples = list(self.stage.live.motion)
+        if rect.width() < 20:
+            return
         painter.setPen(QPen(self.theme.line, 1))
         painter.drawLine(QPointF(rect.left(), rect.center().y()), QPointF(rect.right(), rect.center().y()))
-        if len(samples) < 2 or rect.width() < 20:
+        if len(samples) < 2:
             return
         step = rect.width() / (self.stage.live.motion.maxlen or len(samples))
         top = max(60.0, *(max(abs(x), abs(y)) for x, y in samples))

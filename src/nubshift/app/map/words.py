@@ -4,16 +4,22 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from nubshift.model.controls import CONTROLS, Kind
+from nubshift.model.controls import Kind, kind_of, title_of
+from nubshift.model.entries import beat_of, core_of, stays_on
 from nubshift.model.profile import BASE, Binding, Profile
-from nubshift.model.sends import HoldLayer, Sends
+from nubshift.model.sends import HoldLayer, Pulsed, SendBelt, Sends
 from nubshift.model.sentences import binding_name, keys_of, send_name, sends_name
-from nubshift.model.usage import Found, look_up
+from nubshift.model.usage import Found, combinations_of, look_up
+
+SHORT = {"press": "press", "tap": "tap", "hold": "hold", "double": "twice", "release": "let go"}
 
 
 @dataclass(frozen=True)
 class Words:
-    """A control as it is in the layer shown. `own`: this layer sets it, or at least its feel."""
+    """A control as it is in the layer shown. `own`: this layer sets it, or at least its feel.
+
+    `marks` are how it sends, in a word or two each: its gestures, toggle, turbo, combinations.
+    """
 
     found: Found | None
     own: bool
@@ -21,6 +27,7 @@ class Words:
     keys: tuple[str, ...]
     hint: str
     elsewhere: tuple[str, ...]
+    marks: tuple[str, ...] = ()
 
     @property
     def binding(self) -> Binding | None:
@@ -28,33 +35,61 @@ class Words:
         return self.found.binding if self.found else None
 
 
-def words_for(profile: Profile, layer: str, control: str) -> Words:
+def words_for(profile: Profile, layer: str, control: str, seat: str = "1") -> Words:
     """What to say about a control in a layer."""
-    found = look_up(profile, layer, control)
+    found = look_up(profile, layer, control, seat)
     entry = profile.layer(layer)
-    own = found is not None and (found.layer.id == layer or (entry is not None and entry.feel_of(control) is not None))
-    elsewhere = tuple(
-        entry.name for entry in profile.layers if entry.id not in (layer, BASE) and entry.binding(control) is not None
+    own = found is not None and (
+        found.layer.id == layer or (entry is not None and entry.feel_of(control, seat) is not None)
     )
+    elsewhere = tuple(
+        entry.name for entry in profile.layers if entry.id not in (layer, BASE) and entry.binding(control, seat)
+    )
+    with_others = ("with others",) if any(combinations_of(profile, layer, control, seat)) else ()
     if found is None or found.binding.blocked:
-        return Words(found, own, "let nothing through" if found else "nothing yet", (), "", elsewhere)
+        title = "let nothing through" if found else "only with others" if with_others else "nothing yet"
+        return Words(found, own, title, (), "", elsewhere, with_others)
     binding = found.binding
-    if binding.by_depth or binding.gestures.keys() - {"press"}:
-        return Words(found, own, binding_name(profile, binding), (), "", elsewhere)
-    sends = binding.press
+    if binding.by_depth:
+        count = len(binding.bands)
+        depths = (f"{count} depths" if count > 1 else "by depth",) if count else ()
+        return Words(found, own, binding_name(profile, binding), (), "", elsewhere, (*depths, *with_others))
+    gestures = binding.gestures
+    first = next(iter(gestures), "press")
+    sends = gestures.get(first, ())
+    marks = tuple(SHORT[name] for name in gestures) if set(gestures) - {"press"} else ()
+    marks = (*marks, *_ways(sends), *with_others)
     layers = [s for s in sends if isinstance(s, HoldLayer)]
     others: Sends = tuple(s for s in sends if not isinstance(s, HoldLayer))
     names = ", ".join(send_name(profile, s).removeprefix("layer ") for s in layers)
+    rest = "; ".join(f"{SHORT[name]}: {sends_name(profile, what)}" for name, what in list(gestures.items())[1:])
     if not others:
-        return Words(found, own, f"Layer {names}", (), "while held", elsewhere)
-    hint = f"enters {names}" if layers else ""
-    return Words(found, own, sends_name(profile, others), keys_of(profile, others), hint, elsewhere)
+        return Words(found, own, f"Layer {names}", (), rest or "while held", elsewhere, marks)
+    hint = "; ".join(part for part in (f"enters {names}" if layers else "", rest) if part)
+    title = " + ".join(send_name(profile, core_of(send)) for send in others)
+    return Words(found, own, title, keys_of(profile, others), hint, elsewhere, marks)
 
 
-def spoken(control: str, words: Words, label_of: dict[str, str]) -> str:
+def _ways(sends: Sends) -> tuple[str, ...]:
+    """Toggle, turbo and belt in a word each."""
+    found: dict[str, None] = {}
+    for send in sends:
+        if stays_on(send):
+            found["toggle"] = None
+        beat = beat_of(send)
+        if beat is not None:
+            found["by depth" if isinstance(beat, Pulsed) else "turbo"] = None
+        if isinstance(core_of(send), SendBelt):
+            found["belt"] = None
+    return tuple(found)
+
+
+def spoken(control: str, words: Words, label_of: dict[str, str], clash: str = "") -> str:
     """The tile in one sentence, for a screen reader."""
-    title = CONTROLS[control].title
     keys = " and ".join(label_of.get(key, key) for key in words.keys)
-    kind = "" if CONTROLS[control].kind is not Kind.STICK else "stick, "
+    kind = "" if kind_of(control) is not Kind.STICK else "stick, "
     own = "" if words.own else ", from below" if words.found else ""
-    return f"{title}: {kind}{words.title}{f', key {keys}' if keys else ''}{own}"
+    marks = f", {', '.join(words.marks)}" if words.marks else ""
+    hint = f", {words.hint}" if words.hint else ""
+    said = f"{title_of(control)}: {kind}{words.title}{f', key {keys}' if keys else ''}{marks}{hint}{own}"
+    return f"{said}. {clash}" if clash else said

@@ -22,6 +22,10 @@ class CapState(Enum):
     FAINT = "faint"
 
 
+Cap = tuple[str, str, CapState]
+"""A key or mouse button with what stands on it, and how it is shown."""
+
+
 def cap_height() -> float:
     """The height of a cap for the present text size."""
     return QFontMetricsF(font(SMALL)).height() + 6.0
@@ -100,9 +104,7 @@ def draw_mouse(painter: QPainter, rect: QRectF, code: str, ink: QColor) -> None:
     painter.drawLine(QPointF(body.left(), middle), QPointF(body.right(), middle))
 
 
-def draw_caps(
-    painter: QPainter, x: float, y: float, caps: list[tuple[str, str, CapState]], theme: Theme, limit: float = 1e9
-) -> float:
+def draw_caps(painter: QPainter, x: float, y: float, caps: list[Cap], theme: Theme, limit: float = 1e9) -> float:
     """Draw several caps (code, label, state) side by side up to `limit`; returns where the next would begin."""
     for index, (code, label, state) in enumerate(caps):
         width = cap_width(code, label)

@@ -62,6 +62,14 @@ def draw_empty(painter: QPainter, centre: QPointF, theme: Theme, radius: float =
     painter.drawEllipse(centre, radius, radius)
 
 
+def draw_clash(painter: QPainter, centre: QPointF, theme: Theme) -> None:
+    """Two dots that overlap: one finger is needed in two places."""
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.setPen(QPen(theme.output, 1))
+    painter.drawEllipse(QPointF(centre.x() - 3, centre.y()), 4.5, 4.5)
+    painter.drawEllipse(QPointF(centre.x() + 3, centre.y()), 4.5, 4.5)
+
+
 def draw_logo(painter: QPainter, rect: QRectF, theme: Theme) -> None:
     """The mark of the app: a round nub sliding onto a square key."""
     side = rect.height() * 0.8

@@ -1,4 +1,4 @@
-"""Rows for tunable numbers: name, value in the units a person pictures, a slider, and the number to type."""
+"""A row for a tunable number: name, value in the units a person pictures, a slider, and the number to type."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ WIDE_STEPS = 160
 """Positions of a slider whose parameter spans several powers of ten."""
 
 
-class FeelSlider(QSlider):
+class NumberSlider(QSlider):
     """A slider painted by us: round handle for a setting of the input, square for one of the output."""
 
     def __init__(self, look: Look, parameter: Parameter, square: bool) -> None:
@@ -96,7 +96,7 @@ class FeelSlider(QSlider):
         self.setValue(round(max(0.0, min(1.0, share)) * self.maximum()))
 
 
-class FeelRow(QWidget):
+class NumberRow(QWidget):
     """One parameter. `changed` carries the new value while it moves, `settled` says that a drag has ended."""
 
     changed = pyqtSignal(float)
@@ -106,7 +106,7 @@ class FeelRow(QWidget):
         super().__init__()
         self.parameter = parameter
         self._value = parameter.default
-        self.slider = FeelSlider(look, parameter, square)
+        self.slider = NumberSlider(look, parameter, square)
         self.slider.valueChanged.connect(self._slid)
         self.slider.sliderReleased.connect(self.settled)
         self._name = QLabel(parameter.label)

@@ -15,16 +15,17 @@ class Steering(QObject):
         super().__init__(parent)
         self._link = link
 
-    @property
-    def possible(self) -> bool:
-        """Whether the controller in use is simulated."""
+    def possible_in(self, seat: str) -> bool:
+        """Whether the controller in a seat is simulated."""
         status = self._link.status
-        return status is not None and status.controller.startswith("sim:")
+        if status is None:
+            return False
+        return (status.controller if seat == "1" else status.seats.get(seat, "")).startswith("sim:")
 
-    def put(self, control: str, x: float, y: float = 0.0) -> None:
-        """Put a control there; a stick's position is kept within its reach."""
-        if self.possible:
+    def put(self, control: str, x: float, y: float = 0.0, seat: str = "1") -> None:
+        """Put a control of the pad in a seat there; a stick's position is kept within its reach."""
+        if self.possible_in(seat):
             length = (x * x + y * y) ** 0.5
             if length > 1:
                 x, y = x / length, y / length
-            self._link.send(Steer(control, x, y))
+            self._link.send(Steer(control, x, y, seat))

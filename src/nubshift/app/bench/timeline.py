@@ -1,0 +1,338 @@
+"""A macro as a timeline: its steps in their order along the time, and a lane for each thing that it holds (N31)."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from msgspec.structs import replace
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen
+from PyQt6.QtWidgets import QApplication
+
+from nubshift.app.editors.picture import PartPicture
+from nubshift.app.painting.canvas import draw_focus, elided, line_height, text_width
+from nubshift.app.painting.caps import cap_height, draw_caps
+from nubshift.app.stage import Stage
+from nubshift.app.theme import SMALL, faded, font
+from nubshift.model import edits
+from nubshift.model.profile import Macro, MacroPress, MacroRelease, MacroStep, MacroTap, MacroWait
+from nubshift.model.sends import Send, Sends, SendText
+from nubshift.model.sentences import keys_of, send_name, sends_name
+from nubshift.model.slots import MACRO, index_of
+
+LEFT = 96.0
+LEAST = 62.0
+PER_MS = 0.16
+GRAB = 6.0
+TYPED_MS = 30
+"""How long one typed character takes."""
+
+
+class MacroTimeline(PartPicture):
+    """Steps in a row, as wide as they last; below, what is held. The right edge of a wait or a tap is dragged."""
+
+    def __init__(self, stage: Stage, macro: str) -> None:
+        super().__init__(stage, f"{MACRO}{macro}", "")
+        self._id = macro
+        self._edge = -1
+        self._pressed: tuple[int, QPointF] | None = None
+        self.setMouseTracking(True)
+        self.refresh()
+
+    @property
+    def macro(self) -> Macro:
+        """The macro, or an empty one while it is being taken out."""
+        return self.stage.studio.profile.macro(self._id) or Macro(self._id, "", (MacroWait(100),))
+
+    @property
+    def at(self) -> int:
+        """The number of the step chosen."""
+        return max(0, index_of(self.current))
+
+    @property
+    def step(self) -> MacroStep:
+        """The step chosen."""
+        return self.macro.steps[min(self.at, len(self.macro.steps) - 1)]
+
+    def parts(self) -> Sequence[str]:
+        """The steps."""
+        return [f"steps[{index}].what" for index in range(len(self.macro.steps))]
+
+    def sends(self, part: str) -> Sends:
+        """What a step holds; a wait holds nothing."""
+        steps, index = self.macro.steps, index_of(part)
+        return getattr(steps[index], "what", ()) if 0 <= index < len(steps) else ()
+
+    def choose(self, part: str) -> None:
+        """Select a step; the macro stays what is looked at."""
+        studio = self.stage.studio
+        if studio.part != part:
+            studio.disarm()
+            studio.part = part
+            studio.selected_changed.emit()
+        self.refresh()
+
+    # Times and places
+
+    def lasts(self, step: MacroStep) -> int:
+        """How long a step takes, in ms."""
+        match step:
+            case MacroWait(ms):
+                return ms
+            case MacroTap(what, ms):
+                typed = sum(len(send.text) * TYPED_MS for send in what if isinstance(send, SendText))
+                return typed or (ms if ms is not None else self.stage.studio.profile.habits.pulse)
+            case _:
+                return 0
+
+    def _width(self, step: MacroStep) -> float:
+        return max(LEAST, min(420.0, self.lasts(step) * PER_MS + 30))
+
+    def _lefts(self) -> list[float]:
+        lefts, x = [], LEFT
+        for step in self.macro.steps:
+            lefts.append(x)
+            x += self._width(step)
+        return [*lefts, x]
+
+    @property
+    def _head(self) -> float:
+        return cap_height() + line_height(SMALL) + 20
+
+    @property
+    def _pitch(self) -> float:
+        return line_height(SMALL) + 12
+
+    def place(self, part: str) -> QRectF:
+        """The block of a step."""
+        lefts, index = self._lefts(), max(0, index_of(part))
+        return QRectF(lefts[index] + 1, 4, lefts[index + 1] - lefts[index] - 2, self._head)
+
+    def refresh(self) -> None:
+        """The profile or the selection changed."""
+        lanes = max(1, len(self._lanes()))
+        self.setFixedHeight(round(self._head + 12 + lanes * self._pitch + line_height(SMALL) + 12))
+        self.setMinimumWidth(round(self._lefts()[-1] + 24))
+        super().refresh()
+
+    def sizeHint(self) -> QSize:
+        """As long as it takes."""
+        return QSize(round(self._lefts()[-1] + 24), self.height())
+
+    def _lanes(self) -> dict[Send, list[tuple[float, float]]]:
+        """For each thing held: from where to where."""
+        lefts = self._lefts()
+        lanes: dict[Send, list[tuple[float, float]]] = {}
+        open_: dict[Send, float] = {}
+        for index, step in enumerate(self.macro.steps):
+            start, end = lefts[index], lefts[index + 1]
+            match step:
+                case MacroPress(what):
+                    for send in what:
+                        lanes.setdefault(send, [])
+                        open_.setdefault(send, start + (end - start) / 2)
+                case MacroRelease(what):
+                    for send in what:
+                        if send in open_:
+                            lanes[send].append((open_.pop(send), start + (end - start) / 2))
+                case MacroTap(what):
+                    for send in what:
+                        lanes.setdefault(send, []).append((start + 6, end - 6))
+        for send, start in open_.items():
+            lanes[send].append((start, lefts[-1]))
+        return lanes
+
+    # Painting
+
+    def draw(self, painter: QPainter) -> None:
+        """Blocks, lanes, and the time below."""
+        theme = self.theme
+        lefts = self._lefts()
+        painter.setFont(font(SMALL))
+        painter.setPen(theme.quiet)
+        painter.drawText(QRectF(0, 4, LEFT - 10, self._head), Qt.AlignmentFlag.AlignVCenter, "steps")
+        for index, step in enumerate(self.macro.steps):
+            self._draw_block(painter, index, step)
+        top = self._head + 12
+        for row, (send, spans) in enumerate(self._lanes().items()):
+            base = round(top + (row + 1) * self._pitch - 4) + 0.5
+            painter.setPen(theme.quiet)
+            name = elided(send_name(self.stage.studio.profile, send), LEFT - 10, SMALL)
+            painter.drawText(
+                QRectF(0, base - self._pitch + 4, LEFT - 10, self._pitch - 4), Qt.AlignmentFlag.AlignVCenter, name
+            )
+            painter.setPen(QPen(theme.line, 1))
+            painter.drawLine(QPointF(LEFT, base), QPointF(lefts[-1], base))
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(theme.output)
+            for left, right in spans:
+                painter.drawRoundedRect(QRectF(left, base - self._pitch + 9, right - left, self._pitch - 10), 3, 3)
+        self._draw_times(painter, lefts)
+
+    def _draw_block(self, painter: QPainter, index: int, step: MacroStep) -> None:
+        theme = self.theme
+        part = f"steps[{index}].what"
+        rect = self.place(part)
+        current = index == self.at
+        waits = isinstance(step, MacroWait)
+        painter.setPen(QPen(theme.line, 1, Qt.PenStyle.DashLine) if waits else Qt.PenStyle.NoPen)
+        painter.setBrush(faded(theme.raised, 0.35) if waits else theme.raised)
+        painter.drawRoundedRect(rect, 7, 7)
+        words = {MacroPress: "down", MacroRelease: "up", MacroTap: "tap", MacroWait: "wait"}[type(step)]
+        length = self.lasts(step)
+        text = f"{words} {length} ms" if length else words
+        painter.setFont(font(SMALL))
+        painter.setPen(theme.quiet)
+        line = QRectF(rect.left() + 7, rect.top() + 4, rect.width() - 10, line_height(SMALL))
+        painter.drawText(line, Qt.AlignmentFlag.AlignVCenter, elided(text, line.width(), SMALL))
+        sends = self.sends(part)
+        keys = keys_of(self.stage.studio.profile, sends)[:3]
+        y = line.bottom() + 4
+        if self.listening(part):
+            painter.setPen(theme.input)
+            painter.drawText(QRectF(line.left(), y, line.width(), cap_height()), Qt.AlignmentFlag.AlignVCenter,
+                             elided("press a key", line.width(), SMALL))  # fmt: skip
+        elif keys:
+            draw_caps(painter, line.left(), y, self.stage.caps(keys), theme, rect.right() - 2)
+        elif not waits:
+            name = sends_name(self.stage.studio.profile, sends) if sends else "nothing yet"
+            painter.setPen(theme.ink if sends else theme.quiet)
+            painter.drawText(QRectF(line.left(), y, line.width(), cap_height()), Qt.AlignmentFlag.AlignVCenter,
+                             elided(name, line.width(), SMALL))  # fmt: skip
+        if self.can_stretch(step):
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(theme.ink if index == self._edge else theme.quiet)
+            painter.drawRoundedRect(QRectF(rect.right() - 4, rect.center().y() - 7, 3, 14), 1.5, 1.5)
+        if current or part == self._over:
+            draw_focus(painter, rect, theme, 7)
+
+    def _draw_times(self, painter: QPainter, lefts: list[float]) -> None:
+        theme = self.theme
+        y = self.height() - line_height(SMALL) - 4
+        painter.setFont(font(SMALL))
+        painter.setPen(theme.quiet)
+        t, taken = 0, -1e9
+        for index, left in enumerate(lefts):
+            text = f"{t} ms"
+            if left > taken and (index == 0 or index == len(lefts) - 1 or self.lasts(self.macro.steps[index - 1])):
+                painter.drawText(QPointF(left + 2, y + line_height(SMALL) - 4), text)
+                taken = left + text_width(text, SMALL) + 8
+            if index < len(self.macro.steps):
+                t += self.lasts(self.macro.steps[index])
+
+    # Handling
+
+    @staticmethod
+    def can_stretch(step: MacroStep) -> bool:
+        """Whether a step has a length of its own."""
+        typed = isinstance(step, MacroTap) and any(isinstance(send, SendText) for send in step.what)
+        return isinstance(step, MacroWait | MacroTap) and not typed
+
+    def _edge_at(self, at: QPointF) -> int:
+        if at.y() > self._head + 6:
+            return -1
+        lefts = self._lefts()
+        for index, step in enumerate(self.macro.steps):
+            if self.can_stretch(step) and abs(at.x() - (lefts[index + 1] - 3)) <= GRAB:
+                return index
+        return -1
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """Take the edge of a step, else select a step."""
+        if event is None or event.button() != Qt.MouseButton.LeftButton:
+            return
+        self._edge = self._edge_at(event.position())
+        if self._edge >= 0:
+            self.choose(f"steps[{self._edge}].what")
+            return
+        part = self.part_at(event.position())
+        if part:
+            self.choose(part)
+            self._pressed = (index_of(part), event.position())
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        """Stretch the step, or drag it to another place."""
+        if event is None:
+            return
+        if self._edge >= 0:
+            left = self._lefts()[self._edge]
+            self.stretch(self._edge, round((event.position().x() + 3 - left - 30) / PER_MS / 10) * 10)
+        elif self._pressed is not None:
+            index, start = self._pressed
+            to = index_of(self.part_at(event.position()))
+            far = (event.position() - start).manhattanLength() > QApplication.startDragDistance()
+            if far and to >= 0 and to != index:
+                self.shift(index, to)
+                self._pressed = (to, event.position())
+        else:
+            near = self._edge_at(event.position()) >= 0
+            self.setCursor(Qt.CursorShape.SplitHCursor if near else Qt.CursorShape.ArrowCursor)
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        """A drag is one edit."""
+        if self._edge >= 0:
+            self._edge = -1
+            self.stage.studio.document.settle()
+            self.update()
+        self._pressed = None
+
+    def put(self, title: str, steps: tuple[MacroStep, ...], at: int | None = None, merge: str = "") -> None:
+        """Give the macro these steps and choose one of them."""
+        macro = self.macro
+        if at is not None:
+            self.stage.studio.part = f"steps[{max(0, min(len(steps) - 1, at))}].what"
+        changed = replace(macro, steps=steps)
+        self.stage.studio.edit(f"{title}, {macro.name}", lambda profile: edits.with_macro(profile, changed), merge)
+        self.refresh()
+
+    def stretch(self, index: int, ms: int) -> None:
+        """Let a wait or a tap last this long."""
+        steps = self.macro.steps
+        step = steps[index]
+        if isinstance(step, MacroWait | MacroTap):
+            changed = replace(step, ms=max(10, min(60_000, ms)))
+            self.put(
+                f"{changed.ms} ms", (*steps[:index], changed, *steps[index + 1 :]), merge=f"{self.control}:{index}"
+            )
+
+    def add(self, step: MacroStep) -> None:
+        """One more step after the one chosen; it listens if it holds something."""
+        steps, at = self.macro.steps, self.at + 1
+        self.put("One more step", (*steps[:at], step, *steps[at:]), at)
+        if not isinstance(step, MacroWait):
+            self.arm(f"steps[{at}].what")
+
+    def remove(self) -> None:
+        """Take the step chosen out; a macro keeps at least one."""
+        steps, at = self.macro.steps, self.at
+        if len(steps) > 1:
+            self.put("Remove a step", (*steps[:at], *steps[at + 1 :]), at)
+
+    def shift(self, at: int, to: int) -> None:
+        """Put a step in another place."""
+        steps = list(self.macro.steps)
+        if 0 <= to < len(steps) and to != at:
+            steps.insert(to, steps.pop(at))
+            self.put("Move a step", tuple(steps), to)
+
+    def arm(self, part: str) -> None:
+        """Let a step listen, unless it only waits."""
+        if not isinstance(self.macro.steps[index_of(part)], MacroWait):
+            super().arm(part)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """With Alt, left and right move the step, up and down make it longer or shorter; Shift+Delete takes it out."""
+        if event is None:
+            return
+        alt = bool(event.modifiers() & Qt.KeyboardModifier.AltModifier)
+        step = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key()), 0)
+        longer = {Qt.Key.Key_Up: 10, Qt.Key.Key_Down: -10}.get(Qt.Key(event.key()), 0)
+        if alt and step:
+            self.shift(self.at, self.at + step)
+        elif alt and longer and self.can_stretch(self.step):
+            self.stretch(self.at, self.lasts(self.step) + longer)
+            self.stage.studio.document.settle()
+        elif event.key() == Qt.Key.Key_Delete and event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+            self.remove()
+        else:
+            super().keyPressEvent(event)

@@ -1,0 +1,229 @@
+"""What lies on the desk: the open profile with its file, what of it is looked at, and every edit of it.
+
+Everything the window changes in a profile goes through here, and every view learns of it by these signals.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from pathlib import Path
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from nubshift.app.timing import once
+from nubshift.errors import ProfileError, StorageError
+from nubshift.model.changes import Changes
+from nubshift.model.document import Document
+from nubshift.model.neighbours import read_neighbours
+from nubshift.model.profile import BASE, Profile
+from nubshift.model.slots import Slot
+from nubshift.model.store import ProfileFile
+from nubshift.model.usage import LayerEntries, entries_by_layer
+
+KEEP_MS = 250
+"""An edit is on disk this long after the last one."""
+
+
+class Desk(QObject):
+    """The open profile, and what of it is being looked at.
+
+    `subject` is what the inspector shows: ``control`` (the selected one), ``layer``, or a command, belt or macro as
+    ``command:ID``, ``belt:ID``, ``macro:ID``. `control` may be several joined with ``+``, pressed together. `part` is
+    the part of it that is edited, empty for the one that comes first. `chosen` are all tiles selected, the control
+    among them.
+    """
+
+    opened = pyqtSignal()
+    edited = pyqtSignal(Changes)
+    selected_changed = pyqtSignal()
+    layer_changed = pyqtSignal()
+    seat_changed = pyqtSignal()
+    kept_changed = pyqtSignal()
+    noticed = pyqtSignal(str, str)
+
+    def __init__(self, file: ProfileFile, profile: Profile, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self.file = file
+        self.document = Document(profile)
+        self.layer = BASE
+        self.seat = profile.seats[0].id
+        self.control = "south"
+        self.part = ""
+        self.chosen: tuple[str, ...] = ("south",)
+        self.subject = "control"
+        self._entries: tuple[Profile, dict[str, LayerEntries]] | None = None
+        self.kept = True
+        self.trouble = ""
+        self._keep = once(self, KEEP_MS, self.keep)
+
+    @property
+    def profile(self) -> Profile:
+        """The profile as it is now."""
+        return self.document.profile
+
+    def neighbours(self) -> dict[str, Profile]:
+        """The profiles beside this one that it enters while a control is held, by name."""
+        return read_neighbours(self.profile, self.file.path.parent)
+
+    # Opening and keeping
+
+    def open(self, path: Path) -> bool:
+        """Open another profile file; the one open now is kept first. On trouble say so and change nothing."""
+        file = ProfileFile(path)
+        try:
+            profile = file.read()
+        except (ProfileError, StorageError) as error:
+            self.noticed.emit("error", f"{error}")
+            return False
+        self.begin(file, profile)
+        return True
+
+    def begin(self, file: ProfileFile, profile: Profile, new: bool = False) -> None:
+        """Edit this profile from now on; a `new` one is written at once."""
+        self.keep()
+        self.disarm()
+        self.file, self.document = file, Document(profile)
+        self.layer, self.part, self.subject = BASE, "", "control"
+        self.seat = profile.seats[0].id
+        self.control = self.control.partition("+")[0]
+        self.chosen = (self.control,)
+        self.kept, self.trouble = not new, ""
+        if new:
+            self.keep()
+        self.opened.emit()
+        self.kept_changed.emit()
+
+    def disarm(self) -> None:
+        """Nothing listens any more."""
+
+    def keep(self) -> bool:
+        """Write what is not written yet; False (and a notice) if that fails, the edits stay and are tried again."""
+        self._keep.stop()
+        if self.kept:
+            return True
+        try:
+            aside = self.file.write(self.profile)
+        except StorageError as error:
+            if str(error) != self.trouble:
+                self.trouble = str(error)
+                self.noticed.emit("error", f"{error}.")
+                self.kept_changed.emit()
+            self._keep.start(KEEP_MS * 20)
+            return False
+        if aside is not None:
+            self.noticed.emit(
+                "warning", f"The file had been changed by another program. That version is in {aside.name}."
+            )
+        self.kept, self.trouble = True, ""
+        self.kept_changed.emit()
+        return True
+
+    # Editing
+
+    def edit(self, title: str, change: Callable[[Profile], Profile], merge: str = "") -> bool:
+        """Do a named edit; see `Document.edit`. False, and a notice, if that would not make a valid profile."""
+        try:
+            changes = self.document.edit(title, change, merge)
+        except ProfileError as error:
+            self.noticed.emit("error", f"That can't be done: {error.problems[0].text}.")
+            return False
+        except LookupError as error:
+            self.noticed.emit("error", f"That can't be done: {error.args[0]}.")
+            return False
+        self._changed(changes)
+        return True
+
+    def note(self, title: str, back: Callable[[], None], forth: Callable[[], None]) -> None:
+        """Do something that is no part of the profile as a named step of undo: `forth` does it, `back` undoes it."""
+        self.document.note(title, back, forth)
+        forth()
+        self.kept_changed.emit()
+
+    def undo(self, steps: int = 1) -> None:
+        """Take the last edits back."""
+        self.disarm()
+        for _ in range(steps):
+            self._changed(self.document.undo())
+        self.kept_changed.emit()
+
+    def redo(self) -> None:
+        """Do the edit again that was taken back last."""
+        self.disarm()
+        self._changed(self.document.redo())
+        self.kept_changed.emit()
+
+    def _changed(self, changes: Changes) -> None:
+        if not changes:
+            return
+        if self.profile.layer(self.layer) is None:
+            self.show_layer(BASE)
+        if not self._subject_is_there():
+            self.subject = "control"
+            self.selected_changed.emit()
+        if all(seat.id != self.seat for seat in self.profile.seats):
+            self.show_seat(self.profile.seats[0].id)
+        self.kept = False
+        self._keep.start(KEEP_MS)
+        self.edited.emit(changes)
+        self.kept_changed.emit()
+
+    def _subject_is_there(self) -> bool:
+        kind, _, name = self.subject.partition(":")
+        match kind:
+            case "command":
+                return self.profile.command(name) is not None
+            case "belt":
+                return self.profile.belt(name) is not None
+            case "macro":
+                return self.profile.macro(name) is not None
+        return True
+
+    # Looking
+
+    def select(self, control: str, part: str = "") -> None:
+        """Select a control, or one part of it. Whatever listened stops listening."""
+        wanted = (control, part, tuple(control.split("+")), "control")
+        if wanted != (self.control, self.part, self.chosen, self.subject):
+            self.disarm()
+            self.control, self.part, self.chosen, self.subject = wanted
+            self.selected_changed.emit()
+
+    def choose_also(self, controls: Iterable[str]) -> None:
+        """Select several controls; the last one is the one that has the keyboard."""
+        chosen = tuple(dict.fromkeys(controls))
+        if chosen and chosen != self.chosen:
+            self.disarm()
+            self.chosen, self.control, self.part, self.subject = chosen, chosen[-1], "", "control"
+            self.selected_changed.emit()
+
+    def look_at(self, subject: str) -> None:
+        """Show a layer, command, belt or macro in place of the control."""
+        if subject != self.subject:
+            self.disarm()
+            self.subject = subject
+            self.part = ""
+            self.selected_changed.emit()
+
+    def show_layer(self, layer: str) -> None:
+        """Edit this layer from now on."""
+        if layer != self.layer:
+            self.disarm()
+            self.layer = layer
+            self.layer_changed.emit()
+
+    def show_seat(self, seat: str) -> None:
+        """Edit what the controller in this seat does from now on."""
+        if seat != self.seat:
+            self.disarm()
+            self.seat = seat
+            self.seat_changed.emit()
+
+    def entries(self, layer: str) -> LayerEntries:
+        """What enters a layer; looked up once for all layers per state of the profile."""
+        if self._entries is None or self._entries[0] is not self.profile:
+            self._entries = (self.profile, entries_by_layer(self.profile))
+        return self._entries[1].get(layer, LayerEntries(()))
+
+    def slot(self, control: str | None = None, part: str = "") -> Slot:
+        """A slot of a control (the selected one by default) in the layer and seat shown."""
+        return Slot(self.layer, control or self.control, part or "press", self.seat)

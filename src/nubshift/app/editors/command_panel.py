@@ -1,0 +1,140 @@
+"""The inspector's panel for a command of the game: its key, its pad form, its group, and who sends it (N11)."""
+
+from __future__ import annotations
+
+from functools import partial
+from typing import Any
+
+from msgspec.structs import replace
+from PyQt6.QtWidgets import QComboBox, QWidget
+
+from nubshift.app.editors.panel import FlowLayout, Panel, TextRow, emptied, link
+from nubshift.app.stage import Stage
+from nubshift.model import edits
+from nubshift.model.keylist import keys_from
+from nubshift.model.profile import Command
+from nubshift.model.sends import PAD_BUTTONS
+from nubshift.model.sentences import slot_name
+from nubshift.model.usage import slots_by_command
+
+
+class CommandPanel(Panel):
+    """One command."""
+
+    def __init__(self, stage: Stage, command: str) -> None:
+        super().__init__(stage)
+        self._id = command
+        self.name = TextRow(
+            "Called", lambda text: self._change("is now called " + text, name=text[:200]) if text else None
+        )
+        self.keys = TextRow("Its keys", self._set_keys, "Shift + E")
+        self.group = TextRow("Group", lambda text: self._change(f"in {text or 'no group'}", group=text[:200]))
+        for row in (self.name, self.keys):
+            self.add(row)
+        self.press = self.link("press its key", lambda: stage.studio.arm_key_of(command))
+        self.add(self.group)
+        self.toggles = self.check(
+            "the game toggles this itself", lambda on: self._change("toggled by the game", toggles=on)
+        )
+        self.toggles.setToolTip("One press switches it on in the game, the next one off")
+        self.heading("On a virtual pad it is")
+        self.pad = QComboBox()
+        self.pad.setAccessibleName("Its button of the virtual pad")
+        self.pad.addItem("nothing", ())
+        for button in PAD_BUTTONS:
+            self.pad.addItem(button.replace("_", " "), (button,))
+        self.pad.activated.connect(lambda _: self._change("on the pad", pad=self.pad.currentData()))
+        self.add(self.pad)
+        self.heading("Sent by")
+        self._sent = FlowLayout(4)
+        self._needed = FlowLayout(4)
+        sent, needed = QWidget(), QWidget()
+        sent.setLayout(self._sent)
+        needed.setLayout(self._needed)
+        self.add(sent)
+        self.heading("Needed together with")
+        self.add(needed)
+        self.with_ = QComboBox()
+        self.with_.setAccessibleName("Another command needed at the same time")
+        self.with_.activated.connect(self._need)
+        self.add(self.with_)
+        self.note = TextRow("Note", lambda text: self._change("note", note=text[:5000]), "a note for yourself")
+        self.add(self.note)
+        self.refresh()
+
+    @property
+    def command(self) -> Command | None:
+        """The command."""
+        return self.stage.studio.profile.command(self._id)
+
+    def refresh(self) -> None:
+        """The profile changed."""
+        command = self.command
+        if command is None:
+            return
+        studio, label_of = self.stage.studio, self.stage.label_of
+        self.name.show_text(command.name)
+        self.keys.show_text(" + ".join(label_of(key) for key in command.keys))
+        self.group.show_text(command.group)
+        self.toggles.setChecked(command.toggles)
+        self.pad.setCurrentIndex(max(0, self.pad.findData(command.pad)))
+        self.note.show_text(command.note)
+        emptied(self._sent)
+        slots = slots_by_command(studio.profile)[command.id]
+        for slot in slots:
+            layer = studio.profile.layer(slot.layer)
+            where = slot_name(studio.profile, slot) + (f", in {layer.name}" if layer and slot.layer != "base" else "")
+            self._sent.addWidget(link(where, partial(self._go_to, slot.layer, slot.control, slot.part)))
+        touch = "another control" if slots else "touch a control for it"
+        self._sent.addWidget(link(touch, lambda: studio.arm_command(command.id)))
+        self._show_needed(command)
+
+    def _show_needed(self, command: Command) -> None:
+        profile = self.stage.studio.profile
+        emptied(self._needed)
+        others = [p.other if p.one == command.id else p.one for p in profile.needed if command.id in (p.one, p.other)]
+        for other in others:
+            entry = profile.command(other)
+            name = entry.name if entry else other
+            button = link(f"{name} ×", partial(self._part, other))
+            button.setAccessibleName(f"{name}: not needed together any more")
+            self._needed.addWidget(button)
+        self.with_.clear()
+        self.with_.addItem("add a command…", "")
+        for entry in profile.commands:
+            if entry.id != command.id and entry.id not in others:
+                self.with_.addItem(entry.name, entry.id)
+
+    def _go_to(self, layer: str, control: str, part: str) -> None:
+        self.stage.studio.show_layer(layer)
+        self.stage.studio.select(control, part)
+
+    def _change(self, title: str, **values: Any) -> None:
+        command = self.command
+        if command is not None:
+            changed = replace(command, **values)
+            self.stage.studio.edit(f"{command.name} {title}", lambda profile: edits.with_command(profile, changed))
+
+    def _set_keys(self, text: str) -> None:
+        keys, unknown = keys_from(text)
+        if unknown:
+            self.stage.studio.noticed.emit("warning", f"“{unknown}” is no key; nothing was changed.")
+            self.refresh()
+        else:
+            self._change(f"is {text or 'no key'}", keys=keys)
+
+    def _need(self, _: int) -> None:
+        other = self.with_.currentData()
+        command = self.command
+        if other and command is not None:
+            name = next(c.name for c in self.stage.studio.profile.commands if c.id == other)
+            title = f"{command.name} together with {name}"
+            self.stage.studio.edit(title, lambda profile: edits.with_needed(profile, command.id, other))
+
+    def _part(self, other: str) -> None:
+        command = self.command
+        if command is not None:
+            self.stage.studio.edit(
+                f"{command.name} not needed together",
+                lambda profile: edits.with_needed(profile, command.id, other, needed=False),
+            )

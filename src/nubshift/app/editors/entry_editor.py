@@ -1,0 +1,454 @@
+"""What can be set of one thing sent: whether it stays on or repeats, and its own numbers and names."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+from typing import Any
+
+from msgspec.structs import replace
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen
+from PyQt6.QtWidgets import QVBoxLayout, QWidget
+
+from nubshift.app.editors.number_row import NumberRow
+from nubshift.app.editors.panel import Choices, Panel, TextRow, emptied, link
+from nubshift.app.editors.pulses import PulsePicture
+from nubshift.app.editors.slot_view import SlotView
+from nubshift.app.painting.canvas import Canvas, draw_focus
+from nubshift.app.stage import Stage
+from nubshift.app.theme import LIGHTS
+from nubshift.model import edits
+from nubshift.model import parameters as p
+from nubshift.model.controls import Kind, kind_of
+from nubshift.model.entries import beat_of, core_of, stays_on, with_beat, with_core, with_staying_on
+from nubshift.model.keys import label
+from nubshift.model.parameters import Parameter
+from nubshift.model.sends import (
+    BackToBase,
+    ChangeLayer,
+    ChangeSpeed,
+    Gyro,
+    HoldLayer,
+    NextLayer,
+    Precision,
+    Pulsed,
+    Send,
+    SendBelt,
+    SendCommand,
+    SendKey,
+    SendLight,
+    SendMacro,
+    SendMotion,
+    SendNothing,
+    SendPad,
+    SendPadAxis,
+    SendPoint,
+    SendRumble,
+    SendScroll,
+    SendText,
+    SendWheel,
+    Toggled,
+    Turbo,
+)
+from nubshift.model.slots import BELT, MACRO
+
+WAYS = ("up", "down", "left", "right")
+MOMENTARY = (ChangeLayer, BackToBase, NextLayer, SendWheel, SendMotion, SendPoint, ChangeSpeed, SendText, Gyro,
+             SendRumble, SendLight, SendNothing)  # fmt: skip
+"""What happens once and can't be held."""
+
+NOTCHES = Parameter(name="notches", label="Notches", unit="", low=1, high=20, default=1, step=1,
+                    help="How far the wheel turns with each press.")  # fmt: skip
+COUNTS = {
+    side: Parameter(name=side, label=text, unit="counts", low=-2000, high=2000, default=0, step=10,
+                    help="How far the mouse moves with each press; right and down are positive.")
+    for side, text in (("dx", "To the right"), ("dy", "Down"))
+}  # fmt: skip
+STRENGTH = Parameter(name="strength", label="Strength", unit="%", low=0, high=1, default=0.5, step=0.05, shown=100,
+                     help="How strongly the controller rumbles.")  # fmt: skip
+AXIS_VALUE = Parameter(name="value", label="Pushed to", unit="%", low=-1, high=1, default=1, step=0.05, shown=100,
+                       help="How far the axis is pushed while this is held.")  # fmt: skip
+
+
+class EntryEditor(Panel):
+    """The entry chosen in a slot. Made anew when it is another kind of thing, brought up to date in place else."""
+
+    def __init__(self, stage: Stage, view: SlotView) -> None:
+        super().__init__(stage)
+        self._view = view
+        self._shape: object = None
+        self._fresh: list[Callable[[Send], None]] = []
+        self._inside = QVBoxLayout()
+        self._inside.setSpacing(5)
+        self.column.addLayout(self._inside)
+        self.column = self._inside
+        self.mode: Choices | None = None
+        self.beat: Choices | None = None
+        self.order: Choices | None = None
+        view.row_changed.connect(self.refresh)
+
+    def refresh(self) -> None:
+        """Another entry, or an edit."""
+        send = self._view.entry
+        rows = len(self._view.entries.rows)
+        core = core_of(send) if send is not None else None
+        beat = beat_of(send) if send is not None else None
+        shape = (self._view.slot.control, type(core), getattr(core, "belt", ""), getattr(core, "macro", ""),
+                 type(beat), isinstance(beat, Turbo) and beat.rate_at_full is not None, rows > 1,
+                 self._view.entries.ordered)  # fmt: skip
+        if shape != self._shape:
+            self._shape = shape
+            self._rebuild(send)
+        if send is not None:
+            for bring in self._fresh:
+                bring(send)
+        self.setVisible(send is not None)
+
+    def _rebuild(self, send: Send | None) -> None:
+        emptied(self._inside)
+        self._fresh = []
+        self.mode, self.beat, self.order = None, None, None
+        if send is None:
+            return
+        if len(self._view.entries.rows) > 1:
+            self._make_order()
+        self._make_core(core_of(send))
+        if not isinstance(core_of(send), MOMENTARY):
+            self._make_while(send)
+
+    # In order or at once
+
+    def _make_order(self) -> None:
+        self.order = Choices("Sent", {"at once": "all at once", "in order": "one after the other"}, self._ordered)
+        self.add(self.order)
+        order = self.order
+        self._fresh.append(lambda _: order.show_choice("in order" if self._view.entries.ordered else "at once"))
+        if self._view.entries.ordered:
+            gap = self.number(p.CHORD_GAP, lambda ms: self._view.set_order(True, round(ms), "gap"))
+            habit = self.stage.studio.profile.habits.chord_gap
+            self._fresh.append(lambda _: gap.show_value(self._view.entries.gap or habit))
+
+    def _ordered(self, value: str) -> None:
+        self._view.set_order(value == "in order")
+
+    # While it sends
+
+    def _make_while(self, send: Send) -> None:
+        heading = self.heading("While it sends")
+        heading.setContentsMargins(0, 4, 0, 0)
+        self.mode = Choices("While it sends", {"held": "as long as the finger", "on": "stays on until next time"},
+                            lambda value: self._toggled(value == "on"))  # fmt: skip
+        self.add(self.mode)
+        mode = self.mode
+        self._fresh.append(lambda s: mode.show_choice("on" if stays_on(s) else "held"))
+        if isinstance(core_of(send), SendMacro | SendBelt):
+            return
+        words = {"steady": "steady", "turbo": "repeating"}
+        if self._has_depth:
+            words |= {"by turbo": "faster with depth", "pulsed": "share by depth"}
+        self.beat = Choices("The key is", words, self._beaten)
+        self.add(self.beat)
+        beat = self.beat
+        self._fresh.append(lambda s: beat.show_choice(_beat_name(beat_of(s))))
+        if isinstance(send, Toggled):
+            self._make_comes_back()
+        if beat_of(send) is not None:
+            picture = PulsePicture(self.stage.look, self._set_beat, self.stage.studio.document.settle)
+            self.add(picture)
+            self._fresh.append(lambda s: picture.show_beat(beat_of(s)))
+
+    def _make_comes_back(self) -> None:
+        def set_to(on: bool) -> None:
+            send = self._view.entry
+            if isinstance(send, Toggled):
+                self._view.change_entry(f"Comes back: {'on' if on else 'off'}", replace(send, comes_back=on))
+
+        box = self.check("on again when the game has the focus again", set_to)
+        self._fresh.append(lambda s: box.setChecked(isinstance(s, Toggled) and s.comes_back))
+
+    @property
+    def _has_depth(self) -> bool:
+        slot = self._view.slot
+        if slot.control.startswith((BELT, MACRO)):
+            return False
+        return kind_of(slot.control) is not Kind.BUTTON
+
+    def _toggled(self, on: bool) -> None:
+        send = self._view.entry
+        if send is not None:
+            title = "Stays on until next time" if on else "As long as the finger"
+            self._view.change_entry(title, with_staying_on(send, on))
+
+    def _beaten(self, value: str) -> None:
+        send = self._view.entry
+        if send is None:
+            return
+        beats: dict[str, Turbo | Pulsed | None] = {
+            "steady": None, "turbo": Turbo(()), "by turbo": Turbo((), 2.0, rate_at_full=12.0), "pulsed": Pulsed(()),
+        }  # fmt: skip
+        titles = {"steady": "Steady", "turbo": "Repeating", "by turbo": "Faster with depth", "pulsed": "Share by depth"}
+        self._view.change_entry(titles[value], with_beat(send, beats[value]))
+
+    def _set_beat(self, beat: Turbo | Pulsed) -> None:
+        send = self._view.entry
+        if send is not None:
+            text = f"{beat.rate:g} a second" if isinstance(beat, Turbo) else f"A pulse every {beat.period} ms"
+            self._view.change_entry(text, with_beat(send, beat), "beat")
+
+    # Its own
+
+    def _put(self, title: str, merge: str = "", **values: Any) -> None:
+        send = self._view.entry
+        if send is not None:
+            self._view.change_entry(title, with_core(send, replace(core_of(send), **values)), merge)
+
+    def _number(self, parameter: Parameter, field: str, whole: bool = False) -> NumberRow:
+        def changed(value: float) -> None:
+            self._put(f"{parameter.label} {parameter.text(value)}", field, **{field: round(value) if whole else value})
+
+        row = self.number(parameter, changed, square=True)
+        self._fresh.append(lambda s: row.show_value(float(getattr(core_of(s), field))))
+        return row
+
+    def _choice(self, name: str, field: str, words: dict[str, str] | tuple[str, ...]) -> None:
+        choices = Choices(name, words, lambda value: self._put(f"{name}: {value}", **{field: value}))
+        self.add(choices)
+        self._fresh.append(lambda s: choices.show_choice(str(getattr(core_of(s), field))))
+
+    def _make_core(self, core: Send) -> None:
+        profile = self.stage.studio.profile
+        layers = {layer.id: layer.name for layer in profile.layers[1:]}
+        match core:
+            case SendCommand(command):
+                self.add(self._left(link("about this command…", lambda: self._look(f"command:{command}"))))
+            case SendKey(key):
+                self.add(self._left(link(f"a command for {label(key)}…", lambda: self._name_key(key))))
+            case HoldLayer():
+                self._choice("Layer", "layer", layers)
+            case ChangeLayer():
+                self._choice("Layer", "layer", layers)
+                self._choice("It", "how", {"toggle": "on and off", "once": "for one press", "enter": "enter",
+                                           "leave": "leave", "only": "only this"})  # fmt: skip
+            case NextLayer():
+                self._make_steps(layers)
+            case SendBelt(belt):
+                self._choice("Step", "step", {"next": "next", "back": "back", "again": "the same again"})
+                self.add(self._left(link("open the belt", lambda: self._look(f"{BELT}{belt}"))))
+            case SendMacro(macro):
+                self.add(self._left(link("open the macro", lambda: self._look(f"{MACRO}{macro}"))))
+            case SendText():
+                row = TextRow("Types", lambda text: self._put(f"Text “{text[:20]}”", text=text) if text else None)
+                self.add(row)
+                self._fresh.append(lambda s: row.show_text(getattr(core_of(s), "text", "")))
+            case SendWheel():
+                self._choice("Turns", "way", WAYS)
+                self._number(NOTCHES, "notches", True)
+            case SendScroll():
+                self._choice("Scrolls", "way", WAYS)
+                self._number(p.SCROLL_SPEED, "speed")
+            case SendMotion():
+                self._number(COUNTS["dx"], "dx", True)
+                self._number(COUNTS["dy"], "dy", True)
+            case _:
+                self._make_more(core)
+
+    def _make_more(self, core: Send) -> None:
+        match core:
+            case SendPoint():
+                screen = ScreenPoint(self.stage)
+                screen.moved.connect(lambda x, y: self._put(f"Cursor to {x:.0%}, {y:.0%}", "point", x=x, y=y))
+                screen.settled.connect(self.stage.studio.document.settle)
+                self.add(screen)
+                self._fresh.append(
+                    lambda s: screen.show_point(getattr(core_of(s), "x", 0), getattr(core_of(s), "y", 0))
+                )
+            case ChangeSpeed():
+                self._number(p.SPEED_STEP, "by")
+            case Precision():
+                self._number(p.PRECISION, "share")
+            case SendRumble():
+                self._number(STRENGTH, "strength")
+                self._number(p.RUMBLE_TIME, "ms", True)
+            case SendLight():
+                swatches = Swatches(self.stage)
+                swatches.chosen.connect(lambda colour: self._put(f"Light {colour}", colour=colour))
+                self.add(swatches)
+                self._fresh.append(lambda s: swatches.show_colour(getattr(core_of(s), "colour", "")))
+            case Gyro():
+                self._choice("The gyro", "do", {"pause": "pauses", "resume": "goes on", "toggle": "on and off",
+                                                "recentre": "recentres"})  # fmt: skip
+            case SendPadAxis():
+                self._number(AXIS_VALUE, "value")
+            case SendPad():
+                if self.stage.studio.profile.game.pad == "none":
+                    self.quiet("The game is given no virtual pad yet; choose one in the profile's menu.")
+            case Turbo() | Pulsed() | Toggled():
+                self.quiet("Several things that repeat together.")
+
+    def _make_steps(self, layers: dict[str, str]) -> None:
+        self.quiet("Each press goes one further; after the last comes the base.")
+        boxes = {}
+        for layer, name in layers.items():
+            boxes[layer] = self.check(name, partial(self._step_layer, layer))
+
+        def bring(send: Send) -> None:
+            core = core_of(send)
+            for layer, box in boxes.items():
+                box.setChecked(isinstance(core, NextLayer) and layer in core.layers)
+
+        self._fresh.append(bring)
+
+    def _step_layer(self, layer: str, on: bool) -> None:
+        send = self._view.entry
+        core = core_of(send) if send is not None else None
+        if isinstance(core, NextLayer):
+            kept = tuple(name for name in core.layers if name != layer)
+            self._put("Layers to step through", layers=(*kept, layer) if on else kept)
+
+    @staticmethod
+    def _left(widget: QWidget) -> QWidget:
+        widget.setSizePolicy(widget.sizePolicy().Policy.Maximum, widget.sizePolicy().Policy.Fixed)
+        return widget
+
+    def _look(self, subject: str) -> None:
+        self.stage.studio.look_at(subject)
+
+    def _name_key(self, key: str) -> None:
+        """Make a command of the game out of a bare key."""
+        self.stage.wishes.name(f"What does {label(key)} do in the game?", "", lambda name: self._made(name, key))
+
+    def _made(self, name: str, key: str) -> None:
+        self.stage.studio.edit(f"{name} is {label(key)}", lambda profile: edits.with_key_named(profile, key, name))
+
+
+def _beat_name(beat: Turbo | Pulsed | None) -> str:
+    if beat is None:
+        return "steady"
+    if isinstance(beat, Pulsed):
+        return "pulsed"
+    return "turbo" if beat.rate_at_full is None else "by turbo"
+
+
+class ScreenPoint(Canvas):
+    """A small screen with a point on it that is dragged."""
+
+    moved = pyqtSignal(float, float)
+    settled = pyqtSignal()
+
+    def __init__(self, stage: Stage) -> None:
+        super().__init__(stage.look)
+        self._x, self._y = 0.5, 0.5
+        self.setFixedHeight(130)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("A point of the screen; arrows move it")
+
+    def show_point(self, x: float, y: float) -> None:
+        """Show the point without saying that it moved."""
+        self._x, self._y = x, y
+        self.update()
+
+    def sizeHint(self) -> QSize:
+        """As a screen."""
+        return QSize(230, 130)
+
+    @property
+    def _screen(self) -> QRectF:
+        height = self.height() - 8.0
+        width = min(self.width() - 8.0, height * 16 / 9)
+        return QRectF(4, 4, width, height)
+
+    def draw(self, painter: QPainter) -> None:
+        """The screen and the point."""
+        theme, rect = self.theme, self._screen
+        painter.setPen(QPen(theme.line, 1))
+        painter.setBrush(theme.ground)
+        painter.drawRoundedRect(rect, 4, 4)
+        at = QPointF(rect.left() + self._x * rect.width(), rect.top() + self._y * rect.height())
+        painter.setPen(QPen(theme.quiet, 1, Qt.PenStyle.DotLine))
+        painter.drawLine(QPointF(rect.left(), at.y()), QPointF(rect.right(), at.y()))
+        painter.drawLine(QPointF(at.x(), rect.top()), QPointF(at.x(), rect.bottom()))
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(theme.output)
+        painter.drawRoundedRect(QRectF(at.x() - 5, at.y() - 5, 10, 10), 2, 2)
+        if self.hasFocus():
+            draw_focus(painter, rect, theme, 5)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """Put it here."""
+        self.mouseMoveEvent(event)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        """Drag it."""
+        if event is not None:
+            rect = self._screen
+            x = (event.position().x() - rect.left()) / rect.width()
+            y = (event.position().y() - rect.top()) / rect.height()
+            self._move(x, y)
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        """A drag is one edit."""
+        self.settled.emit()
+
+    def _move(self, x: float, y: float) -> None:
+        self._x, self._y = round(min(1.0, max(0.0, x)), 3), round(min(1.0, max(0.0, y)), 3)
+        self.moved.emit(self._x, self._y)
+        self.update()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Arrows move it by a hundredth."""
+        steps = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1)}
+        if event is not None and event.key() in steps:
+            dx, dy = steps[Qt.Key(event.key())]
+            self._move(self._x + dx / 100, self._y + dy / 100)
+        elif event is not None:
+            super().keyPressEvent(event)
+
+
+class Swatches(Canvas):
+    """Colours for the controller's light."""
+
+    chosen = pyqtSignal(str)
+
+    def __init__(self, stage: Stage) -> None:
+        super().__init__(stage.look)
+        self._colour = ""
+        self.setFixedHeight(36)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("Colour of the light; arrows change it")
+
+    def show_colour(self, colour: str) -> None:
+        """Mark one."""
+        self._colour = colour
+        self.setAccessibleDescription(colour)
+        self.update()
+
+    @property
+    def _all(self) -> tuple[str, ...]:
+        return LIGHTS if self._colour in LIGHTS or not self._colour else (*LIGHTS, self._colour)
+
+    def draw(self, painter: QPainter) -> None:
+        """Round, since the light is on the controller."""
+        for index, colour in enumerate(self._all):
+            at = QPointF(16 + index * 34, 18)
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(QColor(colour))
+            painter.drawEllipse(at, 9, 9)
+            if colour == self._colour:
+                painter.setBrush(Qt.BrushStyle.NoBrush)
+                painter.setPen(QPen(self.theme.input if self.hasFocus() else self.theme.quiet, 1))
+                painter.drawEllipse(at, 13, 13)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """Choose one."""
+        index = int(event.position().x() // 34) if event is not None else -1
+        if 0 <= index < len(self._all):
+            self.chosen.emit(self._all[index])
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Arrows choose the next."""
+        step = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key()), 0) if event is not None else 0
+        if step and self._colour in self._all:
+            self.chosen.emit(self._all[(self._all.index(self._colour) + step) % len(self._all)])
+        elif event is not None:
+            super().keyPressEvent(event)

@@ -1,0 +1,96 @@
+"""The editor of one slot: its rows, the ways to fill it, and what can be set of the row chosen."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtWidgets import QMenu, QPushButton, QVBoxLayout, QWidget
+
+from nubshift.app.editors.entry_editor import EntryEditor
+from nubshift.app.editors.panel import FlowLayout
+from nubshift.app.editors.slot_view import SlotView
+from nubshift.app.offers import Offer, offers, take_offer
+from nubshift.app.stage import Stage
+from nubshift.app.studio import Armed
+from nubshift.model.slots import Slot
+
+SINGLE_GROUPS = ("text", "nothing")
+"""Groups with one entry, which needs no menu of its own."""
+
+
+class PartEditor(QWidget):
+    """Rows, pickers and details of a slot."""
+
+    def __init__(self, stage: Stage) -> None:
+        super().__init__()
+        self._stage = stage
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(6)
+        self.view = SlotView(stage)
+        self.by_name = self._button("by name…", "Find a command, a key or anything else by its name", self._find)
+        self.drawn = self._button("keyboard…", "Pick the key from a drawn keyboard", self._draw)
+        self.more = self._button("more…", "A layer, a belt, a macro, the wheel, text and whatever else can be sent",
+                                 self._offer)  # fmt: skip
+        pickers = QWidget()
+        row = FlowLayout(6)
+        pickers.setLayout(row)
+        for button in (self.by_name, self.drawn, self.more):
+            row.addWidget(button)
+        self.details = EntryEditor(stage, self.view)
+        for widget in (self.view, pickers, self.details):
+            column.addWidget(widget)
+
+    def _button(self, text: str, tip: str, run: Callable[[], None]) -> QPushButton:
+        button = QPushButton(text)
+        button.setToolTip(tip)
+        button.clicked.connect(run)
+        return button
+
+    def show_slot(self, slot: Slot) -> None:
+        """Edit this slot, as it is now."""
+        self.view.show_slot(slot)
+        self.details.refresh()
+
+    def _armed(self) -> Armed:
+        """The slot that waits, or else the free place of this one."""
+        armed = self._stage.studio.armed
+        if armed is not None and armed.slot == self.view.slot:
+            self._stage.studio.disarm()
+            return armed
+        return Armed(self.view.slot)
+
+    def _find(self) -> None:
+        self._stage.wishes.find.emit(self._armed())
+
+    def _draw(self) -> None:
+        at = self.drawn.mapToGlobal(self.drawn.rect().bottomRight())
+        self._stage.wishes.keyboard.emit(self._armed(), at)
+
+    def _offer(self) -> None:
+        armed = self._armed()
+        menu = offer_menu(self._stage, armed, self)
+        menu.popup(self.more.mapToGlobal(QPoint(0, self.more.height())))
+
+
+def offer_menu(stage: Stage, armed: Armed, parent: QWidget) -> QMenu:
+    """A menu of all that can be sent beside keys and commands."""
+    menu = QMenu(parent)
+    menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+    groups: dict[str, QMenu] = {}
+    for offer in offers(stage.studio, armed.slot.control):
+        if offer.group in SINGLE_GROUPS:
+            _put(menu, stage, armed, offer)
+            continue
+        if offer.group not in groups:
+            groups[offer.group] = QMenu(offer.group, menu)
+            menu.addMenu(groups[offer.group])
+        _put(groups[offer.group], stage, armed, offer)
+    return menu
+
+
+def _put(menu: QMenu, stage: Stage, armed: Armed, offer: Offer) -> None:
+    action = menu.addAction(offer.name)
+    if action is not None:
+        action.triggered.connect(lambda _=False: take_offer(stage.studio, armed, offer))

@@ -1,0 +1,145 @@
+"""The inspector's panel for what acts by its position: what it is used as, its picture, and depths (N21, N30)."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+
+from msgspec.structs import replace
+from PyQt6.QtWidgets import QCheckBox, QGridLayout, QPushButton, QWidget
+
+from nubshift.app.editors.depths import DepthSection
+from nubshift.app.editors.panel import Choices, Panel
+from nubshift.app.editors.part_editor import PartEditor
+from nubshift.app.editors.planes import CompassPicture, PlanePicture
+from nubshift.app.editors.role_rows import make_rows
+from nubshift.app.editors.surface_rows import Bring, RoleRows
+from nubshift.app.editors.used_as import READY, give_keys, use_as, use_of, uses_of
+from nubshift.app.stage import Stage
+from nubshift.model import parameters
+from nubshift.model.controls import Kind, kind_of
+from nubshift.model.roles import KeysRole, MouseRole, Role
+
+KEYS_PARAMETERS = (parameters.KEY_RADIUS, parameters.DIAGONAL)
+INVERTS = (("invert_x", "swap left and right"), ("invert_y", "swap up and down"))
+
+
+class RolePanel(Panel):
+    """A stick, d-pad, touch pad, pointer, lone axis, or a trigger that acts by its depth."""
+
+    def __init__(self, stage: Stage, control: str) -> None:
+        super().__init__(stage, control)
+        self.heading("Used as")
+        words = {use.id: use.word for use in uses_of(control)}
+        self.used = Choices("Used as", words, lambda use: use_as(stage, control, use))
+        self.add(self.used)
+        self.choices: dict[str, QPushButton] = self.used.buttons
+        self.picture: PlanePicture | None = None
+        self.editor: PartEditor | None = None
+        self._bring: list[Bring] = []
+        self._make(self.role)
+        self.depths: DepthSection | None = None
+        if kind_of(control) not in (Kind.POINTER, Kind.MOTION) and use_of(self.binding, control) != "button":
+            self.depths = DepthSection(stage, control)
+            self.add(self.depths)
+        self.refresh()
+
+    @property
+    def role(self) -> Role | None:
+        """What it is used as."""
+        binding = self.binding
+        return binding.role if binding else None
+
+    def _make(self, role: Role | None) -> None:
+        if isinstance(role, KeysRole):
+            self._make_keys()
+            return
+        if role is None:
+            if kind_of(self.control) is not Kind.TRIGGER and use_of(self.binding, self.control) == "nothing":
+                self.quiet("Give it four keys at once, or choose above what it shall be used as:")
+                self._make_ready()
+            return
+        rows: RoleRows = make_rows(self, role)
+        self.picture, self._bring = rows.picture, rows.bring
+        if rows.has_parts:
+            self.editor = PartEditor(self.stage)
+            self.add(self.editor)
+            for later in rows.later:
+                later()
+        if isinstance(role, MouseRole):
+            self._make_inverts()
+
+    def _make_keys(self) -> None:
+        self.heading("Each direction")
+        self.picture = CompassPicture(self.stage, self.control)
+        self.add(self.picture)
+        self.editor = PartEditor(self.stage)
+        self.add(self.editor)
+        self.heading("All at once")
+        self._make_ready()
+        self.heading("Feel")
+        self.add_rows(KEYS_PARAMETERS)
+
+    def _make_ready(self) -> None:
+        inside = QWidget()
+        grid = QGridLayout(inside)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setSpacing(5)
+        for index, name in enumerate(READY):
+            button = QPushButton(name)
+            button.clicked.connect(lambda _=False, ready=name: give_keys(self.stage, self.control, ready))
+            if name.startswith("eight"):
+                grid.addWidget(button, 1, 0, 1, 3)
+            else:
+                grid.addWidget(button, 0, index)
+        self.add(inside)
+
+    def _make_inverts(self) -> None:
+        for field, text in INVERTS:
+            box: QCheckBox = self.check(text, self._inverter(field, text))
+            self._bring.append(partial(self._show_invert, box, field))
+
+    def _show_invert(self, box: QCheckBox, field: str, _: object) -> None:
+        box.setChecked(bool(getattr(self.feel, field)))
+
+    def _inverter(self, field: str, text: str) -> Callable[[bool], None]:
+        def invert(on: bool) -> None:
+            title = f"{text.capitalize()}: {'on' if on else 'off'}"
+            self.set_feel(title, "", self.stage.studio.layer, **{field: on})
+
+        return invert
+
+    @property
+    def shapes(self) -> dict[str, QPushButton]:
+        """The buttons of the named curves, where there are any."""
+        from nubshift.app.editors.curves import CurveButton
+
+        return {button.toolTip(): button for button in self.findChildren(CurveButton)}
+
+    def change_role(self, title: str, merge: str = "", **values: object) -> None:
+        """Change fields of the role."""
+
+        def change(binding: object) -> object:
+            role = getattr(binding, "role", None)
+            return replace(binding, role=replace(role, **values)) if role is not None else binding  # type: ignore[type-var]
+
+        self.change_binding(title, change, merge)  # type: ignore[arg-type]
+
+    def put_role(self, title: str, role: Role, merge: str = "") -> None:
+        """Put another role in its place."""
+        self.change_binding(title, lambda binding: replace(binding, role=role), merge)
+
+    def refresh(self) -> None:
+        """The profile or the selection changed."""
+        self.used.show_choice(use_of(self.binding, self.control))
+        self.refresh_rows()
+        role = self.role
+        if self.picture is not None:
+            self.picture.refresh()
+            if self.editor is not None:
+                self.editor.show_slot(self.picture.slot(self.picture.current))
+        if role is not None:
+            for bring in self._bring:
+                bring(role)
+        if self.depths is not None:
+            self.depths.refresh()

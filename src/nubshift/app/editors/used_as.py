@@ -1,0 +1,154 @@
+"""What a stick, trigger, axis, d-pad, touch pad or pointer is used as: the choice, and what each choice begins with."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from nubshift.app.stage import Stage
+from nubshift.model import edits
+from nubshift.model.controls import Kind, kind_of, title_of
+from nubshift.model.part import DIRECTIONS
+from nubshift.model.profile import BASE, Band, Binding, Profile
+from nubshift.model.roles import (
+    BoardRole,
+    GyroRole,
+    KeysRole,
+    MenuEntry,
+    MenuRole,
+    MouseRole,
+    PadAxisRole,
+    PadStickRole,
+    PointerRole,
+    Role,
+    ScrollRole,
+    TilesRole,
+)
+from nubshift.model.rules import ROLES
+from nubshift.model.usage import look_up
+
+READY: dict[str, tuple[str, ...]] = {
+    "letters": ("W", "D", "S", "A"),
+    "arrows": ("UP", "RIGHT", "DOWN", "LEFT"),
+    "number pad": ("KP8", "KP6", "KP2", "KP4"),
+    "eight on the number pad": ("KP8", "KP9", "KP6", "KP3", "KP2", "KP1", "KP4", "KP7"),
+}
+"""Ready sets of keys for a stick, clockwise from up; eight of them give the diagonals keys of their own (N21)."""
+
+LETTERS = ("qwertyuiop", "asdfghjkl.", "zxcvbnm,?!")
+BOARD_ROWS = (*(tuple(row) for row in LETTERS), ("SPACE", "BACKSPACE", "ENTER", "LEFT", "RIGHT"))
+"""The cells of a new typing board."""
+
+
+@dataclass(frozen=True)
+class Use:
+    """One thing a control can be used as: its id, the word for it, and the role that has it."""
+
+    id: str
+    word: str
+    role: type[Role] | None = None
+
+
+_USES = (
+    Use("keys", "keys", KeysRole),
+    Use("mouse", "mouse", MouseRole),
+    Use("scroll", "scroll", ScrollRole),
+    Use("tiles", "tiles", TilesRole),
+    Use("menu", "radial menu", MenuRole),
+    Use("pointer", "pointer", PointerRole),
+    Use("board", "typing board", BoardRole),
+    Use("pad stick", "pad's stick", PadStickRole),
+    Use("pad axis", "pad's axis", PadAxisRole),
+    Use("gyro", "gyro", GyroRole),
+)
+
+
+def uses_of(control: str) -> tuple[Use, ...]:
+    """What a control can be used as, by its kind."""
+    kind = kind_of(control)
+    own = tuple(use for use in _USES if use.role in ROLES[kind])
+    if kind is Kind.TRIGGER:
+        return (Use("button", "a button"), Use("depth", "by depth"), *own)
+    return (Use("nothing", "nothing"), *own, *((Use("depth", "by depth"),) if kind is Kind.AXIS else ()))
+
+
+def use_of(binding: Binding | None, control: str) -> str:
+    """What it is used as now."""
+    rest = "button" if kind_of(control) is Kind.TRIGGER else "nothing"
+    if binding is None or binding.blocked:
+        return rest
+    if binding.role is not None:
+        return next(use.id for use in _USES if isinstance(binding.role, use.role or type(None)))
+    depth = kind_of(control) in (Kind.TRIGGER, Kind.AXIS) and (binding.bands or binding.out)
+    return "depth" if depth else rest
+
+
+def use_as(stage: Stage, control: str, use: str) -> None:
+    """Use a control so, in one step, with something sensible to begin with."""
+    studio, title = stage.studio, title_of(control)
+    layer, seat = studio.layer, studio.seat
+    if use == "keys":
+        give_keys(stage, control, "letters")
+        return
+    if use in ("nothing", "button"):
+        _stop(stage, control)
+        return
+    if use == "depth":
+        found = look_up(studio.profile, layer, control, seat)
+        press = found.binding.press if found else ()
+        binding = Binding(control, seat, bands=(Band(0.2, press), Band(0.9, ())))
+        studio.edit(f"{title} by depth", lambda p: edits.with_binding(p, layer, binding))
+        studio.select(control, "bands[0].what" if not press else "bands[1].what")
+        return
+    role = new_role(use, control)
+    words = {"mouse": "moves the mouse", "scroll": "scrolls", "pointer": "points", "tiles": "has tiles",
+             "menu": "opens a radial menu", "board": "types"}  # fmt: skip
+    name = f"{title} {words[use]}" if use in words else f"{title} is the { {u.id: u.word for u in _USES}[use] }"
+    studio.edit(name, lambda p: edits.with_role(p, layer, control, role, seat))
+
+
+def new_role(use: str, control: str) -> Role:
+    """A role to begin with."""
+    match use:
+        case "mouse":
+            return MouseRole()
+        case "scroll":
+            return ScrollRole()
+        case "tiles":
+            return TilesRole(cells=((),) * 9)
+        case "menu":
+            return MenuRole(entries=(MenuEntry(()),) * 4)
+        case "pointer":
+            return PointerRole()
+        case "board":
+            return BoardRole(BOARD_ROWS, by="" if kind_of(control) is Kind.TOUCH else "south")
+        case "pad stick":
+            return PadStickRole("right" if control.startswith("right") else "left")
+        case "pad axis":
+            return PadAxisRole(control if control in ("left_trigger", "right_trigger") else "left_x")
+        case _:
+            return GyroRole()
+
+
+def _stop(stage: Stage, control: str) -> None:
+    studio, title = stage.studio, title_of(control)
+    layer, seat = studio.layer, studio.seat
+    gone = Binding(control, seat, blocked=layer != BASE)
+
+    def change(profile: Profile) -> Profile:
+        return edits.with_binding(profile, layer, gone)
+
+    studio.edit(f"Nothing on {title.lower()}", change)
+
+
+def give_keys(stage: Stage, control: str, ready: str) -> None:
+    """Give all directions their keys from a ready set; a lone axis gets the two sides."""
+    studio = stage.studio
+    keys = READY[ready]
+    directions = DIRECTIONS if len(keys) == 8 else DIRECTIONS[::2]
+    sends = {d: (studio.send_for_key(key),) for d, key in zip(directions, keys, strict=True)}
+    if kind_of(control) is Kind.AXIS:
+        sends = {d: s for d, s in sends.items() if d in ("left", "right")}
+    role = KeysRole(directions=8 if len(keys) == 8 else 4, **sends)
+    layer, seat = studio.layer, studio.seat
+    title = f"{ready.capitalize()} to {title_of(control).lower()}"
+    studio.edit(title, lambda p: edits.with_role(p, layer, control, role, seat))

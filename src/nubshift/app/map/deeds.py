@@ -1,0 +1,82 @@
+"""What is done with the controls selected: copied, pasted, mirrored, cleared, taken to another layer."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtWidgets import QApplication
+
+from nubshift.app.studio import Studio
+from nubshift.model import portions
+from nubshift.model.controls import title_of
+from nubshift.model.profile import BASE, Profile
+
+
+class Deeds:
+    """Acts on the studio's selection. What is copied is text on the clipboard, so it goes to other profiles too."""
+
+    def __init__(self, studio: Studio) -> None:
+        self._studio = studio
+
+    @property
+    def _what(self) -> str:
+        chosen = self._studio.chosen
+        return title_of(chosen[0]).lower() if len(chosen) == 1 else f"{len(chosen)} controls"
+
+    def _edit(self, title: str, change: Callable[[Profile], Profile]) -> None:
+        self._studio.edit(f"{title} {self._what}", change)
+
+    def copy(self) -> None:
+        """Copy what the selected controls do."""
+        studio = self._studio
+        clipboard = QApplication.clipboard()
+        if clipboard is not None:
+            clipboard.setText(portions.copied(studio.profile, studio.layer, studio.chosen, studio.seat))
+
+    def paste(self) -> None:
+        """Let the selected controls do what was copied."""
+        studio = self._studio
+        clipboard = QApplication.clipboard()
+        portion = portions.read_portion(clipboard.text()) if clipboard is not None else None
+        if portion is None:
+            studio.noticed.emit("info", "Nothing to paste: copy a control first, here or in another profile.")
+            return
+        layer, chosen, seat = studio.layer, studio.chosen, studio.seat
+        self._edit("Paste on", lambda profile: portions.pasted(profile, layer, chosen, portion, seat))
+
+    def mirror(self) -> None:
+        """Exchange the selected controls with those opposite."""
+        studio = self._studio
+        layer, chosen, seat = studio.layer, studio.chosen, studio.seat
+        if not any(control in portions.MIRRORED for control in chosen):
+            studio.noticed.emit("info", "Nothing lies opposite to this.")
+            return
+        self._edit("Mirror", lambda profile: portions.mirrored(profile, layer, chosen, seat))
+
+    def clear(self) -> None:
+        """Take away what the selected controls do in this layer; what lies below shows through then."""
+        studio = self._studio
+        layer, chosen, seat = studio.layer, studio.chosen, studio.seat
+        self._edit("Clear", lambda profile: portions.cleared(profile, layer, chosen, seat))
+
+    def to_layer(self, target: str, *, move: bool) -> None:
+        """Copy or move what the selected controls do to another layer."""
+        studio = self._studio
+        source, chosen, seat = studio.layer, studio.chosen, studio.seat
+        layer = studio.profile.layer(target)
+        name = layer.name if layer else target
+        studio.edit(
+            f"{'Move' if move else 'Copy'} {self._what} to {name}",
+            lambda profile: portions.to_layer(profile, source, target, chosen, seat, move=move),
+        )
+
+    def layer_from(self, name: str) -> None:
+        """A new layer that begins with what the selected controls do now, and is then edited."""
+        studio = self._studio
+        source, chosen, seat = studio.layer, studio.chosen, studio.seat
+        known = {layer.id for layer in studio.profile.layers}
+        studio.edit(
+            f"Layer {name} from {self._what}",
+            lambda profile: portions.with_layer_from(profile, name, source, chosen, seat),
+        )
+        studio.show_layer(next((entry.id for entry in studio.profile.layers if entry.id not in known), BASE))

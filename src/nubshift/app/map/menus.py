@@ -1,0 +1,196 @@
+"""The menus of single things in Map: of a control, a command, a group, a layer."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+
+from msgspec.structs import replace
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtWidgets import QMenu, QWidget
+
+from nubshift.app.map.deeds import Deeds
+from nubshift.app.map.hands import OTHERS, ROWS, Hands
+from nubshift.app.stage import Stage
+from nubshift.model import edits
+from nubshift.model.controls import CONTROLS
+from nubshift.model.profile import BASE
+from nubshift.model.slots import BELT, MACRO
+
+
+class Menus:
+    """Makes and shows them over `parent`."""
+
+    def __init__(self, stage: Stage, hands: Hands, deeds: Deeds, parent: QWidget) -> None:
+        self._stage = stage
+        self._hands = hands
+        self._deeds = deeds
+        self._parent = parent
+
+    def _menu(self) -> QMenu:
+        menu = QMenu(self._parent)
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        return menu
+
+    @staticmethod
+    def _put(menu: QMenu, text: str, run: Callable[[], None]) -> None:
+        action = menu.addAction(text)
+        if action is not None:
+            action.triggered.connect(lambda _=False: run())
+
+    # Controls
+
+    def control(self, control: str, at: QPoint) -> None:
+        """What can be done with a control, or with all that are selected."""
+        studio, deeds = self._stage.studio, self._deeds
+        menu = self._menu()
+        if len(studio.chosen) == 1 and control in self._hands.tiles:
+            self._put(menu, "Press a key for it", self._hands.tiles[control].arm)
+            menu.addSeparator()
+        self._put(menu, "Copy", deeds.copy)
+        self._put(menu, "Paste", deeds.paste)
+        self._put(menu, "Mirror left and right", deeds.mirror)
+        base = studio.profile.layers[0].name
+        self._put(menu, "Clear" if studio.layer == BASE else f"Use {base}'s", deeds.clear)
+        self._layers(menu)
+        self._reach(menu, control)
+        menu.popup(at)
+
+    def _layers(self, menu: QMenu) -> None:
+        studio = self._stage.studio
+        others = [layer for layer in studio.profile.layers if layer.id != studio.layer]
+        for text, move in (("Copy to layer", False), ("Move to layer", True)):
+            inner = QMenu(text, menu)
+            for layer in others:
+                self._put(inner, layer.name, partial(self._deeds.to_layer, layer.id, move=move))
+            if others:
+                menu.addMenu(inner)
+        self._put(menu, "A layer from these…" if len(studio.chosen) > 1 else "A layer from this…", self.ask_layer_from)
+
+    def ask_layer_from(self) -> None:
+        """Ask for the name of a layer made from what is selected."""
+        name = f"Layer {len(self._stage.studio.profile.layers)}"
+        self._stage.wishes.name("A new layer with what these controls do now. Its name:", name, self._deeds.layer_from)
+
+    def _reach(self, menu: QMenu, control: str) -> None:
+        if control not in CONTROLS or control not in self._hands.tiles:
+            return
+        inner = QMenu("Reached by", menu)
+        present = self._stage.grasp.finger(control)
+        for reach in (*(reach for row in ROWS for reach in row), *OTHERS):
+            action = inner.addAction(reach.value)
+            if action is not None:
+                action.setCheckable(True)
+                action.setChecked(reach is present)
+                action.triggered.connect(lambda _=False, which=reach: self._stage.grasp.give(control, which))
+        menu.addMenu(inner)
+
+    # The key list
+
+    def row(self, row_id: str, at: QPoint) -> None:
+        """What can be done with a row of the key list."""
+        kind, _, name = row_id.partition(":")
+        menu = self._menu()
+        if row_id.startswith((BELT, MACRO)):
+            self._put(menu, f"Open this {kind}", lambda: self._stage.studio.look_at(row_id))
+            self._put(menu, f"Remove this {kind}", lambda: self._remove_part(kind, name))
+        elif kind == "group":
+            self._put(menu, "Rename this group…", lambda: self.rename_group(name))
+        else:
+            self._command(menu, row_id)
+        menu.popup(at)
+
+    def _command(self, menu: QMenu, command_id: str) -> None:
+        studio = self._stage.studio
+        self._put(menu, "Touch a control for it", lambda: studio.arm_command(command_id))
+        self._put(menu, "Press its key in the game", lambda: studio.arm_key_of(command_id))
+        self._put(menu, "About this command", lambda: studio.look_at(f"command:{command_id}"))
+        menu.addSeparator()
+        self._put(menu, "Rename…", lambda: self.rename_command(command_id))
+        self._put(menu, "Put in a group…", lambda: self.group_command(command_id))
+        self._put(menu, "Remove", lambda: self.remove_command(command_id))
+
+    def _remove_part(self, kind: str, name: str) -> None:
+        remove = edits.without_belt if kind == "belt" else edits.without_macro
+        self._stage.studio.edit(f"Remove {kind} {name}", lambda profile: remove(profile, name))
+
+    def rename_group(self, group: str) -> None:
+        """Ask for another name of a group."""
+        studio = self._stage.studio
+        self._stage.wishes.name(
+            "The group is called:", group,
+            lambda name: studio.edit(f"Group {name}", lambda profile: edits.with_group_named(profile, group, name)),
+        )  # fmt: skip
+
+    def rename_command(self, command_id: str) -> None:
+        """Ask for another name."""
+        command = self._stage.studio.profile.command(command_id)
+        if command is not None:
+            self._stage.wishes.name(
+                "Its name in the game:", command.name, lambda name: self._change(command_id, name=name)
+            )
+
+    def group_command(self, command_id: str) -> None:
+        """Ask for a group."""
+        profile = self._stage.studio.profile
+        command = profile.command(command_id)
+        if command is not None:
+            groups = tuple(
+                group for group in dict.fromkeys(c.group for c in profile.commands) if group != command.group
+            )
+            self._stage.wishes.name(
+                "Its group:", command.group, lambda name: self._change(command_id, group=name), groups
+            )
+
+    def _change(self, command_id: str, **values: str) -> None:
+        command = self._stage.studio.profile.command(command_id)
+        if command is not None:
+            changed = replace(command, **values)
+            words = f"is now {changed.name}" if "name" in values else f"in {changed.group or 'no group'}"
+            self._stage.studio.edit(f"{command.name} {words}", lambda profile: edits.with_command(profile, changed))
+
+    def remove_command(self, command_id: str) -> None:
+        """Take a command out, and everything that sent it."""
+        command = self._stage.studio.profile.command(command_id)
+        if command is not None:
+            self._stage.studio.edit(f"Remove {command.name}", lambda p: edits.without_command(p, command_id))
+
+    # Layers
+
+    def layer(self, layer_id: str, at: QPoint) -> None:
+        """What can be done with a layer."""
+        menu = self._menu()
+        self._put(menu, "About this layer", lambda: self._stage.studio.look_at("layer"))
+        self._put(menu, "Rename…", lambda: self.rename_layer(layer_id))
+        if layer_id != BASE:
+            self._put(menu, "Remove this layer", lambda: self.remove_layer(layer_id))
+        menu.popup(at)
+
+    def add_layer(self) -> None:
+        """Ask for a name; the new layer on top is then edited."""
+        name = f"Layer {len(self._stage.studio.profile.layers)}"
+        self._stage.wishes.name("A new layer. Its name:", name, self._added)
+
+    def _added(self, name: str) -> None:
+        studio = self._stage.studio
+        known = {layer.id for layer in studio.profile.layers}
+        studio.edit(f"Add layer {name}", lambda profile: edits.with_layer(profile, name)[0])
+        studio.show_layer(next((layer.id for layer in studio.profile.layers if layer.id not in known), BASE))
+
+    def rename_layer(self, layer_id: str) -> None:
+        """Ask for another name."""
+        studio = self._stage.studio
+        layer = studio.profile.layer(layer_id)
+        if layer is not None:
+            self._stage.wishes.name(
+                "The layer is called:", layer.name,
+                lambda name: studio.edit(
+                    f"Layer {layer.name} is now {name}", lambda p: edits.with_layer_set(p, layer_id, name=name)
+                ),
+            )  # fmt: skip
+
+    def remove_layer(self, layer_id: str) -> None:
+        """Take a layer out, and everything that entered it."""
+        layer = self._stage.studio.profile.layer(layer_id)
+        if layer is not None:
+            self._stage.studio.edit(f"Remove layer {layer.name}", lambda p: edits.without_layer(p, layer_id))

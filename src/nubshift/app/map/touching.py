@@ -1,0 +1,94 @@
+"""What touching the controller means while the window has the focus: an answer to what waits, or a selection."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from msgspec.structs import replace
+from PyQt6.QtCore import QObject
+
+from nubshift.app.editors.button_panel import TOUCH_TOGETHER
+from nubshift.app.editors.by_row import TOUCH_BY
+from nubshift.app.live import now_us
+from nubshift.app.map.hands import Hands
+from nubshift.app.stage import Stage
+from nubshift.feel.directions import angle_of, plain_sector
+from nubshift.model import edits
+from nubshift.model.controls import BUTTON_LIKE, Kind, kind_of, title_of
+from nubshift.model.part import DIRECTIONS
+from nubshift.model.profile import Profile
+from nubshift.model.roles import BoardRole, GyroRole, KeysRole, MenuRole
+from nubshift.model.slots import TOGETHER, side
+from nubshift.model.usage import look_up
+
+DOUBLE_TOUCH_US = 450_000
+MOST_TOGETHER = 3
+
+
+class Touching(QObject):
+    """Listens to the controller. `selects` is the switch that decides whether touching selects (N20)."""
+
+    def __init__(self, stage: Stage, hands: Hands, enabled: Callable[[], bool], parent: QObject) -> None:
+        super().__init__(parent)
+        self._stage = stage
+        self._hands = hands
+        self._enabled = enabled
+        self._last: tuple[str, int] = ("", 0)
+        stage.live.touched.connect(self._touched)
+
+    def _touched(self, control: str) -> None:
+        """A control was moved on purpose while this window has the focus."""
+        studio, live = self._stage.studio, self._stage.live
+        if live.real:
+            return
+        part = self._part(control)
+        if studio.armed_command is not None:
+            studio.touched(studio.slot(control, part))
+        elif studio.armed_touch:
+            self._answer(studio.armed_touch, control)
+        elif self._enabled() and not studio.listens:
+            twice = self._last[0] == control and now_us() - self._last[1] < DOUBLE_TOUCH_US
+            self._last = ("" if twice else control, now_us())
+            studio.select(control, part)
+            self._hands.focus(control)
+            if twice and control in self._hands.tiles:
+                self._hands.tiles[control].arm()
+
+    def _part(self, control: str) -> str:
+        """The direction in which a stick used as keys, or one without a role, was moved."""
+        if kind_of(control) is not Kind.STICK:
+            return ""
+        studio = self._stage.studio
+        found = look_up(studio.profile, studio.layer, control, studio.seat)
+        if found is not None and found.binding.role is not None and not isinstance(found.binding.role, KeysRole):
+            return ""
+        x, y = self._stage.live.value(control)
+        return side(DIRECTIONS[plain_sector(angle_of(x, y), 0.0)])
+
+    def _answer(self, purpose: str, control: str) -> None:
+        """A control was asked for, and this is it."""
+        studio = self._stage.studio
+        studio.disarm()
+        if kind_of(control) not in BUTTON_LIKE:
+            studio.noticed.emit("info", f"{title_of(control)} can't be pressed; touch a button.")
+        elif purpose == TOUCH_TOGETHER:
+            names = (*studio.control.split(TOGETHER), control)
+            if len(set(names)) == len(names) <= MOST_TOGETHER:
+                studio.select(TOGETHER.join(sorted(names)))
+                studio.arm(studio.slot())
+        elif purpose == TOUCH_BY:
+            self._set_by(control)
+
+    def _set_by(self, by: str) -> None:
+        studio, control = self._stage.studio, self._stage.studio.control
+        layer, seat = studio.layer, studio.seat
+        found = look_up(studio.profile, layer, control, seat)
+        role = found.binding.role if found is not None else None
+        if found is None or not isinstance(role, GyroRole | MenuRole | BoardRole):
+            return
+        binding = replace(found.binding, role=replace(role, by=by))
+
+        def change(profile: Profile) -> Profile:
+            return edits.with_binding(profile, layer, binding)
+
+        studio.edit(f"{title_of(control)} by {title_of(by).lower()}", change)

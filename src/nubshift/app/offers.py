@@ -1,0 +1,165 @@
+"""All that a slot can be given beside keys and commands, in groups: for the finder and for the menu of a slot."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from functools import partial
+
+from nubshift.app.studio import Armed, Studio
+from nubshift.app.theme import LIGHTS
+from nubshift.model import edits
+from nubshift.model.controls import title_of
+from nubshift.model.profile import BASE, Belt, BeltEntry, Macro, MacroWait, Profile
+from nubshift.model.sends import (
+    PAD_AXES,
+    PAD_BUTTONS,
+    BackToBase,
+    ChangeLayer,
+    ChangeSpeed,
+    Gyro,
+    HoldLayer,
+    HoldProfile,
+    NextLayer,
+    Precision,
+    Send,
+    SendBelt,
+    SendLight,
+    SendMacro,
+    SendMotion,
+    SendNothing,
+    SendPad,
+    SendPadAxis,
+    SendPoint,
+    SendRumble,
+    SendScroll,
+    SendText,
+    SendWheel,
+    ShowAll,
+)
+from nubshift.model.slots import BELT, MACRO
+from nubshift.model.store import profile_names
+
+Make = Callable[[Profile], tuple[Profile, Send]]
+
+
+@dataclass(frozen=True)
+class Offer:
+    """Something to send: the group it stands in, what it is called, and the profile with it and what to send."""
+
+    group: str
+    name: str
+    make: Make
+
+
+def offers(studio: Studio, control: str) -> Iterator[Offer]:
+    """Everything, in the order of a menu. Belts and macros can't hold each other."""
+    profile = studio.profile
+    within = control.startswith((BELT, MACRO))
+    for layer in profile.layers[1:]:
+        for text, send in (
+            (f"{layer.name}, while held", HoldLayer(layer.id)),
+            (f"{layer.name}, on and off", ChangeLayer(layer.id)),
+            (f"{layer.name}, for one press", ChangeLayer(layer.id, "once")),
+            (f"enter {layer.name}", ChangeLayer(layer.id, "enter")),
+            (f"leave {layer.name}", ChangeLayer(layer.id, "leave")),
+            (f"only {layer.name}", ChangeLayer(layer.id, "only")),
+        ):
+            yield _plain("layer", text, send)
+    if len(profile.layers) > 1:
+        names = tuple(layer.id for layer in profile.layers if layer.id != BASE)
+        yield _plain("layer", "the next layer each time", NextLayer(names))
+        yield _plain("layer", "back to base", BackToBase())
+    yield Offer("layer", "a new layer, while held", _new_layer)
+    for belt in profile.belts if not within else ():
+        for step, text in (("next", "next"), ("back", "back"), ("again", "the same again")):
+            yield _plain("belt", f"{belt.name}: {text}", SendBelt(belt.id, step))  # type: ignore[arg-type]
+    if not within:
+        yield Offer("belt", "a new belt: next", _new_belt)
+    for macro in profile.macros if not within else ():
+        yield _plain("macro", macro.name, SendMacro(macro.id))
+    if not within:
+        yield Offer("macro", "a new macro", _new_macro)
+    for way in ("up", "down", "left", "right"):
+        yield _plain("wheel", f"wheel {way}, one notch", SendWheel(way))
+    for way in ("up", "down"):
+        yield _plain("wheel", f"scroll {way}, as long as it is held", SendScroll(way))  # type: ignore[arg-type]
+    yield _plain("mouse", "a nudge of the mouse", SendMotion(0, 100))
+    yield _plain("mouse", "the cursor to a point", SendPoint(0.5, 0.5))
+    yield _plain("mouse", "sticks turn faster", ChangeSpeed(1.1))
+    yield _plain("mouse", "sticks turn slower", ChangeSpeed(0.9))
+    yield _plain("mouse", "precision, while held", Precision())
+    for do, text in (("pause", "pause the gyro"), ("resume", "let the gyro go on"), ("toggle", "gyro on and off"),
+                     ("recentre", "recentre the gyro")):  # fmt: skip
+        yield _plain("gyro", text, Gyro(do))  # type: ignore[arg-type]
+    yield _plain("text", "a text", SendText("hello"))
+    for button in PAD_BUTTONS:
+        yield _plain("virtual pad", title_of(button).lower() if button != "mode" else "middle button", SendPad(button))
+    for axis in PAD_AXES:
+        yield _plain("virtual pad", axis.replace("_x", " stick sideways").replace("_y", " stick up and down")
+                     .replace("_", " "), SendPadAxis(axis))  # fmt: skip
+    yield _plain("controller", "a rumble", SendRumble())
+    yield _plain("controller", "a light", SendLight(LIGHTS[0]))
+    yield _plain("show", "what everything does, while held", ShowAll())
+    for name in other_profiles(studio):
+        yield _plain("profile", f"{name}, while held", HoldProfile(name))
+    yield _plain("nothing", "nothing at all", SendNothing())
+
+
+def other_profiles(studio: Studio) -> list[str]:
+    """The names of the profiles beside the open one."""
+    return [name for name in profile_names(studio.file.path.parent) if name != studio.file.name]
+
+
+def _plain(group: str, name: str, send: Send) -> Offer:
+    return Offer(group, name, lambda profile: (profile, send))
+
+
+def _new_layer(profile: Profile) -> tuple[Profile, Send]:
+    profile, layer = edits.with_layer(profile, f"Layer {len(profile.layers)}")
+    return profile, HoldLayer(layer)
+
+
+def _new_belt(profile: Profile) -> tuple[Profile, Send]:
+    profile, belt = with_new_belt(profile)
+    return profile, SendBelt(belt)
+
+
+def _new_macro(profile: Profile) -> tuple[Profile, Send]:
+    profile, macro = with_new_macro(profile)
+    return profile, SendMacro(macro)
+
+
+def with_new_belt(profile: Profile) -> tuple[Profile, str]:
+    """`profile` with a belt of one empty entry, and its id."""
+    name = f"Belt {len(profile.belts) + 1}"
+    belt = Belt(edits.free_id(name, [b.id for b in profile.belts]), name, (BeltEntry(()),))
+    return edits.with_belt(profile, belt), belt.id
+
+
+def with_new_macro(profile: Profile) -> tuple[Profile, str]:
+    """`profile` with a macro that only waits a moment, and its id."""
+    name = f"Macro {len(profile.macros) + 1}"
+    macro = Macro(edits.free_id(name, [m.id for m in profile.macros]), name, (MacroWait(100),))
+    return edits.with_macro(profile, macro), macro.id
+
+
+def take_offer(studio: Studio, armed: Armed, offer: Offer) -> None:
+    """Put what is offered into a slot, in one step with what had to be made for it; then show what was made."""
+    known = {*(b.id for b in studio.profile.belts), *(m.id for m in studio.profile.macros)}
+    made, send = offer.make(studio.profile)
+    if made is studio.profile:
+        studio.fill(armed, send)
+        return
+    before = studio.profile
+    studio.fill(armed, send, partial(_with_made, offer))
+    if studio.profile is before:
+        return
+    for prefix, parts in ((BELT, studio.profile.belts), (MACRO, studio.profile.macros)):
+        for part in parts:
+            if part.id not in known:
+                studio.look_at(f"{prefix}{part.id}")
+
+
+def _with_made(offer: Offer, profile: Profile) -> Profile:
+    return offer.make(profile)[0]

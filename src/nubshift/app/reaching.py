@@ -1,0 +1,79 @@
+"""The hands as this player has them: kept in a file, told to the views when they change."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from nubshift.app.studio import Studio
+from nubshift.errors import StorageError
+from nubshift.model.controls import CONTROLS, PAD_CONTROLS, Reach
+from nubshift.model.profile import Profile
+from nubshift.model.reach import Clash, Moved, ReachFile, clashes, finger_of, read_reach, write_reach
+
+
+class Grasp(QObject):
+    """Which finger has which control, on the controller in use, for the player in the seat shown.
+
+    Moving a control is a named step of undo like others, although it is no part of the profile.
+    """
+
+    changed = pyqtSignal()
+
+    def __init__(self, path: Path, studio: Studio, model: Callable[[], str]) -> None:
+        super().__init__()
+        self._path = path
+        self._studio = studio
+        self._model = model
+        self._clashes: tuple[Clash, ...] = ()
+        self._known: tuple[Profile, object] | None = None
+        self.trouble = ""
+        try:
+            self._file = read_reach(path)
+        except StorageError as error:
+            self._file, self.trouble = ReachFile(), str(error)
+
+    @property
+    def moved(self) -> Moved:
+        """The controls that are reached otherwise than most have them."""
+        return self._file.of(self._studio.seat, self._model())
+
+    def finger(self, control: str) -> Reach:
+        """What reaches a control."""
+        return finger_of(control, self.moved)
+
+    def controls_of(self, reach: Reach) -> list[str]:
+        """The pad's controls that it reaches, in the order in which they lie."""
+        return [name for name in PAD_CONTROLS if self.finger(name) is reach]
+
+    def give(self, control: str, reach: Reach | None) -> None:
+        """Give a control to another finger, hand, mouth, breath or foot; None: where most have it."""
+        file = self._file.with_moved(self._studio.seat, self._model(), control, reach)
+        if file == self._file:
+            return
+        before = self._file
+        where = finger_of(control, file.of(self._studio.seat, self._model()))
+        title = f"{CONTROLS[control].title} to {where}"
+        self._studio.note(title, lambda: self._put(before), lambda: self._put(file))
+
+    def _put(self, file: ReachFile) -> None:
+        try:
+            write_reach(self._path, file)
+        except StorageError as error:
+            self._studio.noticed.emit("error", f"{error}.")
+        self._file = file
+        self.changed.emit()
+
+    def is_moved(self, control: str) -> bool:
+        """Whether a control is reached otherwise than most have it."""
+        return self.finger(control) is not CONTROLS[control].reach
+
+    def clash_of(self, control: str) -> Clash | None:
+        """Why one finger would need this control and another at once, if so."""
+        profile, rest = self._studio.profile, (self._studio.seat, tuple(self.moved.items()))
+        if self._known is None or self._known[0] is not profile or self._known[1] != rest:
+            self._known = (profile, rest)
+            self._clashes = clashes(profile, self.moved, PAD_CONTROLS, self._studio.seat)
+        return next((clash for clash in self._clashes if clash.control == control), None)

@@ -1,0 +1,49 @@
+"""What every part of a workspace needs: the open profile, the present, the look, and whom to ask for more."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, field
+
+from PyQt6.QtCore import QObject, QPoint, pyqtSignal
+
+from nubshift.app.live import Live
+from nubshift.app.painting.caps import Cap, CapState
+from nubshift.app.reaching import Grasp
+from nubshift.app.steer import Steering
+from nubshift.app.studio import Armed, Studio
+from nubshift.app.theme import Look
+
+COMMAND_MIME = "application/x-nubshift-command"
+CONTROL_MIME = "application/x-nubshift-control"
+
+
+class Wishes(QObject):
+    """What a part of the window would like the window to do for a slot, or to ask the player."""
+
+    find = pyqtSignal(Armed)
+    keyboard = pyqtSignal(Armed, QPoint)
+    ask = pyqtSignal(str, str, object, tuple)
+
+    def name(self, question: str, present: str, done: Callable[[str], object], known: tuple[str, ...] = ()) -> None:
+        """Ask for a few words; `done` gets them."""
+        self.ask.emit(question, present, done, known)
+
+
+@dataclass(frozen=True)
+class Stage:
+    """What every tile, list and editor needs."""
+
+    studio: Studio
+    live: Live
+    look: Look
+    steering: Steering
+    label_of: Callable[[str], str]
+    grasp: Grasp
+    wishes: Wishes = field(default_factory=Wishes)
+
+    def caps(self, keys: tuple[str, ...], faint: bool = False) -> list[Cap]:
+        """Caps for keys, in the output colour while they are down."""
+        held = CapState.HELD if self.live.real else CapState.WOULD
+        rest = CapState.FAINT if faint else CapState.REST
+        return [(key, self.label_of(key), held if key in self.live.held else rest) for key in keys]

@@ -1,0 +1,207 @@
+"""Who reaches what: the finger of each control as a player has it, and commands that one finger can't do at once (N70).
+
+Kept per player and model of controller in a file of its own, since hands differ and profiles are shared.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Final, Literal
+
+import msgspec
+
+from nubshift.errors import StorageError
+from nubshift.model.controls import CONTROLS, PAD_CONTROLS, Kind, Reach, kind_of, title_of
+from nubshift.model.profile import BASE, Binding, Layer, Profile
+from nubshift.model.roles import MouseRole
+from nubshift.model.sends import HoldLayer, SendCommand, Sends
+from nubshift.model.slots import Slot
+from nubshift.model.store import write_atomically
+from nubshift.model.usage import look_up, slots_by_command, slots_of
+from nubshift.model.walk import each_send, sends_in
+
+FORMAT: Final = "nubshift-reach"
+
+ONE_AT_A_TIME = frozenset({
+    Reach.LEFT_INDEX, Reach.RIGHT_INDEX, Reach.LEFT_THUMB, Reach.RIGHT_THUMB, Reach.MOUTH, Reach.LEFT_FOOT,
+    Reach.RIGHT_FOOT,
+})  # fmt: skip
+"""What can be at one control only. Grips have several fingers, and whole hands tilt while fingers press."""
+
+Moved = Mapping[str, Reach]
+"""The controls that a player reaches otherwise than most."""
+
+
+class ReachFile(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """For each player (seat) and model of controller, the controls reached otherwise."""
+
+    format: Literal["nubshift-reach"] = FORMAT
+    version: Literal[1] = 1
+    players: dict[str, dict[str, dict[str, Reach]]] = {}
+
+    def of(self, player: str, model: str) -> dict[str, Reach]:
+        """The controls that a player has elsewhere on a controller."""
+        return self.players.get(player, {}).get(model, {})
+
+    def with_moved(self, player: str, model: str, control: str, reach: Reach | None) -> ReachFile:
+        """The same with a control given to `reach`, or back to where most have it (None)."""
+        own = {name: where for name, where in self.of(player, model).items() if name != control}
+        if reach is not None and reach != CONTROLS[control].reach:
+            own[control] = reach
+        models = {**self.players.get(player, {}), model: own}
+        return msgspec.structs.replace(self, players={**self.players, player: models})
+
+
+def read_reach(path: Path) -> ReachFile:
+    """The file at `path`; an empty one where there is none. Raises StorageError if it can't be understood."""
+    try:
+        return msgspec.json.decode(path.read_bytes(), type=ReachFile)
+    except FileNotFoundError:
+        return ReachFile()
+    except (OSError, msgspec.DecodeError) as error:
+        raise StorageError(f"{path}: who reaches what could not be read: {error}. The usual hands are shown") from error
+
+
+def write_reach(path: Path, reach: ReachFile) -> None:
+    """Keep it. Raises StorageError."""
+    write_atomically(path, msgspec.json.format(msgspec.json.encode(reach), indent=2) + b"\n")
+
+
+def finger_of(control: str, moved: Moved) -> Reach:
+    """What reaches a control."""
+    return moved.get(control, CONTROLS[control].reach)
+
+
+@dataclass(frozen=True)
+class Clash:
+    """Two controls of one finger that are needed together: why, and a free control that would do (empty: none)."""
+
+    control: str
+    other: str
+    reach: Reach
+    reason: str
+    instead: str = ""
+
+    @property
+    def suggestion(self) -> str:
+        """What to do about it."""
+        if not self.instead:
+            return ""
+        return f"{title_of(self.instead)} is free."
+
+
+def clashes(
+    profile: Profile, moved: Moved, controls: Iterable[str] = PAD_CONTROLS, seat: str = "1"
+) -> tuple[Clash, ...]:
+    """Every pair of controls that one finger would have to hold at the same time, each pair once."""
+    finder = _Finder(profile, moved, tuple(controls), seat)
+    found: dict[frozenset[str], Clash] = {}
+    for clash in (*finder.marked(), *finder.held_layers(), *finder.looking()):
+        found.setdefault(frozenset((clash.control, clash.other)), clash)
+    return tuple(found.values())
+
+
+class _Finder:
+    def __init__(self, profile: Profile, moved: Moved, controls: tuple[str, ...], seat: str) -> None:
+        self._profile, self._moved, self._controls, self._seat = profile, moved, controls, seat
+        self._slots = [(slot, sends) for slot, sends in slots_of(profile) if slot.seat == seat]
+
+    def _finger(self, control: str) -> Reach | None:
+        """The one finger of a control; None for those with several fingers, or none of their own."""
+        reach = finger_of(control, self._moved) if control in CONTROLS else None
+        return reach if reach in ONE_AT_A_TIME else None
+
+    def _free(self, reach: Reach) -> str:
+        bound = {slot.control for slot, _ in self._slots}
+        bound |= {b.control for layer in self._profile.layers for b in layer.bindings if b.sets}
+        return next(
+            (c for c in self._controls if c not in bound and kind_of(c) in (Kind.BUTTON, Kind.TRIGGER)
+             and finger_of(c, self._moved) != reach), "")  # fmt: skip
+
+    def _clash(self, control: str, other: str, reach: Reach, reason: str) -> Clash:
+        return Clash(control, other, reach, reason, self._free(reach))
+
+    def marked(self) -> Iterator[Clash]:
+        """Pairs that the player marked, if no way of sending both is left to two fingers."""
+        by_command = slots_by_command(self._profile)
+        for pair in self._profile.needed:
+            one = [s for s in by_command.get(pair.one, []) if s.seat == self._seat]
+            other = [s for s in by_command.get(pair.other, []) if s.seat == self._seat]
+            ways = [(a, b) for a in one for b in other]
+            if not ways or any(not self._same_finger(a, b) for a, b in ways):
+                continue
+            a, b = ways[0]
+            reach = finger_of(a.control, self._moved)
+            reason = f"{self._command(pair.one)} and {self._command(pair.other)} are needed together"
+            yield self._clash(b.control, a.control, reach, f"{reason}, and the {reach} has both.")
+
+    def _same_finger(self, one: Slot, other: Slot) -> bool:
+        if one.control == other.control:
+            return one.direction is None or other.direction is None
+        finger = self._finger(one.control)
+        return finger is not None and finger == self._finger(other.control)
+
+    def _command(self, command: str) -> str:
+        found = self._profile.command(command)
+        return found.name if found else command
+
+    def _holders(self) -> Iterator[tuple[str, Layer, Sends]]:
+        """Controls that hold a layer, with the layer, and all that they send beside."""
+        for slot, sends in self._slots:
+            for _, send in each_send(sends):
+                layer = self._profile.layer(send.layer) if isinstance(send, HoldLayer) else None
+                if layer is not None:
+                    yield slot.control, layer, sends
+
+    def held_layers(self) -> Iterator[Clash]:
+        """What a layer has on the finger that holds the layer."""
+        for holder, layer, _ in self._holders():
+            finger = self._finger(holder)
+            for binding in layer.bindings:
+                if binding.seat != self._seat or binding.control == holder or not _sends_something(binding):
+                    continue
+                if finger is not None and self._finger(binding.control) == finger:
+                    held = title_of(holder).lower()
+                    reason = f"The {finger} holds {layer.name} with {held} and can't come here then."
+                    yield self._clash(binding.control, holder, finger, reason)
+
+    def looking(self) -> Iterator[Clash]:
+        """Commands of the group that a layer is held for, on the thumb that looks around in it."""
+        for holder, layer, sends in self._holders():
+            groups = {
+                command.group for _, send in each_send(sends)
+                if isinstance(send, SendCommand) and (command := self._profile.command(send.command))
+            } - {""}  # fmt: skip
+            look = next((c for c in self._controls if self._looks(layer.id, c)), None)
+            finger = self._finger(look) if look else None
+            if look is None or finger is None or not groups:
+                continue
+            for control in self._controls:
+                if control in (look, holder, f"{look}_click") or self._finger(control) != finger:
+                    continue
+                name = self._in_groups(layer.id, control, groups)
+                if name:
+                    looks = title_of(look).lower()
+                    reason = f"{name} is needed in {layer.name}, while the {finger} looks around with {looks}."
+                    yield self._clash(control, look, finger, reason)
+
+    def _looks(self, layer: str, control: str) -> bool:
+        found = look_up(self._profile, layer, control, self._seat)
+        return found is not None and isinstance(found.binding.role, MouseRole)
+
+    def _in_groups(self, layer: str, control: str, groups: set[str]) -> str:
+        found = look_up(self._profile, layer, control, self._seat)
+        if found is None or (layer != BASE and found.layer.id == BASE and found.binding.role is not None):
+            return ""
+        for _, sends in sends_in(found.binding):
+            for _, send in each_send(sends):
+                command = self._profile.command(send.command) if isinstance(send, SendCommand) else None
+                if command is not None and command.group in groups:
+                    return command.name
+        return ""
+
+
+def _sends_something(binding: Binding) -> bool:
+    return binding.sets and not binding.blocked

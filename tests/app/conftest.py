@@ -9,7 +9,7 @@ from typing import Any
 
 import pytest
 from PyQt6.QtCore import QPoint, QPointF, QSettings, Qt
-from PyQt6.QtWidgets import QApplication, QPushButton, QWidget
+from PyQt6.QtWidgets import QApplication, QMenu, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
 from nubshift.app.link import Link
@@ -45,13 +45,19 @@ class Hand:
 
     def choose(self, widget: QWidget, name: str) -> None:
         """Click the button, choice or link with this text (or its beginning) within a widget."""
-        self.until(widget.isVisible)
-        for button in widget.findChildren(QPushButton):
-            if button.isVisible() and button.text().startswith(name):
-                self.click(button)
-                return
-        there = [b.text() for b in widget.findChildren(QPushButton) if b.isVisible()]
-        raise AssertionError(f"no button {name!r}; there are {there}")
+
+        def found() -> QPushButton | None:
+            buttons = (b for b in widget.findChildren(QPushButton) if b.isVisible() and b.text().startswith(name))
+            return next(buttons, None)
+
+        try:
+            self.until(found)
+        except self.bot.TimeoutError:
+            there = [b.text() for b in widget.findChildren(QPushButton) if b.isVisible()]
+            raise AssertionError(f"no button {name!r}; there are {there}") from None
+        button = found()
+        assert button is not None
+        self.click(button)
 
     def answer(self, text: str) -> None:
         """Answer the question that the window asks."""
@@ -148,3 +154,19 @@ def manager() -> Iterator[None]:
 
 def at(x: float, y: float) -> QPoint:
     return QPointF(x, y).toPoint()
+
+
+def take_from_menu(hand: Hand, *path: str) -> None:
+    """Choose an entry of the menu that is open, by the words on the way."""
+    menu = QApplication.activePopupWidget()
+    assert isinstance(menu, QMenu)
+    for word in path:
+        action = next(a for a in menu.actions() if a.text() == word)
+        inner = action.menu()
+        if inner is None:
+            action.trigger()
+        else:
+            menu = inner
+    popup = QApplication.activePopupWidget()
+    if popup is not None:
+        popup.close()

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QApplication, QMenu, QPushButton
+from PyQt6.QtWidgets import QApplication, QPushButton
 
 from nubshift.app.editors.button_panel import ButtonPanel
 from nubshift.app.editors.role_panel import RolePanel
@@ -14,28 +14,12 @@ from nubshift.model.profile import BASE
 from nubshift.model.roles import KeysRole, MouseRole
 from nubshift.model.sends import HoldLayer, SendCommand, SendKey
 from nubshift.model.slots import Slot, side
-from tests.app.conftest import Hand, at
+from tests.app.conftest import Hand, at, take_from_menu
 
 
 def on(hand: Hand, control: str, direction: str | None = None, layer: str = BASE) -> object:
     part = side(direction) if direction else "press"  # type: ignore[arg-type]
     return sends_of(hand.studio.profile, Slot(layer, control, part))
-
-
-def take_from_menu(hand: Hand, *path: str) -> None:
-    """Choose an entry of the menu that is open, by the words on the way."""
-    menu = QApplication.activePopupWidget()
-    assert isinstance(menu, QMenu)
-    for word in path:
-        action = next(a for a in menu.actions() if a.text() == word)
-        inner = action.menu()
-        if inner is None:
-            action.trigger()
-        else:
-            menu = inner
-    popup = QApplication.activePopupWidget()
-    if popup is not None:
-        popup.close()
 
 
 def test_touch_press_see_undo(hand: Hand) -> None:

@@ -49,8 +49,8 @@ class NewProfile(QFrame):
         self.title.clear()
         self.colours.colour = COLOURS[0]
         self.start.show_choice(BEGINNINGS[0])
-        self.setFixedWidth(WIDTH)
-        self.adjustSize()
+        layout = self.layout()
+        self.setFixedSize(WIDTH, layout.totalHeightForWidth(WIDTH) if layout is not None else WIDTH)
         parent = self.parentWidget()
         if parent is not None:
             corner = parent.mapToGlobal(parent.rect().topLeft())

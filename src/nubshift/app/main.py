@@ -25,7 +25,8 @@ from nubshift.model.store import ProfileFile, free_path
 from nubshift.runner.paths import demo_folder, profile_folder, socket_path
 
 DEFAULT_SOURCES = ("auto", "sim:moss")
-DEMO = f"ferrow-deep{SUFFIX}"
+DEMOS = ("ferrow-deep", "saltbarrow", "quillgate")
+"""The demo profiles, the first of which is opened at the very start."""
 LAST = "last profile"
 
 
@@ -81,10 +82,13 @@ def first_profile(wanted: Path | None, folder: Path, settings: QSettings) -> tup
             return file, file.read(), troubles
         except (ProfileError, StorageError) as error:
             troubles.append(str(error))
-    file = ProfileFile(free_path(folder, DEMO.removesuffix(SUFFIX)))
+    file = ProfileFile(free_path(folder, DEMOS[0]))
     try:
-        file.path.parent.mkdir(parents=True, exist_ok=True)
-        shutil.copyfile(demo_folder() / DEMO, file.path)
+        folder.mkdir(parents=True, exist_ok=True)
+        shutil.copyfile(demo_folder() / f"{DEMOS[0]}{SUFFIX}", file.path)
+        for name in DEMOS[1:]:
+            if not (folder / f"{name}{SUFFIX}").exists():
+                shutil.copyfile(demo_folder() / f"{name}{SUFFIX}", folder / f"{name}{SUFFIX}")
         return file, file.read(), troubles
     except (OSError, ProfileError, StorageError) as error:
         troubles.append(f"The demo could not be put in {folder}: {error}")

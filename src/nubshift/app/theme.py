@@ -190,9 +190,14 @@ QScrollBar::handle:vertical {{ background: {line}; border-radius: 3px; min-heigh
 QScrollBar::add-line, QScrollBar::sub-line {{ height: 0; width: 0; }}
 QScrollBar::add-page, QScrollBar::sub-page {{ background: transparent; }}
 QFrame#finder {{ background: {surface}; border: 1px solid {line}; }}
+QListView {{ background: transparent; border: 0; outline: 0; }}
 QListWidget {{ background: transparent; border: 0; outline: 0; }}
 QListWidget::item {{ padding: 5px 8px; border-radius: 6px; }}
 QListWidget::item:selected {{ background: {raised}; color: {ink}; }}
+QComboBox {{ background: {raised}; border: 1px solid transparent; border-radius: 7px; padding: 4px 8px; }}
+QComboBox:focus {{ border-color: {input}; }}
+QComboBox::drop-down {{ border: 0; width: 18px; }}
+QComboBox QAbstractItemView {{ background: {raised}; border: 1px solid {line}; selection-background-color: {surface}; }}
 QCheckBox::indicator {{ width: 13px; height: 13px; border: 1px solid {quiet}; border-radius: 3px; }}
 QCheckBox::indicator:checked {{ background: {input}; border-color: {input}; }}
 QCheckBox:focus {{ color: {input}; }}

@@ -17,7 +17,7 @@ from nubshift.app.focus import FocusGuard
 from nubshift.app.keyboard import KeyboardPicker
 from nubshift.app.labels import KeyLabels
 from nubshift.app.link import Link
-from nubshift.app.live import Live
+from nubshift.app.live import FIRST, Live
 from nubshift.app.map.workspace import MapWorkspace
 from nubshift.app.notices import NoticeBar
 from nubshift.app.now import NowStrip
@@ -39,8 +39,10 @@ from nubshift.model.profile import SUFFIX
 from nubshift.model.slots import BELT, MACRO
 from nubshift.runner.messages import Choose, Frame, Play, Status, Stop, Use
 from nubshift.runner.messages import Live as LiveRequest
+from nubshift.runner.paths import demo_folder
 
 DEMO_PLAYER = "ferrow-deep"
+"""Who plays a profile that has no simulated player of its own."""
 MOST_UNDO = 20
 """Edits that the list of what can be taken back shows."""
 
@@ -237,7 +239,9 @@ class MainWindow(QMainWindow):
 
     def _play(self) -> None:
         playing = self.link.status is not None and self.link.status.playing
-        self._send(Play("" if playing else DEMO_PLAYER))
+        own = self.studio.file.name
+        script = own if (demo_folder() / f"{own}.player.json").exists() else DEMO_PLAYER
+        self._send(Play("" if playing else script))
 
     def _touch_text(self) -> str:
         return "Touching the controller selects: " + ("on" if self.map.touch_selects else "off")
@@ -335,18 +339,31 @@ class MainWindow(QMainWindow):
             if why is not None:
                 why.setEnabled(False)
             menu.addSeparator()
-        for controller in status.controllers if status else ():
-            text = controller.name + (" (simulated)" if controller.simulated else "")
-            action = menu.addAction(f"{text}: {controller.trouble}" if controller.trouble else text)
-            if action is not None and status is not None:
-                action.setCheckable(True)
-                action.setChecked(controller.id == status.controller)
-                action.setEnabled(not controller.trouble)
-                action.triggered.connect(lambda _=False, chosen=controller.id: self._send(Choose(chosen)))
+        if status is not None:
+            self._put_controllers(menu, status, FIRST, status.controller)
+            for number, seat in enumerate(self.studio.profile.seats[1:], 2):
+                inner = QMenu(f"For {seat.name or f'player {number}'}", menu)
+                self._put_controllers(inner, status, seat.id, status.seats.get(seat.id, ""))
+                menu.addMenu(inner)
         menu.addSeparator()
         for action in self.actions_table.menu(["play", "touch"], menu).actions():
             menu.addAction(action)
         menu.popup(at)
+
+    def _put_controllers(self, menu: QMenu, status: Status, seat: str, present: str) -> None:
+        """What could be in a seat, and for further seats nothing."""
+        for controller in status.controllers:
+            text = controller.name + (" (simulated)" if controller.simulated else "")
+            action = menu.addAction(f"{text}: {controller.trouble}" if controller.trouble else text)
+            if action is not None:
+                action.setCheckable(True)
+                action.setChecked(controller.id == present)
+                action.setEnabled(not controller.trouble)
+                action.triggered.connect(lambda _=False, chosen=controller.id: self._send(Choose(chosen, seat)))
+        if seat != FIRST:
+            none = menu.addAction("nothing")
+            if none is not None:
+                none.triggered.connect(lambda _=False: self._send(Choose("", seat)))
 
     # Finding
 

@@ -192,7 +192,7 @@ class _Check:
             for binding in layer.bindings
             if isinstance(role := binding.role, MenuRole | BoardRole | GyroRole) and role.by
         }
-        for seat in self._profile.seats:
+        for seat in self._profile.seats[:1]:  # further seats share the first one's work and need not use everything
             whole = (seat.id, "dpad") in bound
             for name in setting.controls:
                 free = (seat.id, name) not in bound | used_by and not (whole and name in DPAD)

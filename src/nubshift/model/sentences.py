@@ -129,10 +129,10 @@ def _plain_send(send: Send) -> str:
             return f"pad {axis.replace('_', ' ')} {value:+.0%}"
         case SendRumble():
             return "rumble"
-        case SendLight(colour):
-            return f"light {colour}"
+        case SendLight():
+            return "light"
         case ShowAll():
-            return "what everything does"
+            return "show all"
         case _:
             return "nothing"
 

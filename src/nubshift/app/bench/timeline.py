@@ -21,7 +21,7 @@ from nubshift.model.sentences import keys_of, send_name, sends_name
 from nubshift.model.slots import MACRO, index_of
 
 LEFT = 96.0
-LEAST = 62.0
+LEAST = 76.0
 PER_MS = 0.16
 GRAB = 6.0
 TYPED_MS = 30

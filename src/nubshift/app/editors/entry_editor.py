@@ -137,7 +137,7 @@ class EntryEditor(Panel):
     def _make_while(self, send: Send) -> None:
         heading = self.heading("While it sends")
         heading.setContentsMargins(0, 4, 0, 0)
-        self.mode = Choices("While it sends", {"held": "as long as the finger", "on": "stays on until next time"},
+        self.mode = Choices("While it sends", {"held": "as long as the finger", "on": "stays on"},
                             lambda value: self._toggled(value == "on"))  # fmt: skip
         self.add(self.mode)
         mode = self.mode
@@ -177,7 +177,7 @@ class EntryEditor(Panel):
     def _toggled(self, on: bool) -> None:
         send = self._view.entry
         if send is not None:
-            title = "Stays on until next time" if on else "As long as the finger"
+            title = "Stays on" if on else "As long as the finger"
             self._view.change_entry(title, with_staying_on(send, on))
 
     def _beaten(self, value: str) -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from math import log
 
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QFontMetricsF, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QSlider, QVBoxLayout, QWidget
 
 from nubshift.app.theme import Look, faded
@@ -112,7 +112,8 @@ class NumberRow(QWidget):
         self._name = QLabel(parameter.label)
         self.field = QLineEdit()
         self.field.setAlignment(Qt.AlignmentFlag.AlignRight)
-        self.field.setFixedWidth(92)
+        widest = QFontMetricsF(self.field.font()).horizontalAdvance(parameter.text(parameter.high))
+        self.field.setFixedWidth(max(92, round(widest) + 30))
         self.field.setFrame(False)
         self.field.setAccessibleName(parameter.label)
         self.field.editingFinished.connect(self._typed)

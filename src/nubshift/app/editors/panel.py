@@ -38,8 +38,9 @@ SQUARE = {parameters.SPEED.name, parameters.RATIO.name, parameters.LEAST_STEP.na
 class FlowLayout(QLayout):
     """Widgets side by side, on the next line where there is no more room."""
 
-    def __init__(self, spacing: int = 6) -> None:
+    def __init__(self, spacing: int = 6, between: int | None = None) -> None:
         super().__init__()
+        self._between = spacing if between is None else between
         self.setContentsMargins(0, 0, 0, 0)
         self.setSpacing(spacing)
         self._items: list[QLayoutItem] = []
@@ -91,7 +92,7 @@ class FlowLayout(QLayout):
                 continue
             size = item.sizeHint()
             if x > rect.left() and x + size.width() > rect.right() + 1:
-                x, y, line = rect.left(), y + line + self.spacing(), 0
+                x, y, line = rect.left(), y + line + self._between, 0
             if move:
                 item.setGeometry(QRect(QPoint(x, y), size))
             x += size.width() + self.spacing()
@@ -106,7 +107,7 @@ class Choices(QWidget):
         super().__init__()
         self.setAccessibleName(name)
         self.buttons: dict[str, QPushButton] = {}
-        row = FlowLayout(10)
+        row = FlowLayout(10, 0)
         self.setLayout(row)
         pairs = words.items() if isinstance(words, Mapping) else [(word, word) for word in words]
         for value, word in pairs:

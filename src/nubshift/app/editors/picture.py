@@ -11,7 +11,7 @@ from nubshift.app.painting.canvas import Canvas, elided, line_height, text_width
 from nubshift.app.painting.caps import cap_height, cap_width, draw_caps
 from nubshift.app.stage import COMMAND_MIME, Stage
 from nubshift.app.theme import SMALL, font
-from nubshift.model.sends import SendCommand, Sends
+from nubshift.model.sends import SendCommand, SendKey, Sends
 from nubshift.model.sentences import keys_of, sends_name, slot_name
 from nubshift.model.slots import Slot
 
@@ -174,7 +174,8 @@ class PartPicture(Canvas):
         profile = self.stage.studio.profile
         keys = keys_of(profile, sends)[:2]
         height = line_height(SMALL)
-        both = keys and sends and rect.height() >= cap_height() + height + 2
+        named = not all(isinstance(send, SendKey) for send in sends)  # a bare key says all on its cap
+        both = keys and named and rect.height() >= cap_height() + height + 2
         top = rect.center().y() - ((cap_height() + height + 2) / 2 if both else cap_height() / 2)
         if keys:
             width = sum(cap_width(key, self.stage.label_of(key)) + 5 for key in keys) - 5

@@ -198,6 +198,7 @@ class TilesPicture(PlanePicture):
             painter.setPen(QPen(self.theme.line, 1))
             painter.setBrush(self.theme.ground)
             painter.drawRoundedRect(self.square, 8, 8)
+        self.draw_hand(painter)
         for part in self.parts():
             rect = self.place(part).adjusted(2, 2, -2, -2)
             current = part == self.current
@@ -213,7 +214,6 @@ class TilesPicture(PlanePicture):
                 self.draw_sends(painter, rect, self.sends(part), "–")
             if not tiles.slices and (self.listening(part) or (current and self.hasFocus())):
                 draw_focus(painter, rect, self.theme, 6)
-        self.draw_hand(painter)
 
 
 class WheelPicture(PlanePicture):
@@ -269,6 +269,7 @@ class WheelPicture(PlanePicture):
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(self.theme.raised)
             painter.drawEllipse(self.centre, inner - 2, inner - 2)
+        self.draw_hand(painter)
         for part in self.parts():
             rect = self.place(part)
             if self.listening(part):
@@ -281,8 +282,8 @@ class WheelPicture(PlanePicture):
             if label:
                 self._draw_label(painter, rect, label, part)
             else:
-                self.draw_sends(painter, rect, self.sends(part), "–" if index >= 0 else "middle")
-        self.draw_hand(painter)
+                rest = "middle" if part == self.current else ""
+                self.draw_sends(painter, rect, self.sends(part), "–" if index >= 0 else rest)
 
     def _draw_label(self, painter: QPainter, rect: QRectF, label: str, part: str) -> None:
         painter.setFont(font(SMALL, bold=True))

@@ -19,7 +19,7 @@ from nubshift.model.sentences import GESTURE_NAMES, sends_name
 from nubshift.model.slots import TOGETHER
 from nubshift.model.usage import combinations_of, look_up
 
-LEFT = 66.0
+LEFT = 78.0
 RIGHT = 10.0
 GRAB = 8.0
 
@@ -236,8 +236,8 @@ class PressPicture(PartPicture):
     def _draw_handles(self, painter: QPainter) -> None:
         theme = self.theme
         bottom = (len(self.parts()) + 1) * self._pitch
-        taken = -1e9
-        for field, ms in sorted(self._handles().items(), key=lambda item: item[1]):
+        handles = sorted(self._handles().items(), key=lambda item: item[1])
+        for number, (field, ms) in enumerate(handles):
             x = self._x(ms)
             strong = field == self._grabbed
             painter.setPen(QPen(theme.ink if strong else theme.quiet, 1, Qt.PenStyle.DotLine))
@@ -245,15 +245,13 @@ class PressPicture(PartPicture):
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(theme.input)
             painter.drawEllipse(QPointF(x, bottom + 1), 4.5, 4.5)
-            word = "hold" if field == "hold_at" else "second"
-            text = f"{word} {ms:.0f} ms"
+            text = f"{'hold' if field == 'hold_at' else 'twice'} {ms:.0f} ms"
             width = text_width(text, SMALL) + 2
-            left = max(taken + 8, min(x + 8, self.width() - width))
+            before = len(handles) > 1 and number == 0  # two of them are named on their outer sides
+            left = max(2.0, x - width - 8) if before else min(x + 8, self.width() - width)
             painter.setPen(theme.ink if strong else theme.quiet)
-            painter.drawText(
-                QRectF(left, bottom - 4, width, line_height(SMALL) + 4), Qt.AlignmentFlag.AlignVCenter, text
-            )
-            taken = left + width
+            where = QRectF(left, bottom - 4, width, line_height(SMALL) + 4)
+            painter.drawText(where, Qt.AlignmentFlag.AlignVCenter, text)
 
     # Handling
 

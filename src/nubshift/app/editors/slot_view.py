@@ -14,7 +14,7 @@ from nubshift.app.stage import Stage
 from nubshift.app.theme import BODY, SMALL, font
 from nubshift.model import edits
 from nubshift.model.entries import Entries, entries_in
-from nubshift.model.sends import Send, Sends
+from nubshift.model.sends import Send, SendKey, Sends
 from nubshift.model.sentences import keys_of, send_name, slot_name
 from nubshift.model.slots import Slot
 
@@ -108,7 +108,7 @@ class SlotView(Canvas):
         painter.setFont(font(BODY))
         listening = self._armed_row == index
         painter.setPen(theme.input if listening else theme.ink)
-        said = "press another key" if listening else send_name(self._stage.studio.profile, send)
+        said = "press another key" if listening else self._said(send)
         room = rect.right() - REMOVE - x - 6
         painter.drawText(
             QRectF(x + 3, rect.top(), room, rect.height()), Qt.AlignmentFlag.AlignVCenter, elided(said, room)
@@ -123,6 +123,10 @@ class SlotView(Canvas):
             painter.setPen(QPen(theme.line, 1))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRoundedRect(rect.adjusted(0.5, 0.5, -0.5, -0.5), 7, 7)
+
+    def _said(self, send: Send) -> str:
+        """The name of what is sent; a bare key says all on its cap."""
+        return "" if isinstance(send, SendKey) else send_name(self._stage.studio.profile, send)
 
     def _draw_free(self, painter: QPainter, rect: QRectF, at: int) -> None:
         theme = self.theme

@@ -86,7 +86,7 @@ class Lane(Canvas):
 
 
 class Diamond(Canvas):
-    """Four cells as they lie under the thumb, and for the d-pad the whole in their middle."""
+    """Four cells as they lie under the thumb, and for the d-pad the whole in a corner."""
 
     def __init__(self, look: Look, cells: list[Tile | None], hub: Tile | None) -> None:
         super().__init__(look)
@@ -105,19 +105,21 @@ class Diamond(Canvas):
             grid.setColumnStretch(index, 1)
         for index in range(3):
             grid.setRowStretch(index, 1)
+        self.layered = False
         self._hub = hub
         if hub is not None:
             hub.setParent(self)
 
     def resizeEvent(self, event: object) -> None:
-        """The whole lies in the middle, below the cells at its sides."""
+        """The whole lies in a corner, where no cell is."""
         if self._hub is not None:
             size = self._hub.sizeHint()
-            self._hub.setGeometry((self.width() - size.width()) // 2, round(self.height() * 0.5 + 26),
-                                  size.width(), size.height())  # fmt: skip
+            self._hub.setGeometry(6, self.height() - size.height() - 6, size.width(), size.height())
 
     def draw(self, painter: QPainter) -> None:
-        """The ground."""
+        """The ground; in a layer the cells that it changes have their own."""
+        if self.layered:
+            return
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(self.theme.raised)
         painter.drawRoundedRect(QRectF(self.rect()).adjusted(1.5, 1.5, -1.5, -1.5), 8, 8)
@@ -271,6 +273,9 @@ class Hands(QWidget):
         for lane in self.lanes.values():
             lane.layer = name
             lane.update()
+            for diamond in lane.findChildren(Diamond):
+                diamond.layered = bool(name)
+                diamond.update()
 
     def refresh(self) -> None:
         """Everything anew."""

@@ -20,7 +20,7 @@ from nubshift.app.editors.profile_panel import ProfilePanel
 from nubshift.app.editors.role_panel import RolePanel
 from nubshift.app.editors.trigger_panel import TriggerPanel
 from nubshift.app.editors.used_as import use_of
-from nubshift.app.painting.canvas import Canvas
+from nubshift.app.painting.canvas import Canvas, elided
 from nubshift.app.painting.nubs import RADIUS, draw_nub
 from nubshift.app.stage import Stage
 from nubshift.app.theme import TITLE, font
@@ -303,7 +303,10 @@ class Elsewhere(QWidget):
             if binding is not None and layer.id not in (studio.layer, BASE):
                 found.append((layer, binding))
         for layer, binding in found[: self.MOST]:
-            button = QPushButton(f"in {layer.name}: {binding_name(studio.profile, binding)}")
+            said = f"in {layer.name}: {binding_name(studio.profile, binding)}"
+            button = QPushButton(elided(said, self.width() - 16) if self.width() > 100 else said)
+            button.setToolTip(said)
+            button.setAccessibleName(said)
             button.setObjectName("link")
             button.clicked.connect(partial(studio.show_layer, layer.id))
             self._column.addWidget(button, 0, Qt.AlignmentFlag.AlignLeft)

@@ -65,7 +65,7 @@ class KeyList(QWidget):
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 4, 0, 0)
         outer.setSpacing(0)
-        outer.addWidget(self._welcome)
+        outer.addWidget(self._welcome, 1)
         outer.addWidget(self.view, 1)
         outer.addLayout(foot)
         studio = stage.studio
@@ -156,7 +156,8 @@ class Welcome(QWidget):
         text.setWordWrap(True)
         column.addWidget(text)
         for name, lines in STARTERS.items():
-            column.addWidget(link(name, partial(take, lines)))
+            column.addWidget(link(name, partial(take, lines)), 0, Qt.AlignmentFlag.AlignLeft)
+        column.addStretch(1)
 
 
 class CommandView(QListView):

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from math import cos, pi, sin
+
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
-from PyQt6.QtGui import QKeyEvent, QPainter
+from PyQt6.QtGui import QKeyEvent, QPainter, QPen
 
 from nubshift.app.editors.planes import OFFSETS
 from nubshift.app.map.tiles import PAD, Tile
@@ -25,7 +27,7 @@ from nubshift.feel.directions import angle_of, plain_sector
 from nubshift.feel.response import Response, response
 from nubshift.model.part import DIRECTIONS
 from nubshift.model.profile import Feel
-from nubshift.model.roles import KeysRole, MouseRole, Role
+from nubshift.model.roles import KeysRole, MenuRole, MouseRole, Role, TilesRole
 from nubshift.model.sends import SendCommand
 from nubshift.model.sentences import keys_of, sends_name
 from nubshift.model.slots import side
@@ -96,6 +98,8 @@ class StickTile(Tile):
             case MouseRole():
                 draw_dead(painter, centre, radius * (self._feel.inner or 0.0), theme)
                 draw_ring(painter, centre, radius * (self._feel.outer or 1.0), theme)
+            case TilesRole() | MenuRole() as surface:
+                self._draw_surface(painter, centre, radius, surface)
         self._draw_hand(painter, centre, radius)
         if isinstance(self._role, KeysRole):
             self._draw_keys(painter, centre, radius, self._role, faint)
@@ -110,6 +114,43 @@ class StickTile(Tile):
                 return f"mouse, {self._feel.speed or 0:.0f} °/s"
             case _:
                 return self.words.title
+
+    def _draw_surface(self, painter: QPainter, centre: QPointF, radius: float, role: TilesRole | MenuRole) -> None:
+        """Cells or entries, each with the first of its keys where there is room."""
+        profile = self.stage.studio.profile
+        painter.setPen(QPen(self.theme.line, 1))
+        if isinstance(role, TilesRole) and not role.slices:
+            what = list(role.cells)
+            box = QRectF(centre.x() - radius, centre.y() - radius, 2 * radius, 2 * radius)
+            for line in range(1, role.columns):
+                x = box.left() + box.width() * line / role.columns
+                painter.drawLine(QPointF(x, box.top()), QPointF(x, box.bottom()))
+            for line in range(1, role.rows):
+                y = box.top() + box.height() * line / role.rows
+                painter.drawLine(QPointF(box.left(), y), QPointF(box.right(), y))
+            places = [
+                QPointF(box.left() + box.width() * (column + 0.5) / role.columns,
+                        box.top() + box.height() * (row + 0.5) / role.rows)
+                for row in range(role.rows) for column in range(role.columns)
+            ]  # fmt: skip
+        else:
+            what = list(role.cells) if isinstance(role, TilesRole) else [entry.what for entry in role.entries]
+            count, inner = len(what), radius * (self._feel.menu_radius or 0.4)
+            draw_ring(painter, centre, inner, self.theme)
+            painter.setPen(QPen(self.theme.line, 1))
+            for index in range(count):
+                angle = 2 * pi * (index + 0.5) / count
+                way = QPointF(sin(angle), -cos(angle))
+                painter.drawLine(centre + way * inner, centre + way * radius)
+            turns = [2 * pi * index / count for index in range(count)]
+            places = [centre + QPointF(sin(turn), -cos(turn)) * (inner + radius) / 2 for turn in turns]
+        for place, sends in zip(places, what, strict=True):
+            keys = keys_of(profile, sends)[:1]
+            if keys:
+                width = cap_width(keys[0], self.stage.label_of(keys[0]))
+                if width < radius * 0.8:
+                    at = place - QPointF(width / 2, cap_height() / 2)
+                    draw_caps(painter, at.x(), at.y(), self.caps(keys, not self.words.own), self.theme)
 
     def _draw_edges(self, painter: QPainter, centre: QPointF, radius: float) -> None:
         inner = radius * (self._feel.key_radius or 0.5)

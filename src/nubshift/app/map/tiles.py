@@ -355,7 +355,8 @@ class CellTile(Tile):
         """Beside the caps, both in the middle."""
         widths = sum(cap_width(key, self.stage.label_of(key)) + 5 for key in self.words.keys)
         left = (self.width() - (2 * RADIUS + 6 + widths)) / 2
-        top = (self.height() - cap_height() - line_height(BODY) - 3) / 2
+        marks = line_height(SMALL) if self.words.marks else 0
+        top = (self.height() - cap_height() - line_height(BODY) - marks - 3) / 2
         return QPointF(max(4.0, left) + RADIUS, top + cap_height() / 2)
 
     def draw(self, painter: QPainter) -> None:
@@ -370,13 +371,18 @@ class CellTile(Tile):
         draw_caps(painter, centre.x() + RADIUS + 6, top, self.caps(words.keys, faint), theme, self.width() - 4)
         painter.setPen(theme.quiet if faint else theme.ink)
         rect = QRectF(6, top + cap_height() + 3, self.width() - 12, line_height(BODY))
-        title = " · ".join((words.title, *words.marks)) if not words.keys or words.marks else words.title
-        draw_name(painter, rect, title, BODY, bold=not faint, flags=Qt.AlignmentFlag.AlignCenter)
+        draw_name(painter, rect, words.title, BODY, bold=not faint, flags=Qt.AlignmentFlag.AlignCenter)
+        if words.marks:
+            painter.setFont(font(SMALL * 0.95))
+            painter.setPen(theme.quiet)
+            text = elided(" · ".join(words.marks), self.width() - 8, SMALL)
+            below = QRectF(4, rect.bottom(), self.width() - 8, line_height(SMALL))
+            painter.drawText(below, Qt.AlignmentFlag.AlignCenter, text)
         self.draw_selection(painter)
 
 
 class HubTile(Tile):
-    """The d-pad as a whole, in the middle of its four directions."""
+    """The d-pad as a whole, beside its four directions."""
 
     def sizeHint(self) -> QSize:
         """Just the mark."""

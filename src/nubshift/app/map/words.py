@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from nubshift.model.controls import Kind, kind_of, title_of
 from nubshift.model.entries import beat_of, core_of, stays_on
 from nubshift.model.profile import BASE, Binding, Profile
-from nubshift.model.sends import HoldLayer, Pulsed, SendBelt, Sends
+from nubshift.model.sends import ChangeLayer, HoldLayer, Pulsed, SendBelt, Sends
 from nubshift.model.sentences import binding_name, keys_of, send_name, sends_name
 from nubshift.model.usage import Found, combinations_of, look_up
 
@@ -59,15 +59,25 @@ def words_for(profile: Profile, layer: str, control: str, seat: str = "1") -> Wo
     sends = gestures.get(first, ())
     marks = tuple(SHORT[name] for name in gestures) if set(gestures) - {"press"} else ()
     marks = (*marks, *_ways(sends), *with_others)
-    layers = [s for s in sends if isinstance(s, HoldLayer)]
-    others: Sends = tuple(s for s in sends if not isinstance(s, HoldLayer))
-    names = ", ".join(send_name(profile, s).removeprefix("layer ") for s in layers)
+    layers = [s for s in sends if isinstance(s, HoldLayer | ChangeLayer)]
+    others: Sends = tuple(s for s in sends if not isinstance(s, HoldLayer | ChangeLayer))
+    names = ", ".join(_layer_name(profile, s.layer) for s in layers)
     rest = "; ".join(f"{SHORT[name]}: {sends_name(profile, what)}" for name, what in list(gestures.items())[1:])
     if not others:
-        return Words(found, own, f"Layer {names}", (), rest or "while held", elsewhere, marks)
+        how = HOW[layers[0].how] if layers and isinstance(layers[0], ChangeLayer) else "while held"
+        return Words(found, own, f"Layer {names}", (), rest or how, elsewhere, marks)
     hint = "; ".join(part for part in (f"enters {names}" if layers else "", rest) if part)
     title = " + ".join(send_name(profile, core_of(send)) for send in others)
     return Words(found, own, title, keys_of(profile, others), hint, elsewhere, marks)
+
+
+HOW = {"toggle": "on and off", "once": "for one press", "enter": "enter it", "leave": "leave it", "only": "only this"}
+"""How a layer changes, in a tile."""
+
+
+def _layer_name(profile: Profile, layer: str) -> str:
+    found = profile.layer(layer)
+    return found.name if found else layer
 
 
 def _ways(sends: Sends) -> tuple[str, ...]:

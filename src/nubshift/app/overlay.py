@@ -78,12 +78,12 @@ class PlayOverlay(QWidget):
         role = self._role(surface)
         if not isinstance(role, TilesRole | MenuRole | BoardRole) or role.show is None:
             return None
-        if surface.use == "menu" and surface.cell < 0 and not self._out(surface):
+        if surface.use != "board" and not self._out(surface):
             return None
         return role.show
 
     def _out(self, surface: Surface) -> bool:
-        """Whether a menu's control is moved at all: a menu at rest need not cover the game."""
+        """Whether the control is moved at all: tiles and menus at rest need not cover the game."""
         return self._live.depth(surface.control) > 0.15
 
     def _layers_changed(self) -> None:

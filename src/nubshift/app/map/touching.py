@@ -18,7 +18,7 @@ from nubshift.model.controls import BUTTON_LIKE, Kind, kind_of, title_of
 from nubshift.model.part import DIRECTIONS
 from nubshift.model.profile import Profile
 from nubshift.model.roles import BoardRole, GyroRole, KeysRole, MenuRole
-from nubshift.model.slots import TOGETHER, side
+from nubshift.model.slots import BELT, MACRO, TOGETHER, side
 from nubshift.model.usage import look_up
 
 DOUBLE_TOUCH_US = 450_000
@@ -46,6 +46,8 @@ class Touching(QObject):
             studio.touched(studio.slot(control, part))
         elif studio.armed_touch:
             self._answer(studio.armed_touch, control)
+        elif studio.subject.startswith((BELT, MACRO)):
+            return  # the bench shows what the touch does
         elif self._enabled() and not studio.listens:
             twice = self._last[0] == control and now_us() - self._last[1] < DOUBLE_TOUCH_US
             self._last = ("" if twice else control, now_us())

@@ -1,0 +1,262 @@
+"""Layers, several controls at once, seats, and who reaches what (N05, N28, N70)."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QMimeData, QPointF, Qt
+from PyQt6.QtGui import QDragEnterEvent, QDropEvent
+from PyQt6.QtWidgets import QApplication
+
+from nubshift.app.stage import CONTROL_MIME
+from nubshift.model import edits
+from nubshift.model.controls import Reach
+from nubshift.model.profile import BASE, Seat
+from nubshift.model.reach import read_reach
+from nubshift.model.sends import HoldLayer, SendCommand, SendKey
+from nubshift.model.slots import Slot
+from nubshift.model.writing import profile_text
+from nubshift.runner.messages import Choose, Steer
+from nubshift.runner.paths import profile_folder
+from tests.app.conftest import Hand, take_from_menu
+from tests.support.processes import Game
+from tests.support.profiles import made, sends
+
+CTRL = Qt.KeyboardModifier.ControlModifier
+
+
+def on(hand: Hand, control: str, layer: str = BASE, seat: str = "1") -> object:
+    return edits.sends_of(hand.studio.profile, Slot(layer, control, "press", seat))
+
+
+# Layers
+
+
+def test_a_layer_is_added_named_entered_and_told_on_every_lane(hand: Hand) -> None:
+    hand.press(Qt.Key.Key_L, hand.window, CTRL)
+    hand.answer("Swim")
+    layer = hand.studio.profile.layers[-1]
+    assert (layer.name, hand.studio.layer) == ("Swim", layer.id)
+    assert {lane.layer for lane in hand.window.map.hands.lanes.values()} == {"Swim"}
+    node = hand.window.map.rail.nodes[layer.id]
+    assert "you are editing this layer" in node.accessibleName()
+    hand.studio.show_layer(BASE)
+    assert {lane.layer for lane in hand.window.map.hands.lanes.values()} == {""}
+    hand.click(hand.tile("right_grip_2"))
+    hand.choose(hand.panel, "more…")
+    take_from_menu(hand, "layer", "Swim, while held")
+    assert HoldLayer(layer.id) in on(hand, "right_grip_2")  # type: ignore[operator]
+    hand.steer("right_grip_2", 1)
+    hand.until(lambda: hand.live.layers == (layer.id,))
+    assert "active" in hand.window.map.rail.nodes[layer.id].accessibleName()
+
+
+def test_what_can_be_set_of_a_layer_stands_in_the_inspector(hand: Hand) -> None:
+    rail = hand.window.map.rail
+    hand.click(rail.nodes["aim"])
+    hand.click(rail.nodes["aim"])  # once more: about the layer itself
+    assert hand.studio.subject == "layer"
+    panel = hand.panel
+    hand.choose(panel, "while held: left trigger")
+    assert hand.studio.control == "left_trigger"
+    hand.studio.look_at("layer")
+    hand.studio.show_layer("aim")
+    hand.choose(hand.panel, "does nothing")
+    assert hand.studio.profile.layer("aim").hides  # type: ignore[union-attr]
+    field = hand.panel.name.field
+    field.selectAll()
+    hand.bot.keyClicks(field, "Steady")
+    hand.press(Qt.Key.Key_Return, field)
+    assert hand.studio.profile.layer("aim").name == "Steady"  # type: ignore[union-attr]
+    hand.choose(hand.panel, "further up")
+    assert [layer.id for layer in hand.studio.profile.layers] == ["base", "climb", "aim"]
+    hand.choose(hand.panel, "remove this layer")
+    assert hand.studio.layer == BASE
+    for _ in range(4):
+        hand.studio.undo()
+    assert hand.studio.profile.layer("aim").name == "Aim"  # type: ignore[union-attr]
+
+
+def test_bindings_are_copied_and_moved_between_layers_and_given_back(hand: Hand) -> None:
+    hand.click(hand.tile("east"))
+    hand.window.map.menus.control("east", hand.window.pos())
+    take_from_menu(hand, "Copy to layer", "Aim")
+    assert on(hand, "east", "aim") == on(hand, "east") == (SendCommand("pack"),)
+    hand.window.map.menus.control("east", hand.window.pos())
+    take_from_menu(hand, "Move to layer", "Climb")
+    assert on(hand, "east") == ()
+    assert on(hand, "east", "climb") == (SendCommand("pack"),)
+    hand.studio.show_layer("climb")
+    hand.press(Qt.Key.Key_Delete, hand.tile("east"))
+    assert on(hand, "east", "climb") == ()
+    assert hand.studio.document.undo_title == "Clear right face button"
+
+
+def test_changing_one_gesture_in_a_layer_brings_the_others_along(hand: Hand) -> None:
+    hand.studio.set_sends(hand.studio.slot("east", "hold"), sends("H"))
+    hand.studio.show_layer("aim")
+    hand.studio.select("east", "hold")
+    hand.studio.arm(hand.studio.slot("east", "hold"), 0)
+    hand.press(Qt.Key.Key_Y)
+    binding = hand.studio.profile.layer("aim").binding("east")  # type: ignore[union-attr]
+    assert binding is not None
+    assert binding.gestures == {"press": (SendCommand("pack"),), "hold": (SendKey("Y"),)}
+
+
+# Several at once
+
+
+def test_several_controls_are_selected_copied_pasted_mirrored_and_cleared(hand: Hand) -> None:
+    hand.click(hand.tile("north"))
+    hand.press(Qt.Key.Key_C, hand.tile("north"), CTRL)
+    hand.click(hand.tile("west"))
+    hand.bot.mouseClick(hand.tile("east"), Qt.MouseButton.LeftButton, CTRL)
+    assert hand.studio.chosen == ("west", "east")
+    assert hand.window.map.inspector._title.text() == "2 controls"
+    hand.press(Qt.Key.Key_V, hand.tile("east"), CTRL)
+    assert on(hand, "west") == on(hand, "east") == (SendCommand("listen"),)
+    assert hand.studio.document.undo_title == "Paste on 2 controls"
+    hand.press(Qt.Key.Key_Delete, hand.tile("east"))
+    assert on(hand, "west") == on(hand, "east") == ()
+    hand.studio.undo(2)
+    assert on(hand, "west") == (SendCommand("refill-oil"),)
+    hand.click(hand.tile("left_bumper"))
+    hand.press(Qt.Key.Key_M, hand.tile("left_bumper"), CTRL)
+    assert on(hand, "right_bumper") == (SendCommand("brace"),)
+    assert on(hand, "left_bumper") == (SendCommand("next-tool"),)
+
+
+def test_arrows_with_ctrl_select_more_and_a_layer_is_made_of_them(hand: Hand) -> None:
+    hand.click(hand.tile("left_trigger"))
+    hand.press(Qt.Key.Key_Right, hand.tile("left_trigger"), CTRL)
+    assert hand.studio.chosen == ("left_trigger", "left_bumper")
+    hand.choose(hand.panel, "a layer from these")
+    hand.answer("Lamp")
+    layer = hand.studio.profile.layers[-1]
+    assert {binding.control for binding in layer.bindings} == {"left_trigger", "left_bumper"}
+    assert hand.studio.layer == layer.id
+
+
+def test_what_is_no_binding_is_not_pasted(hand: Hand) -> None:
+    QApplication.clipboard().setText("just words")  # type: ignore[union-attr]
+    hand.click(hand.tile("east"))
+    hand.press(Qt.Key.Key_V, hand.tile("east"), CTRL)
+    assert "Nothing to paste" in hand.window.notices.text
+    assert on(hand, "east") == (SendCommand("pack"),)
+
+
+# Seats
+
+
+TWO = made({"base": {"south": "A", "2:south": "B"}}, seats=(Seat("1", "Warden"), Seat("2", "Helper")))
+
+
+def test_two_seats_have_hands_of_their_own_and_live_ones(start: Callable[..., Hand], tmp_path: Path) -> None:
+    path = tmp_path / "two.nubshift.json"
+    path.write_bytes(profile_text(TWO))
+    hand = start(path, sink="xtest")
+    rail = hand.window.map.rail
+    assert [button.text() for button in rail.seats.values()] == ["Warden", "Helper"]
+    hand.link.send(Choose("sim:moss", "2"))
+    hand.until(lambda: hand.link.status is not None and hand.link.status.seats == {"2": "sim:moss"})
+    hand.click(rail.seats["2"])
+    assert "key B" in hand.tile("south").accessibleName()
+    hand.click(hand.tile("east"))
+    hand.press(Qt.Key.Key_Return, hand.tile("east"))
+    hand.press(Qt.Key.Key_C)
+    assert on(hand, "east", seat="2") == (SendKey("C"),)
+    assert on(hand, "east") == ()
+    game = Game(0, 0, 300, 200)
+    try:
+        hand.until(lambda: hand.link.status and not hand.link.status.withheld)
+        hand.link.send(Steer("south", 1.0, 0.0, "2"))
+        hand.until(lambda: hand.live.depth("south") == 1.0)  # the hands shown are those of the second seat
+        game.wait(lambda: game.words() == ["+56"], "B of the second player")
+        hand.link.send(Choose("", "2"))
+        game.wait(lambda: game.words() == ["+56", "-56"], "and up when the controller leaves the seat")
+    finally:
+        game.close()
+    hand.click(rail.seats["1"])
+    assert "key A" in hand.tile("south").accessibleName()
+
+
+def test_players_come_and_go_in_the_profile(hand: Hand) -> None:
+    hand.press(Qt.Key.Key_I, hand.window, CTRL)
+    hand.choose(hand.panel, "two")
+    assert [seat.id for seat in hand.studio.profile.seats] == ["1", "2"]
+    hand.click(hand.window.map.rail.seats["2"])
+    assert hand.studio.seat == "2"
+    hand.studio.undo()
+    assert hand.studio.seat == "1"
+    assert hand.window.map.rail.seats == {}
+
+
+# Reach
+
+
+def drop(hand: Hand, control: str, reach: Reach) -> None:
+    lane = hand.window.map.hands.lanes[reach]
+    data = QMimeData()
+    data.setData(CONTROL_MIME, control.encode())
+    move, left, none = Qt.DropAction.MoveAction, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+    enter = QDragEnterEvent(lane.rect().center(), move, data, left, none)
+    QApplication.sendEvent(lane, enter)
+    assert enter.isAccepted()
+    QApplication.sendEvent(lane, QDropEvent(QPointF(lane.rect().center()), move, data, left, none))
+
+
+def test_a_control_is_dragged_to_the_mouth_and_stays_there(hand: Hand) -> None:
+    hands = hand.window.map.hands
+    assert not hands.lanes[Reach.MOUTH].isVisible()
+    hands._drag(True)  # what a drag under way shows
+    hand.until(hands.lanes[Reach.MOUTH].isVisible)
+    hands._drag(False)
+    drop(hand, "south", Reach.MOUTH)
+    hand.until(lambda: hands.lanes[Reach.MOUTH].isVisible())
+    assert hands.lanes[Reach.MOUTH].isAncestorOf(hand.tile("south"))
+    assert hand.studio.document.undo_title == "Lower face button to mouth"
+    kept = read_reach(profile_folder().parent / "reach.json")
+    assert kept.of("1", "Moss pad") == {"south": Reach.MOUTH}
+    hand.studio.undo()
+    assert hands.lanes[Reach.RIGHT_THUMB].isAncestorOf(hand.tile("south"))
+    hand.studio.redo()
+    assert hand.window.grasp.finger("south") is Reach.MOUTH
+
+
+@pytest.mark.parametrize("control", ["left_stick", "motion", "dpad_up", "left_trigger"])
+def test_any_control_can_be_reached_by_anything_from_its_menu(hand: Hand, control: str) -> None:
+    hand.click(hand.tile(control))
+    hand.window.map.menus.control(control, hand.window.pos())
+    take_from_menu(hand, "Reached by", "left foot")
+    assert hand.window.map.hands.lanes[Reach.LEFT_FOOT].isAncestorOf(hand.tile(control))
+    hand.window.grab()
+    assert hand.tile(control).isVisible()
+
+
+def test_two_commands_on_one_finger_say_so_and_can_be_parted(hand: Hand) -> None:
+    hand.click(hand.tile("left_bumper"))
+    note = hand.window.map.inspector.clash
+    assert "The left index holds Aim with left trigger" in note.text.text()
+    assert "The left index holds Aim" in hand.tile("left_bumper").accessibleName()
+    hand.window.map.menus.control("left_bumper", hand.window.pos())
+    take_from_menu(hand, "Reached by", "left grip and centre")
+    assert not note.isVisible()
+    assert "holds Aim" not in hand.tile("left_bumper").accessibleName()
+
+
+def test_commands_marked_as_needed_together(hand: Hand) -> None:
+    hand.studio.edit("free", lambda profile: edits.without_binding(profile, BASE, "right_grip_2"))
+    hand.studio.look_at("command:hop")
+    combo = hand.panel.with_
+    combo.setCurrentIndex(combo.findText("Pack"))
+    combo.activated.emit(combo.currentIndex())
+    assert hand.studio.document.undo_title == "Hop together with Pack"
+    mark = hand.window.grasp.clash_of("east") or hand.window.grasp.clash_of("south")
+    assert mark is not None
+    assert "Hop and Pack are needed together, and the right thumb has both." in mark.reason
+    hand.click(hand.tile(mark.control))
+    hand.choose(hand.window.map.inspector.clash, "put it on lower right grip")
+    assert hand.window.grasp.clash_of(mark.control) is None
+    assert on(hand, "right_grip_2") in ((SendCommand("pack"),), (SendCommand("hop"),))

@@ -1,0 +1,167 @@
+"""What is shown over the game: it never takes the focus, with a real window manager at work (N28, N32, N33, N38)."""
+
+from __future__ import annotations
+
+import subprocess
+from collections.abc import Callable, Iterator
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtDBus import QDBusConnection
+
+from nubshift.app.overlay import notify
+from nubshift.app.sounds import ENTER_HZ, LEAVE_HZ, write_tone
+from nubshift.model.roles import BoardRole, MenuEntry, MenuRole, Overlay, TilesRole
+from nubshift.model.sends import ShowAll
+from nubshift.model.writing import profile_text
+from tests.app.conftest import Hand
+from tests.support.processes import Game
+from tests.support.profiles import made, sends
+
+PLACE = Overlay(0.5, 0.5, 0.4)
+PROFILE = made({
+    "base": {"left_trigger": ">aim", "right_stick": MenuRole((MenuEntry(sends("1")), MenuEntry(sends("2"))), show=PLACE),
+             "left_stick": TilesRole(tuple(sends(str(n)) if n != 5 else () for n in range(1, 10)), show=PLACE), "mode": ShowAll(),
+             "left_grip": ">write"},
+    "aim": {"south": "A"},
+    "write": {"left_stick": BoardRole((("a", "b"), ("SPACE", "c")), by="south", show=PLACE)},
+})  # fmt: skip
+
+
+@pytest.fixture
+def playing(start: Callable[..., Hand], tmp_path: Path) -> Iterator[tuple[Hand, Game]]:
+    """The window behind a game that has the focus."""
+    path = tmp_path / "shown.nubshift.json"
+    path.write_bytes(profile_text(PROFILE))
+    hand = start(path, sink="xtest")
+    game = Game(0, 0, 400, 300)
+    hand.until(lambda: hand.link.status and not hand.link.status.withheld)
+    yield hand, game
+    game.close()
+
+
+def focused() -> str:
+    found = subprocess.run(["xdotool", "getwindowfocus", "getwindowname"], capture_output=True, text=True, check=False)
+    return found.stdout.strip()
+
+
+def lost_focus(game: Game) -> bool:
+    return any(event["event"] == "focus out" for event in game.events)
+
+
+def test_a_layer_is_told_over_the_game_and_the_game_keeps_the_focus(playing: tuple[Hand, Game]) -> None:
+    hand, game = playing
+    overlay = hand.window.overlay
+    assert not overlay.isVisible()
+    hand.steer("left_trigger", 1)
+    hand.until(overlay.isVisible)
+    assert overlay.told == "aim"
+    overlay.grab()
+    hand.steer("left_trigger", 0)
+    hand.until(lambda: overlay.told == "base")
+    hand.until(lambda: not overlay.isVisible())  # a moment later it is gone
+    assert focused() == "A game that knows no gamepad"
+    assert not lost_focus(game)
+    assert hand.link.status is not None
+    assert not hand.link.status.withheld
+
+
+@pytest.mark.parametrize(
+    ("control", "x", "y", "use"), [("right_stick", 0, -1, "menu"), ("left_stick", 0.9, 0, "tiles")]
+)
+def test_tiles_and_menus_are_shown_while_in_use(
+    playing: tuple[Hand, Game], control: str, x: float, y: float, use: str
+) -> None:
+    hand, game = playing
+    overlay = hand.window.overlay
+    hand.steer(control, x, y)
+    hand.until(lambda: overlay.isVisible() and use in [s.use for s in overlay.surfaces])
+    before = overlay.grab().toImage()
+    cell = next(s.cell for s in overlay.surfaces if s.use == use)
+    assert cell >= 0
+    hand.steer(control, -x, -y)
+    hand.until(lambda: next(s.cell for s in overlay.surfaces if s.use == use) != cell)
+    assert overlay.grab().toImage() != before
+    assert not lost_focus(game)
+    flags = overlay.windowFlags()
+    assert flags & Qt.WindowType.WindowDoesNotAcceptFocus
+    assert flags & Qt.WindowType.WindowTransparentForInput
+
+
+def test_the_typing_board_types_into_the_game(playing: tuple[Hand, Game]) -> None:
+    hand, game = playing
+    overlay = hand.window.overlay
+    hand.steer("left_grip", 1)
+    hand.until(lambda: overlay.isVisible() and "board" in [s.use for s in overlay.surfaces])
+    overlay.grab()
+    hand.steer("left_stick", 1, 0)
+    hand.until(lambda: next(s.cell for s in overlay.surfaces if s.use == "board") == 1)
+    hand.steer("south", 1)
+    game.wait(lambda: game.words() == ["+56", "-56"], "b is typed")
+    assert not lost_focus(game)
+
+
+def test_what_everything_does_now_while_it_is_held(playing: tuple[Hand, Game]) -> None:
+    hand, _ = playing
+    overlay = hand.window.overlay
+    hand.steer("mode", 1)
+    hand.until(lambda: [s.use for s in overlay.surfaces if s.use == "all"] == ["all"] and overlay.isVisible())
+    overlay.grab()
+    hand.steer("mode", 0)
+    hand.until(lambda: "all" not in [s.use for s in overlay.surfaces])
+
+
+def test_it_can_be_switched_off_and_shows_nothing_over_the_window_itself(playing: tuple[Hand, Game]) -> None:
+    hand, _ = playing
+    hand.window._toggle_overlay()
+    hand.steer("mode", 1)
+    hand.until(lambda: any(s.use == "all" for s in hand.live.surfaces))
+    assert not hand.window.overlay.isVisible()
+    assert "off" in hand.window._overlay_text()
+
+
+def test_a_sound_with_each_layer_if_wanted(playing: tuple[Hand, Game], monkeypatch: pytest.MonkeyPatch) -> None:
+    hand, _ = playing
+    heard: list[float] = []
+    monkeypatch.setattr(hand.window.sounds, "play", heard.append)
+    hand.steer("left_trigger", 1)
+    hand.until(lambda: hand.live.layers == ("aim",))
+    assert heard == []
+    hand.window._toggle_sound()
+    hand.steer("left_trigger", 0)
+    hand.until(lambda: heard == [LEAVE_HZ])
+    hand.steer("left_trigger", 1)
+    hand.until(lambda: heard == [LEAVE_HZ, ENTER_HZ])
+
+
+def test_the_sound_is_a_wave_file(tmp_path: Path) -> None:
+    import wave
+
+    write_tone(tmp_path / "tone.wav", ENTER_HZ)
+    with wave.open(str(tmp_path / "tone.wav")) as file:
+        assert file.getnframes() > 1000
+        assert max(file.readframes(file.getnframes())) > 0
+
+
+def test_without_a_window_the_desktop_is_told(hand: Hand, monkeypatch: pytest.MonkeyPatch) -> None:
+    told: list[tuple[str, int]] = []
+
+    def desktop(text: str, replaces: int) -> int:
+        told.append((text, replaces))
+        return 7
+
+    monkeypatch.setattr("nubshift.app.overlay.notify", desktop)
+    overlay = hand.window.overlay
+    overlay.can_show = False
+    overlay.tell("Aim")
+    overlay.tell("Base")
+    assert told == [("Aim", 0), ("Base", 7)]
+    assert not overlay.isVisible()
+
+
+def test_a_desktop_without_notifications_is_no_trouble() -> None:
+    if not QDBusConnection.sessionBus().isConnected():
+        assert notify("Aim", 0) == 0
+    else:
+        assert notify("Aim", 0) >= 0

@@ -325,11 +325,12 @@ class PlayOverlay(QWidget):
 
 def notify(text: str, replaces: int) -> int:
     """Tell a layer change by the desktop's notifications; returns the number to replace it by. 0 if nobody listens."""
+    bus = QDBusConnection.sessionBus()  # first of all: it makes the types known that arguments are made of
     message = QDBusMessage.createMethodCall(NOTES, "/org/freedesktop/Notifications", NOTES, "Notify")
-    number = QDBusArgument()
+    number, actions = QDBusArgument(), QDBusArgument()
     number.add(replaces, QMetaType.Type.UInt.value)  # type: ignore[arg-type]  # the stub wants a plain int
-    hints = {"transient": True}
-    message.setArguments(["Nub Shift", number, "", text, "", [], hints, TOLD_MS])
-    answer = QDBusConnection.sessionBus().call(message, timeout=300)
+    actions.add([], QMetaType.Type.QStringList.value)  # type: ignore[arg-type]  # an empty list has no type of its own
+    message.setArguments(["Nub Shift", number, "", text, "", actions, {"transient": True}, TOLD_MS])
+    answer = bus.call(message, timeout=300)
     arguments = answer.arguments()
     return int(arguments[0]) if arguments and isinstance(arguments[0], int) else 0

@@ -253,10 +253,10 @@ def test_commands_marked_as_needed_together(hand: Hand) -> None:
     combo.setCurrentIndex(combo.findText("Pack"))
     combo.activated.emit(combo.currentIndex())
     assert hand.studio.document.undo_title == "Hop together with Pack"
-    mark = hand.window.grasp.clash_of("east") or hand.window.grasp.clash_of("south")
-    assert mark is not None
-    assert "Hop and Pack are needed together, and the right thumb has both." in mark.reason
+    reason = "Hop and Pack are needed together, and the right thumb has both."
+    hand.until(lambda: any(reason in hand.tile(name).accessibleName() for name in ("east", "south")))
+    mark = next(c for name in ("east", "south") if (c := hand.window.grasp.clash_of(name)) and c.reason == reason)
     hand.click(hand.tile(mark.control))
     hand.choose(hand.window.map.inspector.clash, "put it on lower right grip")
-    assert hand.window.grasp.clash_of(mark.control) is None
+    hand.until(lambda: reason not in hand.tile(mark.control).accessibleName())
     assert on(hand, "right_grip_2") in ((SendCommand("pack"),), (SendCommand("hop"),))

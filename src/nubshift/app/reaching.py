@@ -8,10 +8,13 @@ from pathlib import Path
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from nubshift.app.studio import Studio
+from nubshift.app.timing import once
 from nubshift.errors import StorageError
 from nubshift.model.controls import CONTROLS, PAD_CONTROLS, Reach
-from nubshift.model.profile import Profile
 from nubshift.model.reach import Clash, Moved, ReachFile, clashes, finger_of, read_reach, write_reach
+
+LOOK_MS = 60
+"""An edit is looked through for clashes this long after the last one, so that a drag is not slowed by it."""
 
 
 class Grasp(QObject):
@@ -21,6 +24,7 @@ class Grasp(QObject):
     """
 
     changed = pyqtSignal()
+    clashes_changed = pyqtSignal()
 
     def __init__(self, path: Path, studio: Studio, model: Callable[[], str]) -> None:
         super().__init__()
@@ -28,12 +32,17 @@ class Grasp(QObject):
         self._studio = studio
         self._model = model
         self._clashes: tuple[Clash, ...] = ()
-        self._known: tuple[Profile, object] | None = None
+        self._later = once(self, LOOK_MS, self._look)
         self.trouble = ""
         try:
             self._file = read_reach(path)
         except StorageError as error:
             self._file, self.trouble = ReachFile(), str(error)
+        self._look()
+        studio.opened.connect(self._look)
+        studio.seat_changed.connect(self._look)
+        studio.edited.connect(lambda _: self._later.start())
+        self.changed.connect(self._look)
 
     @property
     def moved(self) -> Moved:
@@ -70,10 +79,13 @@ class Grasp(QObject):
         """Whether a control is reached otherwise than most have it."""
         return self.finger(control) is not CONTROLS[control].reach
 
+    def _look(self) -> None:
+        self._later.stop()
+        found = clashes(self._studio.profile, self.moved, PAD_CONTROLS, self._studio.seat)
+        if found != self._clashes:
+            self._clashes = found
+            self.clashes_changed.emit()
+
     def clash_of(self, control: str) -> Clash | None:
-        """Why one finger would need this control and another at once, if so."""
-        profile, rest = self._studio.profile, (self._studio.seat, tuple(self.moved.items()))
-        if self._known is None or self._known[0] is not profile or self._known[1] != rest:
-            self._known = (profile, rest)
-            self._clashes = clashes(profile, self.moved, PAD_CONTROLS, self._studio.seat)
+        """Why one finger would need this control and another at once, if so; known a moment after an edit."""
         return next((clash for clash in self._clashes if clash.control == control), None)

@@ -9,6 +9,7 @@ from typing import Any
 from PyQt6.QtCore import QAbstractListModel, QMimeData, QModelIndex, QObject, Qt, pyqtSignal
 
 from nubshift.app.stage import COMMAND_MIME, Stage
+from nubshift.app.timing import once
 from nubshift.model import edits
 from nubshift.model.changes import Changes
 from nubshift.model.checks import command_warnings
@@ -36,6 +37,9 @@ class Row:
     group: str = ""
 
 
+LOOK_MS = 40
+"""The rows follow an edit of a control this long after the last one, so that a drag is not slowed by them."""
+
 ROW_ROLE = Qt.ItemDataRole.UserRole
 
 
@@ -51,6 +55,7 @@ class CommandModel(QAbstractListModel):
         self._commands: dict[str, Command] = {}
         self.slots: dict[str, list[Slot]] = {}
         self.warnings: dict[str, str] = {}
+        self._later = once(self, LOOK_MS, self._look)
         studio = stage.studio
         studio.opened.connect(self.rebuild)
         studio.edited.connect(self._edited)
@@ -60,7 +65,7 @@ class CommandModel(QAbstractListModel):
         if changes.commands or changes.order or changes.rest:
             self.rebuild()
         elif changes.bindings or changes.layers:
-            self._look()
+            self._later.start()
 
     def rebuild(self) -> None:
         """The rows anew."""
@@ -86,6 +91,7 @@ class CommandModel(QAbstractListModel):
 
     def _look(self) -> None:
         """Who sends what, and what is wrong."""
+        self._later.stop()
         profile = self._stage.studio.profile
         self.slots = slots_by_command(profile)
         self.warnings = command_warnings(profile)

@@ -149,6 +149,7 @@ class Hands(QWidget):
         stage.live.controls_changed.connect(self._moved)
         stage.live.output_changed.connect(self._output)
         stage.grasp.changed.connect(self._rebuild)
+        stage.grasp.clashes_changed.connect(self._mark_clashes)
 
     # Building
 
@@ -290,6 +291,8 @@ class Hands(QWidget):
         for _, _, control in changes.bindings | changes.feel:
             if control in self.tiles:
                 self.tiles[control].refresh()
+
+    def _mark_clashes(self) -> None:
         for tile in self.tiles.values():
             if tile.clash != self._stage.grasp.clash_of(tile.control):
                 tile.refresh()

@@ -58,6 +58,7 @@ class Inspector(QWidget):
         self._column.setSpacing(6)
         self.area = QScrollArea()
         self.area.setWidgetResizable(True)
+        self.area.setAccessibleName("What is selected")
         self.area.setFrameShape(QFrame.Shape.NoFrame)
         self.area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.area.setWidget(self._inside)
@@ -84,7 +85,8 @@ class Inspector(QWidget):
         for signal in (studio.opened, studio.selected_changed, studio.layer_changed, studio.seat_changed):
             signal.connect(self.refresh)
         studio.edited.connect(self._edited)
-        stage.grasp.changed.connect(self.refresh)
+        for signal in (stage.grasp.changed, stage.grasp.clashes_changed):
+            signal.connect(self.refresh)
         self.refresh()
 
     def _edited(self, changes: Changes) -> None:

@@ -11,6 +11,7 @@ from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QGuiApplication
 
 from nubshift.app.overlay import notify
 from nubshift.app.sounds import ENTER_HZ, LEAVE_HZ, write_tone
@@ -89,6 +90,21 @@ def test_tiles_and_menus_are_shown_while_in_use(
     flags = overlay.windowFlags()
     assert flags & Qt.WindowType.WindowDoesNotAcceptFocus
     assert flags & Qt.WindowType.WindowTransparentForInput
+
+
+def test_it_hides_no_more_of_the_game_than_it_draws(playing: tuple[Hand, Game]) -> None:
+    """Nothing blends windows here: where the overlay draws nothing, the game must be seen all the same."""
+    hand, _ = playing
+    hand.steer("left_stick", 0.9, 0)
+    hand.until(hand.window.overlay.isVisible)
+    screen = QGuiApplication.primaryScreen()
+    assert screen is not None
+
+    def seen() -> set[str]:
+        picture = screen.grabWindow().toImage()
+        return {picture.pixelColor(x, y).name() for x, y in ((12, 60), (380, 280))}
+
+    hand.until(lambda: seen() == {"#1b3040"})  # the colour of the game's window
 
 
 def test_the_typing_board_types_into_the_game(playing: tuple[Hand, Game]) -> None:

@@ -11,7 +11,7 @@ from math import cos, radians, sin
 
 from PyQt6.QtCore import QMetaType, QPointF, QRectF, Qt
 from PyQt6.QtDBus import QDBusArgument, QDBusConnection, QDBusMessage
-from PyQt6.QtGui import QGuiApplication, QPainter, QPainterPath, QPen
+from PyQt6.QtGui import QGuiApplication, QPainter, QPainterPath, QPen, QRegion
 from PyQt6.QtWidgets import QWidget
 
 from nubshift.app.live import Live
@@ -34,6 +34,10 @@ TOLD_MS = 1400
 NOTES = "org.freedesktop.Notifications"
 
 
+Sides = tuple[list[tuple[str, str, tuple[str, ...]]], list[tuple[str, str, tuple[str, ...]]]]
+"""For the left and the right hand: control, words, keys."""
+
+
 class PlayOverlay(QWidget):
     """Covers the screen while there is something to show, and is away else."""
 
@@ -54,6 +58,7 @@ class PlayOverlay(QWidget):
         self.told = ""
         self._note = 0
         self._layers: tuple[str, ...] = ()
+        self._shape: tuple[object, ...] = ()
         self._untell = once(self, TOLD_MS, self._forget)
         self.can_show = QGuiApplication.platformName() == "xcb"
         live.surfaces_changed.connect(self.refresh)
@@ -126,10 +131,44 @@ class PlayOverlay(QWidget):
             screen = QGuiApplication.primaryScreen()
             if screen is not None:
                 self.setGeometry(screen.geometry())
+            self._shape = ()
+            self._cut()
             self.show()
         elif not wanted and self.isVisible():
             self.hide()
+        elif wanted:
+            self._cut()
         self.update()
+
+    def _cut(self) -> None:
+        """Give the window the shape of what is drawn, so that it hides nothing else where nothing blends windows."""
+        shape = (self.told, self.size(), *((s.seat, s.control, s.use, s.layer) for s in self.surfaces))
+        if shape != self._shape:
+            self._shape = shape
+            self.setMask(QRegion(self._outline().simplified().toFillPolygon().toPolygon()))
+
+    def _outline(self) -> QPainterPath:
+        """Where anything is drawn."""
+        path = QPainterPath()
+        for surface in self.surfaces:
+            place = self._place(surface)
+            if surface.use == "all":
+                path.addRoundedRect(self._all_rect(self._everything()), 14, 14)
+            elif place is not None:
+                self._add_surface(path, self._role(surface), self._box(place))
+        if self.told:
+            path.addRoundedRect(self._told_rect(), 10, 10)
+        return path
+
+    @staticmethod
+    def _add_surface(path: QPainterPath, role: Role | None, box: QRectF) -> None:
+        match role:
+            case TilesRole(slices=0):
+                path.addRoundedRect(box, 8, 8)
+            case BoardRole():
+                path.addRoundedRect(_board_rect(box), 8, 8)
+            case _:
+                path.addEllipse(box)
 
     # Painting
 
@@ -166,6 +205,9 @@ class PlayOverlay(QWidget):
             case MenuRole() as menu:
                 self._draw_wheel(painter, box, [(e.what, e.label) for e in menu.entries], surface.cell, 0.35)
                 if menu.middle:
+                    painter.setPen(Qt.PenStyle.NoPen)
+                    painter.setBrush(self._theme.surface)
+                    painter.drawEllipse(box.center(), box.width() * 0.175, box.width() * 0.175)
                     middle = QRectF(box.center().x() - 40, box.center().y() - 20, 80, 40)
                     self._draw_entry(painter, middle, menu.middle, "", surface.cell == len(menu.entries))
             case BoardRole() as board:
@@ -182,6 +224,7 @@ class PlayOverlay(QWidget):
         return self._look.theme
 
     def _draw_tiles(self, painter: QPainter, box: QRectF, tiles: TilesRole, cell: int) -> None:
+        self._panel(painter, box, False)
         width, height = box.width() / tiles.columns, box.height() / tiles.rows
         for index, what in enumerate(tiles.cells):
             row, column = divmod(index, tiles.columns)
@@ -216,9 +259,7 @@ class PlayOverlay(QWidget):
             self._draw_entry(painter, QRectF(at.x() - room / 2, at.y() - 22, room, 44), what, label, index == cell)
 
     def _draw_board(self, painter: QPainter, box: QRectF, board: BoardRole, cell: int) -> None:
-        wide = QRectF(
-            box.center().x() - box.width() * 0.9, box.top() + box.height() / 4, box.width() * 1.8, box.height() / 2
-        )
+        wide = _board_rect(box)
         self._panel(painter, wide, False)
         inner = wide.adjusted(8, 8, -8, -8)
         height = inner.height() / len(board.rows)
@@ -266,11 +307,13 @@ class PlayOverlay(QWidget):
         where = QRectF(rect.left(), top, rect.width(), height)
         painter.drawText(where, Qt.AlignmentFlag.AlignCenter, elided(name, rect.width() - 2, BODY, chosen))
 
+    def _told_rect(self) -> QRectF:
+        width = text_width(self.told, STRONG, True) + 58
+        return QRectF((self.width() - width) / 2, 28, width, line_height(STRONG) + 18)
+
     def _draw_told(self, painter: QPainter) -> None:
         theme = self._theme
-        width = text_width(self.told, STRONG, True) + 58
-        height = line_height(STRONG) + 18
-        rect = QRectF((self.width() - width) / 2, 28, width, height)
+        rect = self._told_rect()
         painter.setPen(QPen(theme.line, 1))
         painter.setBrush(faded(theme.surface, 0.94))
         painter.drawRoundedRect(rect, 10, 10)
@@ -281,23 +324,33 @@ class PlayOverlay(QWidget):
         painter.setFont(font(STRONG, bold=True))
         painter.drawText(rect.adjusted(34, 0, -8, 0), Qt.AlignmentFlag.AlignVCenter, self.told)
 
-    def _draw_all(self, painter: QPainter) -> None:
-        """What every control does now, in two columns as the hands lie: left hand left, right hand right."""
-        theme, studio = self._theme, self._studio
-        layer = self._live.layers[-1] if self._live.layers and studio.profile.layer(self._live.layers[-1]) else BASE
-        sides: tuple[list[tuple[str, str, tuple[str, ...]]], ...] = ([], [])
+    @property
+    def _top_layer(self) -> str:
+        """The layer entered last that this profile has, else the base."""
+        known = [layer for layer in self._live.layers if self._studio.profile.layer(layer) is not None]
+        return known[-1] if known else BASE
+
+    def _everything(self) -> Sides:
+        """What every control does now, for the left and the right hand: its name, its words and its keys."""
+        sides: Sides = ([], [])
         for control in CONTROLS:
-            words = words_for(studio.profile, layer, control, "1")
+            words = words_for(self._studio.profile, self._top_layer, control)
             if words.found is not None and not words.found.binding.blocked:
                 hint = f"; {words.hint}" if words.hint else ""
-                reach = CONTROLS[control].reach
-                side = 1 if "right" in reach else 0
-                sides[side].append((control, f"{words.title}{hint}", words.keys))
-        rows = max(len(side) for side in sides)
-        pitch = cap_height() + 6
-        height = rows * pitch + line_height(STRONG) + 36
+                sides["right" in CONTROLS[control].reach].append((control, f"{words.title}{hint}", words.keys))
+        return sides
+
+    def _all_rect(self, sides: Sides) -> QRectF:
+        height = max(len(side) for side in sides) * (cap_height() + 6) + line_height(STRONG) + 36
         width = min(self.width() * 0.9, 860.0)
-        box = QRectF((self.width() - width) / 2, max(10.0, (self.height() - height) / 2), width, height)
+        return QRectF((self.width() - width) / 2, max(10.0, (self.height() - height) / 2), width, height)
+
+    def _draw_all(self, painter: QPainter) -> None:
+        """What every control does now, in two columns as the hands lie: left hand left, right hand right."""
+        theme, studio, layer = self._theme, self._studio, self._top_layer
+        sides = self._everything()
+        box, pitch = self._all_rect(sides), cap_height() + 6
+        width = box.width()
         painter.setPen(QPen(theme.line, 1))
         painter.setBrush(faded(theme.surface, 0.94))
         painter.drawRoundedRect(box, 14, 14)
@@ -321,6 +374,12 @@ class PlayOverlay(QWidget):
                 painter.drawText(
                     QRectF(x + 3, y, room, cap_height()), Qt.AlignmentFlag.AlignVCenter, elided(text, room, SMALL)
                 )
+
+
+def _board_rect(box: QRectF) -> QRectF:
+    """A typing board is wider than high."""
+    width, height = box.width() * 1.8, box.height() / 2
+    return QRectF(box.center().x() - width / 2, box.center().y() - height / 2, width, height)
 
 
 def notify(text: str, replaces: int) -> int:

@@ -187,6 +187,8 @@ QScrollArea {{ background: transparent; border: 0; }}
 QScrollArea > QWidget > QWidget {{ background: transparent; }}
 QScrollBar:vertical {{ background: transparent; width: 6px; margin: 0; }}
 QScrollBar::handle:vertical {{ background: {line}; border-radius: 3px; min-height: 30px; }}
+QScrollBar:horizontal {{ background: transparent; height: 6px; margin: 0; }}
+QScrollBar::handle:horizontal {{ background: {line}; border-radius: 3px; min-width: 30px; }}
 QScrollBar::add-line, QScrollBar::sub-line {{ height: 0; width: 0; }}
 QScrollBar::add-page, QScrollBar::sub-page {{ background: transparent; }}
 QFrame#finder {{ background: {surface}; border: 1px solid {line}; }}

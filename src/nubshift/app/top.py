@@ -158,7 +158,9 @@ class LiveSwitch(Canvas):
     def __init__(self, look: Look) -> None:
         super().__init__(look)
         self.on: bool | None = None
-        self.setFixedSize(132, 32)
+        self.setFixedSize(
+            round(max(132, 2 * text_width("Paused", BODY, True) + 40)), round(max(32, line_height() + 12))
+        )
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setToolTip("Live sends to the game. Paused lets go of everything and gives the controller back.")

@@ -69,6 +69,7 @@ class Bench(QWidget):
                 self.page = MacroPage(self._stage, subject, self._recording)
             self.page.left.connect(self.left)
             self._column.addWidget(self.page)
+            self.page.picture.setFocus()
         self.page.refresh()
 
 
@@ -296,6 +297,7 @@ class MacroPage(Page):
         self.again.show_choice(macro.again)
         self.picture.refresh()
         self._scroll.setFixedHeight(self.picture.height() + 14)
+        self._scroll.ensureVisible(round(self.picture.place(self.picture.current).center().x()), 10, 90, 0)
         step = self.picture.step
         waits = isinstance(step, MacroWait)
         self.editor.setVisible(not waits)

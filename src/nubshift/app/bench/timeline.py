@@ -20,8 +20,6 @@ from nubshift.model.sends import Send, Sends, SendText
 from nubshift.model.sentences import keys_of, send_name, sends_name
 from nubshift.model.slots import MACRO, index_of
 
-LEFT = 96.0
-LEAST = 76.0
 PER_MS = 0.16
 GRAB = 6.0
 TYPED_MS = 30
@@ -86,14 +84,24 @@ class MacroTimeline(PartPicture):
                 return 0
 
     def _width(self, step: MacroStep) -> float:
-        return max(LEAST, min(420.0, self.lasts(step) * PER_MS + 30))
+        return max(self._least, min(420.0, self.lasts(step) * PER_MS + 30))
 
     def _lefts(self) -> list[float]:
-        lefts, x = [], LEFT
+        lefts, x = [], self._left
         for step in self.macro.steps:
             lefts.append(x)
             x += self._width(step)
         return [*lefts, x]
+
+    @property
+    def _left(self) -> float:
+        """Room for the names of what is held."""
+        return text_width("mouse by 140, 0", SMALL) + 16
+
+    @property
+    def _least(self) -> float:
+        """A step can't be narrower than what it says."""
+        return text_width("wait 120 ms", SMALL) + 18
 
     @property
     def _head(self) -> float:
@@ -150,19 +158,19 @@ class MacroTimeline(PartPicture):
         lefts = self._lefts()
         painter.setFont(font(SMALL))
         painter.setPen(theme.quiet)
-        painter.drawText(QRectF(0, 4, LEFT - 10, self._head), Qt.AlignmentFlag.AlignVCenter, "steps")
+        painter.drawText(QRectF(0, 4, self._left - 10, self._head), Qt.AlignmentFlag.AlignVCenter, "steps")
         for index, step in enumerate(self.macro.steps):
             self._draw_block(painter, index, step)
         top = self._head + 12
         for row, (send, spans) in enumerate(self._lanes().items()):
             base = round(top + (row + 1) * self._pitch - 4) + 0.5
             painter.setPen(theme.quiet)
-            name = elided(send_name(self.stage.studio.profile, send), LEFT - 10, SMALL)
+            name = elided(send_name(self.stage.studio.profile, send), self._left - 10, SMALL)
             painter.drawText(
-                QRectF(0, base - self._pitch + 4, LEFT - 10, self._pitch - 4), Qt.AlignmentFlag.AlignVCenter, name
+                QRectF(0, base - self._pitch + 4, self._left - 10, self._pitch - 4), Qt.AlignmentFlag.AlignVCenter, name
             )
             painter.setPen(QPen(theme.line, 1))
-            painter.drawLine(QPointF(LEFT, base), QPointF(lefts[-1], base))
+            painter.drawLine(QPointF(self._left, base), QPointF(lefts[-1], base))
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(theme.output)
             for left, right in spans:

@@ -19,7 +19,6 @@ from nubshift.model.sentences import GESTURE_NAMES, sends_name
 from nubshift.model.slots import TOGETHER
 from nubshift.model.usage import combinations_of, look_up
 
-LEFT = 78.0
 RIGHT = 10.0
 GRAB = 8.0
 
@@ -53,6 +52,11 @@ class PressPicture(PartPicture):
         if self.stage.studio.part in GESTURE_NAMES and self.stage.studio.part not in there:
             there.append(self.stage.studio.part)
         return [name for name in GESTURE_NAMES if name in there] or ["press"]
+
+    @property
+    def _left(self) -> float:
+        """Room for the names of the lanes."""
+        return max(text_width(name, SMALL) for name in GESTURE_NAMES.values()) + 8
 
     @property
     def _pitch(self) -> float:
@@ -107,7 +111,7 @@ class PressPicture(PartPicture):
         return max(500.0, 1.9 * self.hold_at, 1.9 * self.double_within if self._has("double") else 0)
 
     def _x(self, ms: float) -> float:
-        return LEFT + 16 + ms / self._span * (self.width() - LEFT - RIGHT - 16)
+        return self._left + 16 + ms / self._span * (self.width() - self._left - RIGHT - 16)
 
     def _delays(self) -> dict[str, Delay]:
         bound = self.bound or Binding(self.control)
@@ -186,10 +190,10 @@ class PressPicture(PartPicture):
         theme, pitch = self.theme, self._pitch
         base = round(index * pitch + pitch - 4) + 0.5
         painter.setPen(theme.quiet)
-        text = elided(name, LEFT - 4, SMALL)
-        painter.drawText(QRectF(2, index * pitch, LEFT - 2, pitch), Qt.AlignmentFlag.AlignVCenter, text)
+        text = elided(name, self._left - 4, SMALL)
+        painter.drawText(QRectF(2, index * pitch, self._left - 2, pitch), Qt.AlignmentFlag.AlignVCenter, text)
         painter.setPen(QPen(theme.line, 1))
-        painter.drawLine(QPointF(LEFT, base), QPointF(self.width(), base))
+        painter.drawLine(QPointF(self._left, base), QPointF(self.width(), base))
 
     def _draw_gesture(self, painter: QPainter, gesture: str, index: int) -> None:
         theme, pitch = self.theme, self._pitch
@@ -215,7 +219,7 @@ class PressPicture(PartPicture):
                 room = self.width() - rect.right() - 6
                 where = QRectF(rect.right() + 5, rect.top(), room, rect.height())
                 if room < 40:
-                    where = QRectF(LEFT, rect.top(), rect.left() - LEFT - 6, rect.height())
+                    where = QRectF(self._left, rect.top(), rect.left() - self._left - 6, rect.height())
             painter.drawText(where, Qt.AlignmentFlag.AlignVCenter, elided(text, where.width(), SMALL))
             self._draw_gap(painter, gesture, start, index)
 

@@ -71,7 +71,7 @@ class StickTile(Tile):
         beside, above = 10.0, 6.0
         if isinstance(self._role, KeysRole):
             beside, above = cap_height() / 2 + 7, cap_height() / 2 + line_height(SMALL) + 2
-        radius = min((self.height() - top) / 2 - above - 2, self.width() / 2 - beside, 100.0)
+        radius = min((self.height() - top) / 2 - above - 2, self.width() / 2 - beside, 150.0)
         return QPointF(self.width() / 2, top + (self.height() - top) / 2), max(24.0, radius)
 
     @property
@@ -147,10 +147,14 @@ class StickTile(Tile):
         for place, sends in zip(places, what, strict=True):
             keys = keys_of(profile, sends)[:1]
             if keys:
-                width = cap_width(keys[0], self.stage.label_of(keys[0]))
-                if width < radius * 0.8:
+                code, label, state = self.caps(keys, not self.words.own)[0]
+                room = 2 * radius / max(3, role.columns) if isinstance(role, TilesRole) else radius * 0.6
+                if cap_width(code, label) > room:
+                    label = label.removeprefix("Num ")
+                width = cap_width(code, label)
+                if width <= room:
                     at = place - QPointF(width / 2, cap_height() / 2)
-                    draw_caps(painter, at.x(), at.y(), self.caps(keys, not self.words.own), self.theme)
+                    draw_caps(painter, at.x(), at.y(), [(code, label, state)], self.theme)
 
     def _draw_edges(self, painter: QPainter, centre: QPointF, radius: float) -> None:
         inner = radius * (self._feel.key_radius or 0.5)
@@ -173,7 +177,7 @@ class StickTile(Tile):
             sends = role.sends(direction)
             if not sends and (role.directions == 4 and "_" in direction):
                 continue
-            keys = keys_of(profile, sends)[:2]
+            keys = keys_of(profile, sends)[: 1 if "_" in direction else 2]
             dx, dy = OFFSETS[direction]
             at = QPointF(centre.x() + dx * radius, centre.y() + dy * radius)
             widths = sum(cap_width(key, self.stage.label_of(key)) + 5 for key in keys) - 5

@@ -63,7 +63,8 @@ def words_for(profile: Profile, layer: str, control: str, seat: str = "1") -> Wo
     others: Sends = tuple(s for s in sends if not isinstance(s, HoldLayer | ChangeLayer))
     names = ", ".join(_layer_name(profile, s.layer) for s in layers)
     rest = "; ".join(f"{SHORT[name]}: {sends_name(profile, what)}" for name, what in list(gestures.items())[1:])
-    if not others:
+    if layers and not keys_of(profile, others):
+        rest = "; ".join(part for part in (sends_name(profile, others) if others else "", rest) if part)
         how = HOW[layers[0].how] if layers and isinstance(layers[0], ChangeLayer) else "while held"
         return Words(found, own, f"Layer {names}", (), rest or how, elsewhere, marks)
     hint = "; ".join(part for part in (f"enters {names}" if layers else "", rest) if part)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtGui import QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
 from nubshift.app.bench.bench import Bench
@@ -16,8 +16,14 @@ from nubshift.app.map.key_list import KeyList
 from nubshift.app.map.menus import Menus
 from nubshift.app.map.rail import Rail
 from nubshift.app.map.touching import Touching
+from nubshift.app.painting.canvas import line_height
 from nubshift.app.recording import Recording
 from nubshift.app.stage import Stage
+
+PLAIN_LINE = 18.0
+"""Height of a line at the usual size of text; the widths below are meant for that."""
+KEYS_WIDTH, INSPECTOR_WIDTH = (0.17, 232, 300), (0.22, 304, 400)
+"""Share of the window, least and most, in pixels."""
 
 
 class MapWorkspace(QWidget):
@@ -28,7 +34,6 @@ class MapWorkspace(QWidget):
         self._stage = stage
         self.touch_selects = True
         self.keys = KeyList(stage)
-        self.keys.setFixedWidth(232)
         self.rail = Rail(stage.studio, stage.live, stage.look)
         self.hands = Hands(stage)
         self.bench = Bench(stage, recording)
@@ -37,7 +42,6 @@ class MapWorkspace(QWidget):
         self._pages.addWidget(self.hands)
         self._pages.addWidget(self.bench)
         self.inspector = Inspector(stage, run)
-        self.inspector.setFixedWidth(304)
         self.deeds = Deeds(stage.studio)
         self.menus = Menus(stage, self.hands, self.deeds, self)
         middle = QVBoxLayout()
@@ -60,9 +64,18 @@ class MapWorkspace(QWidget):
             signal.connect(self._show_page)
         stage.studio.edited.connect(lambda _: self._show_page())
 
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """The sides take their part of a wide window, and more of it with larger text."""
+        text = max(1.0, line_height() / PLAIN_LINE)
+        for side, (share, least, most) in ((self.keys, KEYS_WIDTH), (self.inspector, INSPECTOR_WIDTH)):
+            side.setFixedWidth(round(min(most, max(least, share * self.width())) * text))
+
     def _show_page(self) -> None:
         """The bench while a belt or a macro is looked at, else the hands."""
+        before = self._pages.currentWidget()
         self._pages.setCurrentWidget(self.bench if self.bench.wanted else self.hands)
+        if before is self.hands and self.bench.page is not None:
+            self.bench.page.picture.setFocus()
 
     def back_to_hands(self) -> None:
         """Leave the bench."""

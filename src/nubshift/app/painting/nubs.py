@@ -5,7 +5,7 @@ from __future__ import annotations
 from math import cos, radians, sin
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QPainter, QPen
+from PyQt6.QtGui import QFontMetricsF, QPainter, QPen
 
 from nubshift.app.theme import SMALL, Theme, faded, font
 from nubshift.model.controls import CONTROLS, FACE
@@ -31,8 +31,11 @@ def draw_nub(
         painter.setBrush(theme.input if depth >= 1 else faded(theme.input, 0.25 + 0.5 * depth))
         painter.drawEllipse(circle)
     painter.setPen(theme.on_input if depth >= 0.4 else theme.input)
-    painter.setFont(font(SMALL * 0.95 if radius >= RADIUS else SMALL * 0.85))
-    painter.drawText(circle, Qt.AlignmentFlag.AlignCenter, CONTROLS[control].mark)
+    mark = CONTROLS[control].mark
+    size = SMALL * 0.95 if radius >= RADIUS else SMALL * 0.85
+    room = 1.45 * radius / max(1.0, QFontMetricsF(font(size)).horizontalAdvance(mark))
+    painter.setFont(font(size * min(1.0, room)))
+    painter.drawText(circle, Qt.AlignmentFlag.AlignCenter, mark)
 
 
 def draw_face(painter: QPainter, centre: QPointF, place: int, down: bool, theme: Theme, radius: float = RADIUS) -> None:

@@ -32,7 +32,7 @@ def test_steering_with_the_mouse_on_the_round_marks(hand: Hand) -> None:
     assert isinstance(stick, StickTile)
     centre, radius = stick._plane()
     hand.bot.mousePress(stick, Qt.MouseButton.LeftButton, pos=centre.toPoint())
-    hand.bot.mouseMove(stick, centre.toPoint() - QPoint(0, round(radius)))
+    hand.bot.mouseMove(stick, centre.toPoint() - QPoint(0, round(radius * 0.8)))
     hand.until(lambda: hand.live.held == ("W",))
     hand.bot.mouseRelease(stick, Qt.MouseButton.LeftButton)
     hand.until(lambda: hand.live.held == ())

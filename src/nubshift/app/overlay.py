@@ -26,7 +26,7 @@ from nubshift.events import Surface
 from nubshift.model.controls import CONTROLS
 from nubshift.model.profile import BASE
 from nubshift.model.roles import BoardRole, MenuRole, Overlay, Role, TilesRole
-from nubshift.model.sends import Sends
+from nubshift.model.sends import SendKey, Sends
 from nubshift.model.sentences import keys_of, sends_name
 
 TOLD_MS = 1400
@@ -290,12 +290,13 @@ class PlayOverlay(QWidget):
     def _draw_entry(self, painter: QPainter, rect: QRectF, what: Sends, label: str, chosen: bool) -> None:
         theme, profile = self._theme, self._studio.profile
         keys = keys_of(profile, what)[:2]
-        name = label or (sends_name(profile, what) if what else "")
+        bare = all(isinstance(send, SendKey) for send in what)  # a bare key says all on its cap
+        name = label or ("" if bare else sends_name(profile, what))
         painter.setFont(font(BODY, bold=chosen))
         painter.setPen(theme.ink if chosen else theme.quiet)
         height = line_height(BODY)
-        roomy = bool(keys) and rect.height() >= cap_height() + height
-        top = rect.center().y() - (cap_height() + height if roomy else height) / 2
+        roomy = bool(keys) and (bare or rect.height() >= cap_height() + height)
+        top = rect.center().y() - (cap_height() + (height if name else 0) if roomy else height) / 2
         if roomy:
             state = CapState.HELD if any(key in self._live.held for key in keys) else CapState.REST
             caps = [(key, self._label_of(key), state) for key in keys]

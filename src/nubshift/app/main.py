@@ -47,8 +47,10 @@ def run(profile: Path | None, sources: Sequence[str], sink: str, theme: str | No
     studio = Studio(file, opened)
     link = Link(socket_path(), sources or DEFAULT_SOURCES, sink)
     window = MainWindow(studio, link, look, folder)
-    for trouble in troubles:
-        window.notices.tell("error", trouble)
+    for trouble in (*troubles, window.grasp.trouble):
+        if trouble:
+            window.notices.tell("error", trouble)
+    recall(window, settings, theme)
     link.refused.connect(lambda text: _refused(app, window, text))
     for number in (signal.SIGINT, signal.SIGTERM):
         signal.signal(number, lambda *_: window.close())
@@ -58,7 +60,26 @@ def run(profile: Path | None, sources: Sequence[str], sink: str, theme: str | No
     link.open()
     code = app.exec()
     settings.setValue(LAST, str(studio.file.path))
+    remember(window, settings)
     return code
+
+
+def recall(window: MainWindow, settings: QSettings, theme: str | None) -> None:
+    """The window as it was left: its theme (unless one was asked for), what is shown and heard, what touching does."""
+    window.overlay.on = settings.value("shown over the game", True, bool)
+    window.sounds.on = settings.value("sound with each layer", False, bool)
+    window.map.touch_selects = settings.value("touching selects", True, bool)
+    if theme is None:
+        window.look.want(settings.value("theme", "", str) or None)
+    window.actions_table.refresh()
+
+
+def remember(window: MainWindow, settings: QSettings) -> None:
+    """Keep what `recall` brings back."""
+    settings.setValue("shown over the game", window.overlay.on)
+    settings.setValue("sound with each layer", window.sounds.on)
+    settings.setValue("touching selects", window.map.touch_selects)
+    settings.setValue("theme", window.look.wanted or "")
 
 
 def _refused(app: QApplication, window: MainWindow, text: str) -> None:

@@ -87,6 +87,10 @@ class Seat(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
     joins: tuple[Join, ...] = ()
 
 
+ONE_SEAT: tuple[Seat, ...] = (Seat("1"),)
+"""What most profiles have; this very object is left out of files."""
+
+
 class BeltEntry(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
     """One entry of a belt; a `skip`ped one is passed over."""
 
@@ -324,7 +328,7 @@ class Profile(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True)
     version: Literal[3]
     game: Game
     commands: tuple[Command, ...] = ()
-    seats: tuple[Seat, ...] = (Seat("1"),)
+    seats: tuple[Seat, ...] = ONE_SEAT
     layers: tuple[Layer, ...] = (Layer(BASE, "Base"),)
     belts: tuple[Belt, ...] = ()
     macros: tuple[Macro, ...] = ()

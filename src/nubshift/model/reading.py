@@ -13,6 +13,7 @@ from nubshift.model.migration import migrated
 from nubshift.model.profile import (
     BASE,
     FORMAT,
+    ONE_SEAT,
     VERSION,
     Belt,
     Binding,
@@ -108,7 +109,7 @@ def _profile(document: dict[str, Any], problems: list[Problem]) -> Profile | Non
         problems.append(Problem("game", "is missing; expected an object with a title"))
     game = _part(document.get("game", {"title": ""}), Game, "game", problems)
     commands = tuple(_parts(document, "commands", Command, problems))
-    seats = tuple(_parts(document, "seats", Seat, problems)) if "seats" in document else (Seat("1"),)
+    seats = tuple(_parts(document, "seats", Seat, problems)) if "seats" in document else ONE_SEAT
     layers = (
         tuple(_layers(_list(document, "layers", problems), problems))
         if "layers" in document

@@ -20,6 +20,9 @@ PADS = {"none": "no pad", "full": "a pad with two sticks", "simple": "a simple p
 FORMS = {"keys": "keys", "pad": "pad buttons"}
 
 
+MOST_SEATS = 4
+
+
 class ProfilePanel(Panel):
     """Settings of the whole profile."""
 
@@ -49,6 +52,11 @@ class ProfilePanel(Panel):
         self.heading("Players")
         self.seats = Choices("Players", {"1": "one", "2": "two", "3": "three", "4": "four"}, self._seats)
         self.add(self.seats)
+        self.names: list[TextRow] = []
+        for number in range(MOST_SEATS):
+            row = TextRow(f"Player {number + 1}", partial(self._name_seat, number), "a name")
+            self.names.append(row)
+            self.add(row)
         self.refresh()
 
     def refresh(self) -> None:
@@ -65,6 +73,10 @@ class ProfilePanel(Panel):
         self.toggles.setChecked(profile.habits.holds_toggle)
         self.one.setChecked(profile.habits.one_to_one)
         self.seats.show_choice(str(len(profile.seats)))
+        for number, name_row in enumerate(self.names):
+            there = number < len(profile.seats) > 1
+            name_row.setVisible(there)
+            name_row.show_text(profile.seats[number].name if there else "")
 
     def _game(self, words: str, merge: str = "", **values: Any) -> None:
         studio = self.stage.studio
@@ -77,6 +89,12 @@ class ProfilePanel(Panel):
     def _habit(self, title: str, merge: str = "", **values: Any) -> None:
         studio = self.stage.studio
         studio.edit(title, lambda profile: replace(profile, habits=replace(profile.habits, **values)), merge)
+
+    def _name_seat(self, number: int, name: str) -> None:
+        """Another name for a player."""
+        seats = list(self.stage.studio.profile.seats)
+        seats[number] = replace(seats[number], name=name[:200])
+        self.stage.studio.edit(f"Player {name}", lambda profile: replace(profile, seats=tuple(seats)))
 
     def _seats(self, count: str) -> None:
         """As many seats; what a seat that goes away did is kept out of the way with it."""

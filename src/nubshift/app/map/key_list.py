@@ -347,11 +347,12 @@ class RowPainter(QStyledItemDelegate):
             painter.drawRoundedRect(QRectF(x, top, cap_width("", ""), cap_height()), 4, 4)
             x += cap_width("", "") + 5
         right = self._controls(painter, rect, row)
-        if "same key" in self._model.warnings.get(row.id, ""):
+        mark = _mark(self._model.warnings.get(row.id, ""))
+        if mark:
             painter.setFont(font(SMALL))
             painter.setPen(theme.output)
-            right -= text_width("twice", SMALL) + 6
-            painter.drawText(QRectF(right, rect.top(), 60, rect.height()), Qt.AlignmentFlag.AlignVCenter, "twice")
+            right -= text_width(mark, SMALL) + 6
+            painter.drawText(QRectF(right, rect.top(), 80, rect.height()), Qt.AlignmentFlag.AlignVCenter, mark)
         listening = self._listening(row)
         painter.setFont(font(BODY))
         sent = bool(self._model.slots.get(row.id))
@@ -394,6 +395,13 @@ class RowPainter(QStyledItemDelegate):
         room = rect.width() - 60
         text = elided(row.text, room)
         painter.drawText(QRectF(left + 32, rect.top(), room, rect.height()), Qt.AlignmentFlag.AlignVCenter, text)
+
+
+def _mark(warning: str) -> str:
+    """What is wrong with a command in a word or two; that nothing sends it is shown by its empty ring."""
+    if "same key" in warning:
+        return "twice"
+    return "no way in" if "nothing leads to" in warning else ""
 
 
 class AddField(QLineEdit):

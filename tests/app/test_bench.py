@@ -28,7 +28,7 @@ from nubshift.model.sends import SendBelt, SendCommand, SendMacro
 from nubshift.model.slots import Slot
 from nubshift.model.writing import profile_text
 from tests.app.conftest import Hand, take_from_menu
-from tests.app.test_editors import drag
+from tests.app.editing import drag
 from tests.support.processes import Game
 from tests.support.profiles import made, sends
 

@@ -10,7 +10,7 @@ from collections import Counter
 from collections.abc import Callable
 
 from PyQt6.QtCore import QPoint, Qt
-from PyQt6.QtWidgets import QApplication, QMenu, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from nubshift.model import edits
 from nubshift.model.profile import BASE
@@ -18,7 +18,7 @@ from nubshift.model.roles import KeysRole, MouseRole
 from nubshift.model.sends import HoldLayer, SendCommand
 from nubshift.model.slots import Slot
 from nubshift.model.usage import feel_for, slots_by_command
-from tests.app.conftest import Hand
+from tests.app.conftest import Hand, take_from_menu
 from tests.support.processes import Game
 
 MOST = 80
@@ -69,18 +69,7 @@ class Player:
     def take(self, *path: str) -> None:
         """A click for each menu on the way."""
         self.count(len(path))
-        menu = QApplication.activePopupWidget()
-        assert isinstance(menu, QMenu)
-        for word in path:
-            action = next(a for a in menu.actions() if a.text() == word)
-            inner = action.menu()
-            if inner is None:
-                action.trigger()
-            else:
-                menu = inner
-        popup = QApplication.activePopupWidget()
-        if popup is not None:
-            popup.close()
+        take_from_menu(self.hand, *path)
 
     def push(self, control: str, x: float = 1.0, y: float = 0.0, until: Callable[[], object] = lambda: True) -> None:
         """One press or push of the controller, and the hand comes back."""

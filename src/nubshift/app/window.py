@@ -12,12 +12,13 @@ from nubshift.app.actions import ActionTable, Entry, always
 from nubshift.app.asking import Asker
 from nubshift.app.beginning import NewProfile
 from nubshift.app.capture import KeyCapture
+from nubshift.app.controller_menu import ControllerMenu
 from nubshift.app.finder import Finder
 from nubshift.app.focus import FocusGuard
 from nubshift.app.keyboard import KeyboardPicker
 from nubshift.app.labels import KeyLabels
 from nubshift.app.link import Link
-from nubshift.app.live import FIRST, Live
+from nubshift.app.live import Live
 from nubshift.app.map.workspace import MapWorkspace
 from nubshift.app.notices import NoticeBar
 from nubshift.app.now import NowStrip
@@ -33,7 +34,7 @@ from nubshift.app.stage import Stage, Wishes
 from nubshift.app.steer import Steering
 from nubshift.app.studio import Armed, Studio
 from nubshift.app.theme import Look
-from nubshift.app.top import SINK_WORDS, TopBar
+from nubshift.app.top import TopBar
 from nubshift.model.changes import Changes
 from nubshift.model.profile import SUFFIX
 from nubshift.model.slots import BELT, MACRO
@@ -84,6 +85,7 @@ class MainWindow(QMainWindow):
         self.capture = KeyCapture(app, studio, self.recording)
         self.actions_table = ActionTable(self)
         self._add_actions()
+        self._controllers = ControllerMenu(studio, link, self.actions_table, self)
         self._profiles = ProfileMenu(self.shelf, studio, look, self.actions_table, self)
         self._connect(wishes)
         self._show_titles()
@@ -124,7 +126,7 @@ class MainWindow(QMainWindow):
         self.top.find_wanted.connect(self.search)
         self.top.menu_wanted.connect(self._show_menu)
         self.top.profile_menu_wanted.connect(self._profiles.show)
-        self.top.controller_menu_wanted.connect(self._controller_menu)
+        self.top.controller_menu_wanted.connect(self._controllers.show)
 
     # The runner
 
@@ -328,42 +330,6 @@ class MainWindow(QMainWindow):
             self.map.keys.take_text(path.read_text("utf-8-sig"))
         except (OSError, UnicodeDecodeError) as error:
             self.notices.tell("error", f"{path}: the key list can't be read: {error}.")
-
-    # Controllers
-
-    def _controller_menu(self, at: QPoint) -> None:
-        menu = QMenu(self)
-        status = self.link.status
-        if status is not None:
-            why = menu.addAction(f"{SINK_WORDS.get(status.sink, status.sink)}: {status.reason}")
-            if why is not None:
-                why.setEnabled(False)
-            menu.addSeparator()
-        if status is not None:
-            self._put_controllers(menu, status, FIRST, status.controller)
-            for number, seat in enumerate(self.studio.profile.seats[1:], 2):
-                inner = QMenu(f"For {seat.name or f'player {number}'}", menu)
-                self._put_controllers(inner, status, seat.id, status.seats.get(seat.id, ""))
-                menu.addMenu(inner)
-        menu.addSeparator()
-        for action in self.actions_table.menu(["play", "touch"], menu).actions():
-            menu.addAction(action)
-        menu.popup(at)
-
-    def _put_controllers(self, menu: QMenu, status: Status, seat: str, present: str) -> None:
-        """What could be in a seat, and for further seats nothing."""
-        for controller in status.controllers:
-            text = controller.name + (" (simulated)" if controller.simulated else "")
-            action = menu.addAction(f"{text}: {controller.trouble}" if controller.trouble else text)
-            if action is not None:
-                action.setCheckable(True)
-                action.setChecked(controller.id == present)
-                action.setEnabled(not controller.trouble)
-                action.triggered.connect(lambda _=False, chosen=controller.id: self._send(Choose(chosen, seat)))
-        if seat != FIRST:
-            none = menu.addAction("nothing")
-            if none is not None:
-                none.triggered.connect(lambda _=False: self._send(Choose("", seat)))
 
     # Finding
 

@@ -7,9 +7,9 @@ from collections.abc import Sequence
 from msgspec.structs import replace
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen
-from PyQt6.QtWidgets import QApplication, QSizePolicy
+from PyQt6.QtWidgets import QSizePolicy
 
-from nubshift.app.editors.picture import PartPicture
+from nubshift.app.bench.picture import BenchPicture
 from nubshift.app.painting.canvas import draw_focus, elided, line_height
 from nubshift.app.painting.caps import cap_height, draw_caps
 from nubshift.app.stage import Stage
@@ -24,13 +24,12 @@ GAP = 8.0
 LEFT = 4.0
 
 
-class BeltStrip(PartPicture):
+class BeltStrip(BenchPicture):
     """Entries side by side, on further lines where there are many. A card is dragged to another place."""
 
     def __init__(self, stage: Stage, belt: str) -> None:
-        super().__init__(stage, f"{BELT}{belt}", "")
+        super().__init__(stage, f"{BELT}{belt}")
         self._id = belt
-        self._pressed: tuple[int, QPointF] | None = None
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         stage.live.belts_changed.connect(self.update)
         self.refresh()
@@ -41,22 +40,8 @@ class BeltStrip(PartPicture):
         return self.stage.studio.profile.belt(self._id) or Belt(self._id, "", (BeltEntry(()),))
 
     @property
-    def at(self) -> int:
-        """The number of the entry chosen."""
-        return max(0, index_of(self.current))
-
-    @property
     def _height(self) -> float:
         return line_height(SMALL) + cap_height() + line_height(BODY) + 26
-
-    def choose(self, part: str) -> None:
-        """Select an entry; the belt stays what is looked at."""
-        studio = self.stage.studio
-        if studio.part != part:
-            studio.disarm()
-            studio.part = part
-            studio.selected_changed.emit()
-        self.refresh()
 
     def parts(self) -> Sequence[str]:
         """The entries."""
@@ -202,14 +187,8 @@ class BeltStrip(PartPicture):
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         """Drag the card along."""
-        if event is None or self._pressed is None:
-            return
-        index, start = self._pressed
-        to = self._index_at(event.position())
-        far = (event.position() - start).manhattanLength() > QApplication.startDragDistance()
-        if far and 0 <= to < len(self.belt.entries) and to != index:
-            self.shift(index, to)
-            self._pressed = (to, event.position())
+        if event is not None:
+            self.drag_to(event.position())
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         """Let it go."""

@@ -7,9 +7,8 @@ from collections.abc import Sequence
 from msgspec.structs import replace
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen
-from PyQt6.QtWidgets import QApplication
 
-from nubshift.app.editors.picture import PartPicture
+from nubshift.app.bench.picture import BenchPicture
 from nubshift.app.painting.canvas import draw_focus, elided, line_height, text_width
 from nubshift.app.painting.caps import cap_height, draw_caps
 from nubshift.app.stage import Stage
@@ -26,14 +25,13 @@ TYPED_MS = 30
 """How long one typed character takes."""
 
 
-class MacroTimeline(PartPicture):
+class MacroTimeline(BenchPicture):
     """Steps in a row, as wide as they last; below, what is held. The right edge of a wait or a tap is dragged."""
 
     def __init__(self, stage: Stage, macro: str) -> None:
-        super().__init__(stage, f"{MACRO}{macro}", "")
+        super().__init__(stage, f"{MACRO}{macro}")
         self._id = macro
         self._edge = -1
-        self._pressed: tuple[int, QPointF] | None = None
         self.setMouseTracking(True)
         self.refresh()
 
@@ -41,11 +39,6 @@ class MacroTimeline(PartPicture):
     def macro(self) -> Macro:
         """The macro, or an empty one while it is being taken out."""
         return self.stage.studio.profile.macro(self._id) or Macro(self._id, "", (MacroWait(100),))
-
-    @property
-    def at(self) -> int:
-        """The number of the step chosen."""
-        return max(0, index_of(self.current))
 
     @property
     def step(self) -> MacroStep:
@@ -60,15 +53,6 @@ class MacroTimeline(PartPicture):
         """What a step holds; a wait holds nothing."""
         steps, index = self.macro.steps, index_of(part)
         return getattr(steps[index], "what", ()) if 0 <= index < len(steps) else ()
-
-    def choose(self, part: str) -> None:
-        """Select a step; the macro stays what is looked at."""
-        studio = self.stage.studio
-        if studio.part != part:
-            studio.disarm()
-            studio.part = part
-            studio.selected_changed.emit()
-        self.refresh()
 
     # Times and places
 
@@ -266,12 +250,7 @@ class MacroTimeline(PartPicture):
             left = self._lefts()[self._edge]
             self.stretch(self._edge, round((event.position().x() + 3 - left - 30) / PER_MS / 10) * 10)
         elif self._pressed is not None:
-            index, start = self._pressed
-            to = index_of(self.part_at(event.position()))
-            far = (event.position() - start).manhattanLength() > QApplication.startDragDistance()
-            if far and to >= 0 and to != index:
-                self.shift(index, to)
-                self._pressed = (to, event.position())
+            self.drag_to(event.position())
         else:
             near = self._edge_at(event.position()) >= 0
             self.setCursor(Qt.CursorShape.SplitHCursor if near else Qt.CursorShape.ArrowCursor)

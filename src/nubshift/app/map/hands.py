@@ -7,7 +7,8 @@ from PyQt6.QtGui import QDragEnterEvent, QDragLeaveEvent, QDropEvent, QPainter, 
 from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 
 from nubshift.app.map.stick_tile import StickTile
-from nubshift.app.map.tiles import ButtonTile, CellTile, HubTile, LineTile, MotionTile, Tile
+from nubshift.app.map.tile import Tile
+from nubshift.app.map.tiles import ButtonTile, CellTile, HubTile, LineTile, MotionTile
 from nubshift.app.painting.canvas import Canvas, line_height
 from nubshift.app.stage import CONTROL_MIME, Stage
 from nubshift.app.theme import SMALL, Look, font

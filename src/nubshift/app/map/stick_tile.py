@@ -8,7 +8,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QKeyEvent, QPainter, QPen
 
 from nubshift.app.editors.planes import OFFSETS
-from nubshift.app.map.tiles import PAD, Tile
+from nubshift.app.map.tile import PAD, Tile
 from nubshift.app.painting.canvas import elided, line_height, text_width
 from nubshift.app.painting.caps import cap_height, cap_width, draw_caps
 from nubshift.app.painting.nubs import RADIUS, draw_nub

@@ -177,7 +177,7 @@ class Hands(QWidget):
         for reach in OTHERS:
             lane = self.lanes[reach]
             lane.setVisible(self._dragging or lane.row.count() > 0)
-            lane.setMinimumHeight(48)
+            lane.setMinimumHeight(0 if lane.row.count() else 48)
         self._others.setVisible(any(not self.lanes[reach].isHidden() for reach in OTHERS))
 
     def _rebuild(self) -> None:
@@ -207,12 +207,12 @@ class Hands(QWidget):
 
     def _fill(self, row: QHBoxLayout, controls: list[str]) -> None:
         for control in controls:
-            row.addWidget(self._plain(control), 3 if kind_of(control) is Kind.MOTION else 1)
+            row.addWidget(self._plain(control, small=True), 3 if kind_of(control) is Kind.MOTION else 1)
 
-    def _plain(self, control: str) -> Tile:
+    def _plain(self, control: str, small: bool = False) -> Tile:
         match kind_of(control):
             case Kind.STICK:
-                return self._tile(StickTile(self._stage, control))
+                return self._tile(StickTile(self._stage, control, small))
             case Kind.MOTION:
                 return self._tile(MotionTile(self._stage, control))
             case _:

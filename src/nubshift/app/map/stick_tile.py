@@ -44,7 +44,8 @@ TILT = {
 class StickTile(Tile):
     """A stick. On a simulated pad the nub in the plane is moved with the mouse, or with Shift and the arrows."""
 
-    def __init__(self, stage: Stage, control: str) -> None:
+    def __init__(self, stage: Stage, control: str, small: bool = False) -> None:
+        self.small = small
         self._feel: Feel = feel_for(stage.studio.profile, stage.studio.layer, control, stage.studio.seat)
         self._respond: Response = response(self._feel)
         self._tilt: dict[int, tuple[float, float]] = {}
@@ -62,8 +63,8 @@ class StickTile(Tile):
         return QSize(190, 220)
 
     def minimumSizeHint(self) -> QSize:
-        """The least at which the plane can be read."""
-        return QSize(150, 170)
+        """The least at which the plane can be read; where there is little room, at which it can be seen."""
+        return QSize(110, 96) if self.small else QSize(150, 170)
 
     def _plane(self) -> tuple[QPointF, float]:
         """Its centre and radius: as large as the caps on its rim and the names beyond them allow."""

@@ -146,6 +146,10 @@ class LineTile(Tile):
         """One line of caps."""
         return QSize(120, round(cap_height() + 18))
 
+    def minimumSizeHint(self) -> QSize:
+        """It can't be lower than its line."""
+        return QSize(60, self.sizeHint().height())
+
     def nub_centre(self) -> QPointF:
         """At the left, in the middle."""
         return QPointF(PAD + RADIUS, self.height() / 2)
@@ -176,6 +180,10 @@ class MotionTile(Tile):
     def sizeHint(self) -> QSize:
         """One line."""
         return QSize(160, round(2 * RADIUS + 20))
+
+    def minimumSizeHint(self) -> QSize:
+        """It can't be lower than its mark."""
+        return self.sizeHint()
 
     def nub_centre(self) -> QPointF:
         """At the left, in the middle."""

@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent, QResizeEvent
-from PyQt6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QStackedWidget, QVBoxLayout, QWidget
 
 from nubshift.app.bench.bench import Bench
 from nubshift.app.map.deeds import Deeds
@@ -39,7 +39,13 @@ class MapWorkspace(QWidget):
         self.bench = Bench(stage, recording)
         self.bench.left.connect(self.back_to_hands)
         self._pages = QStackedWidget()
-        self._pages.addWidget(self.hands)
+        self._area = QScrollArea()  # only where hands have more places than there is room for
+        self._area.setFrameShape(QFrame.Shape.NoFrame)
+        self._area.setWidgetResizable(True)
+        self._area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self._area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self._area.setWidget(self.hands)
+        self._pages.addWidget(self._area)
         self._pages.addWidget(self.bench)
         self.inspector = Inspector(stage, run)
         self.deeds = Deeds(stage.studio)
@@ -72,9 +78,12 @@ class MapWorkspace(QWidget):
 
     def _show_page(self) -> None:
         """The bench while a belt or a macro is looked at, else the hands."""
+        tile = self.hands.tiles.get(self._stage.studio.control)
+        if tile is not None:
+            self._area.ensureWidgetVisible(tile, 0, 12)
         before = self._pages.currentWidget()
-        self._pages.setCurrentWidget(self.bench if self.bench.wanted else self.hands)
-        if before is self.hands and self.bench.page is not None:
+        self._pages.setCurrentWidget(self.bench if self.bench.wanted else self._area)
+        if before is self._area and self.bench.page is not None:
             self.bench.page.picture.setFocus()
 
     def back_to_hands(self) -> None:

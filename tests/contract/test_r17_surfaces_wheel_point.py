@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from nubshift.events import Wheel
 from nubshift.feel.cells import grid_line, slice_at
 from nubshift.model.roles import BoardRole, MenuEntry, MenuRole, PointerRole, ScrollRole, TilesRole
-from nubshift.model.sends import SendPoint, SendScroll, SendWheel, Turbo
+from nubshift.model.sends import SendPoint, SendScroll, SendWheel, ShowAll, Turbo
 from tests.support.playing import MS, Desk, moved
 from tests.support.profiles import made, sends
 
@@ -264,3 +264,23 @@ def test_relative_a_touch_pad_moves_the_mouse_by_what_changes() -> None:
 
 def test_a_button_puts_the_cursor_on_a_point() -> None:
     assert Desk(made({"base": {"south": SendPoint(0.25, 0.75)}})).play("0 south 10 -south") == ["0 point 0.25,0.75"]
+
+
+def test_the_picture_of_everything_is_asked_for_as_long_as_any_hold_of_it_lasts() -> None:
+    desk = Desk(made({"base": {"south": ShowAll(), "east": {"hold": (ShowAll(),)}}}))
+
+    def shown() -> list[str]:
+        return [surface.use for surface in desk.engine.surfaces]
+
+    desk.at(0, south=1)
+    assert shown() == ["all"]
+    desk.at(10 * MS, east=1)
+    desk.at(300 * MS, south=0)
+    assert shown() == ["all"]  # the other one still holds it
+    desk.at(400 * MS, east=0)
+    assert shown() == []
+    desk.at(500 * MS, south=1)
+    desk.stop(600 * MS)
+    assert shown() == []
+    desk.resume(700 * MS)
+    assert shown() == []

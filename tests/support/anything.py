@@ -85,6 +85,7 @@ others: st.SearchStrategy[s.Send] = st.one_of(
     st.builds(s.Gyro, st.sampled_from(("pause", "resume", "toggle", "recentre"))),
     st.builds(s.SendPoint, st.just(0.5), st.just(0.25)),
     st.just(s.SendNothing()),
+    st.just(s.ShowAll()),
 )
 
 

@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import QApplication
 from nubshift.app.stage import CONTROL_MIME
 from nubshift.model import edits
 from nubshift.model.controls import Reach
-from nubshift.model.profile import BASE, Seat
+from nubshift.model.profile import BASE, Binding, Seat
 from nubshift.model.reach import read_reach
 from nubshift.model.sends import HoldLayer, SendCommand, SendKey
 from nubshift.model.slots import Slot
@@ -260,3 +260,26 @@ def test_commands_marked_as_needed_together(hand: Hand) -> None:
     hand.choose(hand.window.map.inspector.clash, "put it on lower right grip")
     hand.until(lambda: reason not in hand.tile(mark.control).accessibleName())
     assert on(hand, "right_grip_2") in ((SendCommand("pack"),), (SendCommand("hop"),))
+
+
+def test_a_combination_of_the_base_shows_through_and_can_be_changed_in_a_layer(hand: Hand) -> None:
+    pair = "left_bumper+right_bumper"
+    hand.studio.set_sends(hand.studio.slot(pair), sends("Y"))
+    hand.studio.show_layer("aim")
+    hand.studio.select(pair)
+    assert hand.panel.picture.accessibleName().endswith(": Y")
+    assert hand.panel.picture.inherited
+    hand.studio.arm(hand.studio.slot(pair))
+    hand.press(Qt.Key.Key_U)
+    assert on(hand, pair, "aim") == sends("U")
+    assert on(hand, pair) == sends("Y")
+
+
+def test_a_command_given_to_a_button_that_is_only_tapped_takes_the_place_of_the_tap(hand: Hand) -> None:
+    hand.studio.edit("tap", lambda profile: edits.with_binding(profile, BASE, Binding("east", tap=sends("Y"))))
+    hand.studio.arm_command("sing")
+    hand.steer("east", 1)
+    hand.until(lambda: hand.studio.armed_command is None or hand.studio.armed_command != "sing")
+    binding = hand.studio.profile.layers[0].binding("east")
+    assert binding is not None
+    assert binding.gestures == {"tap": (SendCommand("sing"),)}

@@ -13,13 +13,12 @@ from nubshift.app.timing import once
 from nubshift.model import edits
 from nubshift.model.entries import Entries, entries_in, with_core
 from nubshift.model.keys import label
-from nubshift.model.part import DIRECTIONS
 from nubshift.model.profile import GESTURES, Binding, Command, Profile
 from nubshift.model.sends import Send, SendCommand, SendKey, Sends
 from nubshift.model.sentences import assign_title
 from nubshift.model.slots import BELT, MACRO, TOGETHER, Slot
 from nubshift.model.store import ProfileFile
-from nubshift.model.usage import look_up, slots_by_command
+from nubshift.model.usage import combinations_of, look_up, slots_by_command
 
 LISTEN_MS = 5000
 """How long an armed slot listens (N20)."""
@@ -59,7 +58,7 @@ class Studio(Desk):
 
     def arm_control(self, control: str, part: str = "") -> None:
         """Let a control listen for the key it shall send instead of what it sends first now."""
-        slot = self.slot(control, part)
+        slot = self.slot(control, part or self.main_part(control))
         self.arm(slot, 0 if self.shown_sends(slot) else None)
 
     def arm_command(self, command: str) -> None:
@@ -155,6 +154,12 @@ class Studio(Desk):
             return ()
         return edits.sends_of(self.profile, source)
 
+    def main_part(self, control: str) -> str:
+        """The gesture that a key given to a button is meant for: its press, unless it has only others."""
+        source = self._source(self.slot(control)) or self.slot(control)
+        bound = edits.bound(self.profile, source)
+        return next(iter(bound.gestures), "press") if bound is not None else "press"
+
     def set_sends(self, slot: Slot, sends: Sends, first: Callable[[Profile], Profile] | None = None) -> None:
         """Let a slot send exactly this; see `brought` and `fill`."""
         named = first(self.profile) if first is not None else self.profile
@@ -180,12 +185,22 @@ class Studio(Desk):
 
     def _source(self, slot: Slot) -> Slot | None:
         """The slot of a lower layer that shows through here, or None if this layer sets the control itself."""
-        if not slot.layer or slot.control.startswith((BELT, MACRO)) or TOGETHER in slot.control:
+        if not slot.layer or slot.control.startswith((BELT, MACRO)):
             return None
+        if TOGETHER in slot.control:
+            return self._combination_source(slot)
         found = look_up(self.profile, slot.layer, slot.control, slot.seat)
         if found is None or found.layer.id == slot.layer:
             return None
         return replace_layer(slot, found.layer.id)
+
+    def _combination_source(self, slot: Slot) -> Slot | None:
+        """The same for controls pressed together."""
+        wanted = set(slot.control.split(TOGETHER))
+        for layer, together in combinations_of(self.profile, slot.layer, min(wanted), slot.seat):
+            if set(together.controls) == wanted and layer.id != slot.layer:
+                return replace_layer(slot, layer.id)
+        return None
 
     # Commands and touches
 
@@ -214,19 +229,3 @@ class Studio(Desk):
 def replace_layer(slot: Slot, layer: str) -> Slot:
     """The same slot in another layer."""
     return Slot(layer, slot.control, slot.part, slot.seat)
-
-
-def first_part(binding: Binding | None) -> str:
-    """The part of a binding that a person would look at first."""
-    if binding is None:
-        return "press"
-    if binding.gestures:
-        return next(iter(binding.gestures))
-    role = binding.role
-    if role is not None:
-        for name in ("cells", "entries"):
-            if hasattr(role, name):
-                return f"role.{name}[0]" + (".what" if name == "entries" else "")
-        if hasattr(role, DIRECTIONS[0]):
-            return "role.up"
-    return "bands[0].what" if binding.bands else "out" if binding.out else "press"

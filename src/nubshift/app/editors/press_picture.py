@@ -15,6 +15,7 @@ from nubshift.model import edits, parameters
 from nubshift.model.delays import Delay, delays
 from nubshift.model.edits import Bound
 from nubshift.model.profile import Binding
+from nubshift.model.sends import Sends
 from nubshift.model.sentences import GESTURE_NAMES, sends_name
 from nubshift.model.slots import TOGETHER
 from nubshift.model.usage import combinations_of, look_up
@@ -41,7 +42,9 @@ class PressPicture(PartPicture):
         """What the button does in the layer shown, wherever it comes from."""
         studio = self.stage.studio
         if TOGETHER in self.control:
-            return edits.bound(studio.profile, self.slot("press"))
+            names = set(self.control.split(TOGETHER))
+            found_ = combinations_of(studio.profile, studio.layer, min(names), studio.seat)
+            return next((together for _, together in found_ if set(together.controls) == names), None)
         found = look_up(studio.profile, studio.layer, self.control, studio.seat)
         return found.binding if found else None
 
@@ -52,6 +55,16 @@ class PressPicture(PartPicture):
         if self.stage.studio.part in GESTURE_NAMES and self.stage.studio.part not in there:
             there.append(self.stage.studio.part)
         return [name for name in GESTURE_NAMES if name in there] or ["press"]
+
+    def sends(self, part: str) -> Sends:
+        """What a gesture sends, also where that falls through."""
+        bound = self.bound
+        return getattr(bound, part, ()) if bound is not None else ()
+
+    @property
+    def inherited(self) -> bool:
+        """Whether a layer below says all this."""
+        return self.bound is not None and edits.bound(self.stage.studio.profile, self.slot("press")) is None
 
     @property
     def _left(self) -> float:
@@ -204,15 +217,19 @@ class PressPicture(PartPicture):
         for start, until in self._bars(gesture):
             rect = QRectF(self._x(start), index * pitch + 4, max(4.0, self._x(until) - self._x(start)), pitch - 8)
             wide = rect.width() > min(50, text_width(text, SMALL) + 12)
-            if sends:
+            faint = self.inherited
+            if sends and not faint:
                 painter.setPen(Qt.PenStyle.NoPen)
                 painter.setBrush(theme.output)
+            elif sends:
+                painter.setPen(QPen(theme.output, 1, Qt.PenStyle.DashLine))
+                painter.setBrush(faded(theme.output, 0.15))
             else:
                 painter.setPen(QPen(theme.quiet, 1, Qt.PenStyle.DashLine))
                 painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRoundedRect(rect, 3, 3)
             if wide:
-                painter.setPen(theme.on_output if sends else theme.quiet)
+                painter.setPen(theme.on_output if sends and not faint else theme.quiet)
                 where = rect.adjusted(7, 0, -5, 0)
             else:
                 painter.setPen(theme.ink if sends else theme.quiet)

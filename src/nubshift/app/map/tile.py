@@ -175,10 +175,8 @@ class Tile(Canvas):
         if kind_of(self.control) not in (Kind.BUTTON, Kind.TRIGGER):
             return
         studio = self.stage.studio
-        binding = self.words.binding
-        gestures = binding.gestures if binding is not None else {}
-        part = studio.part if studio.part in gestures else next(iter(gestures), "press")
-        studio.arm_control(self.control, part)
+        there = self.words.binding.gestures if self.words.binding is not None else {}
+        studio.arm_control(self.control, studio.part if studio.part in there else "")
 
     def on_hand(self, position: QPointF) -> bool:
         """Whether a position lies on the round part."""
@@ -275,8 +273,9 @@ class Tile(Canvas):
 
     def drop_command(self, command: str, position: QPointF) -> None:
         """Let the control send `command`."""
-        self.stage.studio.select(self.control)
-        self.stage.studio.set_sends(self.stage.studio.slot(self.control), (SendCommand(command),))
+        studio = self.stage.studio
+        studio.select(self.control)
+        studio.set_sends(studio.slot(self.control, studio.main_part(self.control)), (SendCommand(command),))
 
 
 def _far(way: QPointF) -> bool:

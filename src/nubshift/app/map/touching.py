@@ -43,7 +43,7 @@ class Touching(QObject):
             return
         part = self._part(control)
         if studio.armed_command is not None:
-            studio.touched(studio.slot(control, part))
+            studio.touched(studio.slot(control, part or studio.main_part(control)))
         elif studio.armed_touch:
             self._answer(studio.armed_touch, control)
         elif studio.subject.startswith((BELT, MACRO)):

@@ -115,7 +115,7 @@ class Diamond(Canvas):
         """The whole lies in a corner, where no cell is."""
         if self._hub is not None:
             size = self._hub.sizeHint()
-            self._hub.setGeometry(6, self.height() - size.height() - 6, size.width(), size.height())
+            self._hub.setGeometry(1, self.height() - size.height() - 4, size.width(), size.height())
 
     def draw(self, painter: QPainter) -> None:
         """The ground; in a layer the cells that it changes have their own."""

@@ -119,7 +119,7 @@ class HubTile(Tile):
 
     def sizeHint(self) -> QSize:
         """Just the mark."""
-        return QSize(34, 34)
+        return QSize(26, 26)
 
     def nub_centre(self) -> QPointF:
         """In the middle."""

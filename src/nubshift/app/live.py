@@ -44,10 +44,14 @@ def now_us() -> int:
 
 
 class Live(QObject):
-    """The present state of the controller and of the output. Signals say which part changed."""
+    """The present state of the controller and of the output. Signals say which part changed.
+
+    `output_changed` comes with every motion of the mouse, `held_changed` only when what is held does.
+    """
 
     controls_changed = pyqtSignal(set)
     output_changed = pyqtSignal()
+    held_changed = pyqtSignal()
     layers_changed = pyqtSignal()
     surfaces_changed = pyqtSignal()
     belts_changed = pyqtSignal()
@@ -114,8 +118,11 @@ class Live(QObject):
             self._bar(t, code, value, frame.real)
         if frame.dx or frame.dy:
             self._moves.append((frame.t, frame.dx, frame.dy))
-        if (frame.held, frame.real) != (self.held, self.real) or frame.sent or frame.dx or frame.dy:
-            self.held, self.real = frame.held, frame.real
+        other = (frame.held, frame.real) != (self.held, self.real)
+        self.held, self.real = frame.held, frame.real
+        if other:
+            self.held_changed.emit()
+        if other or frame.sent or frame.dx or frame.dy:
             self.output_changed.emit()
         if frame.layers != self.layers:
             self.layers = frame.layers
@@ -203,6 +210,7 @@ class Live(QObject):
         self.held, self.layers = (), ()
         self.surfaces, self.belts = (), {}
         self._touched.clear()
+        self.held_changed.emit()
         self.surfaces_changed.emit()
         self.output_changed.emit()
         self.layers_changed.emit()

@@ -56,7 +56,7 @@ class PlayOverlay(QWidget):
         self.can_show = QGuiApplication.platformName() == "xcb"
         live.surfaces_changed.connect(self.refresh)
         live.layers_changed.connect(self._layers_changed)
-        live.output_changed.connect(self._output)
+        live.held_changed.connect(self._output)
         live.controls_changed.connect(self._moved)
 
     # When there is something to show

@@ -33,7 +33,7 @@ class PartPicture(Canvas):
         self.setAcceptDrops(True)
         stage.studio.armed_changed.connect(self.update)
         stage.studio.selected_changed.connect(self.refresh)
-        stage.live.output_changed.connect(self.update)
+        stage.live.held_changed.connect(self.update)
 
     # To be said by subclasses
 

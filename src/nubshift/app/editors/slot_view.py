@@ -40,7 +40,7 @@ class SlotView(Canvas):
         self._pressed: tuple[int, QPointF] | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         stage.studio.armed_changed.connect(self._armed_changed)
-        stage.live.output_changed.connect(self.update)
+        stage.live.held_changed.connect(self.update)
 
     @property
     def sends(self) -> Sends:

@@ -148,7 +148,7 @@ class Hands(QWidget):
         stage.studio.seat_changed.connect(self._rebuild)
         stage.studio.selected_changed.connect(self._selected)
         stage.live.controls_changed.connect(self._moved)
-        stage.live.output_changed.connect(self._output)
+        stage.live.held_changed.connect(self._output)
         stage.grasp.changed.connect(self._rebuild)
         stage.grasp.clashes_changed.connect(self._mark_clashes)
 

@@ -183,7 +183,7 @@ class CommandView(QListView):
         self.setDragDropMode(QAbstractItemView.DragDropMode.DragDrop)
         self.setDefaultDropAction(Qt.DropAction.MoveAction)
         self.setMouseTracking(True)
-        stage.live.output_changed.connect(self.update_rows)
+        stage.live.held_changed.connect(self.update_rows)
         stage.look.changed.connect(self.update_rows)
         model.moved.connect(self.mark)
 

@@ -30,5 +30,6 @@ def test_a_screen_reader_finds_every_control_command_and_layer_by_name(own_home:
     assert "lower face button sends Hop" in names
     assert {"Profile Ferrow Deep, kept", "Add a command", "Note"} <= names
     assert names & {"Live", "Not running"}  # the switch, whether or not the runner is there yet
-    nameless = [role for role, name in tree if role in ("push button", "check box", "text", "slider") and not name]
+    used = ("push button", "check box", "text", "slider")
+    nameless = [tree[at - 2 : at + 2] for at, (role, name) in enumerate(tree) if role in used and not name]
     assert nameless == []

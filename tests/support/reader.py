@@ -84,7 +84,8 @@ def main() -> None:
     finally:
         program.terminate()
         program.wait(30)
-        bus.kill()
+        bus.terminate()
+        bus.wait(30)
         app.quit()
 
 

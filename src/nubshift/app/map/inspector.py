@@ -207,7 +207,7 @@ class ClashNote(QWidget):
         self._stage = stage
         self.text = QLabel()
         self.text.setWordWrap(True)
-        self.move_it = link("", self._move)
+        self.move_it = link("put it elsewhere", self._move)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 4)
         column.setSpacing(2)
@@ -326,7 +326,7 @@ class Below(QWidget):
         self._text = QLabel()
         self._text.setObjectName("quiet")
         self._text.setWordWrap(True)
-        self._use = link("", self._use_below)
+        self._use = link("use what lies below", self._use_below)
         self._block = link("let nothing through", self._block_it)
         links = QHBoxLayout()
         links.setContentsMargins(0, 0, 0, 0)

@@ -75,10 +75,6 @@ class Grasp(QObject):
         self._file = file
         self.changed.emit()
 
-    def is_moved(self, control: str) -> bool:
-        """Whether a control is reached otherwise than most have it."""
-        return self.finger(control) is not CONTROLS[control].reach
-
     def _look(self) -> None:
         self._later.stop()
         found = clashes(self._studio.profile, self.moved, PAD_CONTROLS, self._studio.seat)

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from msgspec.structs import replace
-from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtCore import QObject
 
 from nubshift.app.studio import Studio
 from nubshift.errors import ProfileError, StorageError
@@ -45,9 +45,7 @@ class Entry:
 
 
 class Shelf(QObject):
-    """Acts on the folder and the studio. `imported` tells what a profile from elsewhere can do."""
-
-    imported = pyqtSignal(str)
+    """Acts on the folder and the studio."""
 
     def __init__(self, studio: Studio, folder: Path) -> None:
         super().__init__()

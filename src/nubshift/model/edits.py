@@ -114,11 +114,6 @@ def with_together(profile: Profile, layer_id: str, together: Together) -> Profil
     return _with_layer(profile, layer_id, change)
 
 
-def without_together(profile: Profile, layer_id: str, controls: str, seat: str = "1") -> Profile:
-    """`profile` without a combination."""
-    return with_together(profile, layer_id, Together(tuple(controls.split(TOGETHER)), seat))
-
-
 def with_bound(profile: Profile, layer_id: str, new: Bound) -> Profile:
     """`profile` with this binding or combination."""
     if isinstance(new, Together):

@@ -25,7 +25,7 @@ def on(hand: Hand, control: str, direction: str | None = None, layer: str = BASE
 def test_touch_press_see_undo(hand: Hand) -> None:
     """Select by moving the simulated stick, press a key, see the tile change, see the key in the Now strip, undo."""
     hand.until(lambda: hand.link.status and hand.link.status.withheld)
-    hand.steer("left_stick", 0, -1)
+    hand.steer("left_stick", 0, -0.8)
     hand.until(lambda: (hand.studio.control, hand.studio.part) == ("left_stick", side("up")))
     tile = hand.tile("left_stick")
     hand.press(Qt.Key.Key_Return, tile)

@@ -151,7 +151,10 @@ def test_paused_nothing_is_sent_and_live_again_sticks_act(stage: Stage) -> None:
     talk.wait(Frame, held=("W",), real=True)
     talk.say(Stop())
     wait_until(
-        lambda: talk.hear() and any(s[1:] == ("W", 0) for m in talk.heard if isinstance(m, Frame) for s in m.sent),
+        lambda: (
+            talk.hear()
+            and any((s.code, s.value) == ("W", 0) for m in talk.heard if isinstance(m, Frame) for s in m.sent)
+        ),
         "W up",
     )
     talk.close()

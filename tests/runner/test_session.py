@@ -104,7 +104,7 @@ def test_a_frame_tells_the_pad_the_wheel_and_what_an_overlay_draws() -> None:
     assert frame.axes == {"left_x": 0.5}
     assert frame.wheel[1] > 100
     assert ("dpad", "menu", 1) in [(s.control, s.use, s.cell) for s in frame.surfaces]
-    assert ("pad:start", 1) in [(code, value) for _, code, value in frame.sent]
+    assert ("pad:start", 1) in [(s.code, s.value) for s in frame.sent]
     assert stage.session.frame(101 * MS).wheel == (0, 0)
 
 

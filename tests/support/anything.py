@@ -86,6 +86,7 @@ others: st.SearchStrategy[s.Send] = st.one_of(
     st.builds(s.SendPoint, st.just(0.5), st.just(0.25)),
     st.just(s.SendNothing()),
     st.just(s.ShowAll()),
+    st.builds(s.NextVariant, st.sampled_from(["left_stick", "right_stick", "motion"]), st.booleans()),
 )
 
 

@@ -12,7 +12,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from nubshift.app.timing import every
 from nubshift.events import Surface
 from nubshift.model.controls import CONTROLS, Kind
-from nubshift.runner.messages import Frame, Status
+from nubshift.runner.messages import Frame, Sent, Status
 
 PAST_US = 3_000_000
 """How much of the output the Now strip shows."""
@@ -114,8 +114,8 @@ class Live(QObject):
                 changed = {name for name, value in controls.items() if values.get(name) != value}
             values.update(controls)
         self._remember(changed)
-        for t, code, value in frame.sent:
-            self._bar(t, code, value, frame.real)
+        for sent in frame.sent:
+            self._bar(sent, frame.real)
         if frame.dx or frame.dy:
             self._moves.append((frame.t, frame.dx, frame.dy))
         other = (frame.held, frame.real) != (self.held, self.real)
@@ -160,13 +160,15 @@ class Live(QObject):
         else:
             self._fade.stop()
 
-    def _bar(self, t: int, code: str, value: int, real: bool) -> None:
-        if value:
-            self.bars.append(Bar(code, t, None, real))
+    def _bar(self, sent: Sent, real: bool) -> None:
+        if sent.code.startswith(("layer:", "wheel:")):
+            return
+        if sent.value:
+            self.bars.append(Bar(sent.code, sent.t, None, real))
             return
         for bar in reversed(self.bars):
-            if bar.code == code and bar.end is None:
-                bar.end = t
+            if bar.code == sent.code and bar.end is None:
+                bar.end = sent.t
                 return
 
     def recent(self, now: int) -> list[Bar]:

@@ -21,6 +21,7 @@ from nubshift.model.sends import (
     HoldLayer,
     HoldProfile,
     NextLayer,
+    NextVariant,
     Precision,
     Send,
     SendBelt,
@@ -101,6 +102,8 @@ def offers(studio: Studio, control: str) -> Iterator[Offer]:
     yield _plain("controller", "a rumble", SendRumble())
     yield _plain("controller", "a light", SendLight(LIGHTS[0]))
     yield _plain("show", "what everything does, while held", ShowAll())
+    for tuned in dict.fromkeys(v.feel.control for v in profile.variants if v.feel.seat == studio.seat):
+        yield _plain("variant", f"{title_of(tuned).lower()}: the next variant", NextVariant(tuned))
     for name in other_profiles(studio):
         yield _plain("profile", f"{name}, while held", HoldProfile(name))
     yield _plain("nothing", "nothing at all", SendNothing())

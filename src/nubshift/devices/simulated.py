@@ -1,16 +1,18 @@
 """Simulated controllers: product code behind the same port as real ones, with noise and drift like theirs.
 
-A pad is steered control by control (from the window or a test), or played by a script. While a script plays, or a
-stick is out, it reports every 4 ms as hardware does; at rest it is silent.
+A pad is steered control by control (from the window or a test), or played by a script. While a script plays, a stick is
+out or somebody watches a control, it reports as often as its hardware would; else it is silent at rest.
 """
 
 from __future__ import annotations
 
+from math import atan2, hypot
 from pathlib import Path
 from random import Random
 
 import msgspec
 
+from nubshift.devices.faults import OUT, Faults
 from nubshift.devices.player import Player, Script, read_script
 from nubshift.devices.port import ControllerInfo, Timed
 from nubshift.errors import SourceError, did_you_mean
@@ -39,9 +41,19 @@ class PadModel(msgspec.Struct, frozen=True):
 
     name: str
     controls: tuple[str, ...]
+    every: Micros = REPORT_EVERY
+    faults: dict[str, Faults] = {}
 
 
-PADS: dict[str, PadModel] = {"moss": PadModel("Moss pad", PAD_CONTROLS)}
+WORN = {
+    "left_stick": Faults(noise=0.006, offset=(0.012, 0.03), stuck=0.03),
+    "right_stick": Faults(noise=0.011, offset=(-0.068, 0.041), stuck=0.035, reach=(0.93, 0.9, 0.84, 0.95)),
+}
+PADS: dict[str, PadModel] = {
+    "moss": PadModel("Moss pad", PAD_CONTROLS),
+    "swift": PadModel("Swift pad, 1000 reports a second", PAD_CONTROLS, MILLISECOND),
+    "burr": PadModel("Burr pad, worn", PAD_CONTROLS, REPORT_EVERY, WORN),
+}
 
 
 class SimulatedPad:
@@ -53,11 +65,11 @@ class SimulatedPad:
         self._info = ControllerInfo(f"sim:{model}", PADS[model].name, PADS[model].controls, simulated=True)
         self._random = Random(seed)
         self._noise = noise
-        self._rest = {
-            name: (self._random.uniform(-STICK_DRIFT, STICK_DRIFT), self._random.uniform(-STICK_DRIFT, STICK_DRIFT))
-            for name in self._info.controls
-            if noise and CONTROLS[name].kind is Kind.STICK
-        }
+        self._every = PADS[model].every
+        self._faults = {name: self._faults_of(name, noise) for name in self._info.controls
+                        if CONTROLS[name].kind is Kind.STICK}  # fmt: skip
+        self._came_from: dict[str, float] = {}
+        self._watched = ""
         self._wanted: dict[str, tuple[float, float]] = dict.fromkeys(self._info.controls, (0.0, 0.0))
         self._told: dict[str, tuple[float, float]] = {name: self._sensed(name) for name in self._info.controls}
         self._down: Vector = (0.0, 1.0, 0.0)
@@ -65,6 +77,14 @@ class SimulatedPad:
         self._pending: list[Timed] = []
         self._player = Player(script, now) if script else None
         self._next: Micros | None = now if script else None
+
+    def _faults_of(self, name: str, noise: bool) -> Faults:
+        """Those of the model; else what every cheap stick has."""
+        worn = PADS[self._info.id.removeprefix("sim:")].faults.get(name)
+        if not noise or worn is not None:
+            return worn or Faults()
+        rest = self._random.uniform(-STICK_DRIFT, STICK_DRIFT), self._random.uniform(-STICK_DRIFT, STICK_DRIFT)
+        return Faults(noise=STICK_NOISE, offset=rest)
 
     @property
     def info(self) -> ControllerInfo:
@@ -95,9 +115,22 @@ class SimulatedPad:
             return
         if self._player is not None:
             self.let_go(now)
-        self._wanted[control] = (x, y)
+        self._put(control, x, y)
         self._report([control], now)
-        self._next = now + REPORT_EVERY if self._busy() else None
+        self._next = now + self._every if self._busy() else None
+
+    def watch(self, control: str, now: Micros) -> None:
+        """Somebody wants to see every report of a control, also while it rests; empty for nobody."""
+        self._watched = control if control in self._wanted else ""
+        if self._watched and self._next is None:
+            self._next = now
+
+    def _put(self, control: str, x: float, y: float) -> None:
+        """Where a hand puts a control; a stick that was out remembers from where it comes back."""
+        before = self._wanted[control]
+        if hypot(*before) > OUT and CONTROLS[control].kind is Kind.STICK:
+            self._came_from[control] = atan2(before[1], before[0])
+        self._wanted[control] = (x, y)
 
     def play(self, script: Script, now: Micros) -> None:
         """Let a script move the pad from now on."""
@@ -108,9 +141,10 @@ class SimulatedPad:
     def let_go(self, now: Micros) -> None:
         """End a script and put every control to rest."""
         self._player = None
-        self._next = None
+        self._next = now if self._watched else None
         moved = [name for name, value in self._wanted.items() if value != (0.0, 0.0)]
-        self._wanted = dict.fromkeys(self._wanted, (0.0, 0.0))
+        for name in moved:
+            self._put(name, 0.0, 0.0)
         self._report(moved, now)
 
     def read(self, now: Micros) -> list[Timed]:
@@ -119,7 +153,7 @@ class SimulatedPad:
             t = self._next
             self._step(t)
             if self._next is not None:
-                self._next = max(t + REPORT_EVERY, now - LONGEST_LAG)
+                self._next = max(t + self._every, now - LONGEST_LAG)
         found, self._pending = self._pending, []
         return found
 
@@ -130,10 +164,12 @@ class SimulatedPad:
                 self.let_go(t)
                 return
             for control, x, y in player.state(t):
-                self._wanted[control] = (x, y)
+                self._put(control, x, y)
         self._report(list(self._wanted), t)
 
     def _busy(self) -> bool:
+        if self._watched:
+            return True
         kinds = (Kind.STICK, Kind.MOTION)
         return any(value != (0.0, 0.0) and CONTROLS[n].kind in kinds for n, value in self._wanted.items())
 
@@ -168,11 +204,9 @@ class SimulatedPad:
             if not self._noise:
                 return x, y
             return round(x + self._random.gauss(0, MOTION_NOISE), 2), round(y + self._random.gauss(0, MOTION_NOISE), 2)
-        if kind is not Kind.STICK or not self._noise:
+        if kind is not Kind.STICK:
             return x, y
-        rest_x, rest_y = self._rest[name]
-        noisy = (x + rest_x + self._random.gauss(0, STICK_NOISE), y + rest_y + self._random.gauss(0, STICK_NOISE))
-        return tuple(round(max(-1.0, min(1.0, value)), 4) for value in noisy)  # type: ignore[return-value]
+        return self._faults[name].sensed(x, y, self._came_from.get(name), self._random)
 
     def grab(self, exclusive: bool) -> None:
         """Nobody else sees a simulated pad."""

@@ -30,6 +30,7 @@ from nubshift.engine.steps import (
     ScrollStep,
     ShowStep,
     SpeedStep,
+    VariantStep,
     WheelStep,
     pad_button,
 )
@@ -55,6 +56,7 @@ from nubshift.model.sends import (
     HoldProfile,
     InOrder,
     NextLayer,
+    NextVariant,
     Precision,
     Pulsed,
     Send,
@@ -132,7 +134,7 @@ class Acts:
         way = _Way(by_position, belt, owner.side)
         keys = tuple(self._steps(sends, "keys", place, way))
         pad = tuple(self._steps(sends, "pad", place, way)) if self._has_pad_forms else keys
-        return Act(keys, keys if pad == keys else pad, owner)
+        return Act(keys, keys if pad == keys else pad, replace(owner, part=part))
 
     def gesture(self, sends: Sends, owner: Owner, part: str) -> Act | None:
         """The act of a button's gesture; holds become toggles where the player wants that (R7)."""
@@ -198,6 +200,8 @@ class Acts:
                 yield SpeedStep(by)
             case Precision(share):
                 yield PrecisionStep(share)
+            case NextVariant(control, back):
+                yield VariantStep(control, back)
             case ShowAll():
                 yield ShowStep()
             case Gyro(do):

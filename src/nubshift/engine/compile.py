@@ -24,6 +24,7 @@ from nubshift.engine.program import (
     PositionEntry,
     Program,
     TogetherEntry,
+    VariantInfo,
 )
 from nubshift.model.controls import BUTTON_LIKE, CONTROLS, DPAD, PLANES, ControlInfo, Kind
 from nubshift.model.layouts import US, Layout
@@ -116,6 +117,7 @@ class _Compiler:
             belts=belts,
             macros=macros,
             toggles=frozenset(place for source in self._sources for place in source.acts.toggles),
+            variants=self._variants(),
             refused=tuple(text for source in self._sources for text in source.acts.refused),
         )
 
@@ -129,6 +131,18 @@ class _Compiler:
 
     def _feels(self, key: ControlKey) -> tuple[Feel | None, ...]:
         return tuple(feels.get(key) for source in self._sources for feels in source.feels)
+
+    def _variants(self) -> dict[ControlKey, tuple[VariantInfo, ...]]:
+        """The feels kept in the played profile; those of a guest can't be stepped through."""
+        profile = self._profile
+        index = {layer.id: at for at, layer in enumerate(profile.layers)}
+        found: dict[ControlKey, tuple[VariantInfo, ...]] = {}
+        for variant in profile.variants:
+            layer, seat, control = variant.place
+            used = profile.variant_in_use(layer, seat, control) is variant
+            info = VariantInfo(variant.id, index[layer], variant.feel, used)
+            found[seat, control] = (*found.get((seat, control), ()), info)
+        return found
 
     # Buttons
 

@@ -16,6 +16,7 @@ from nubshift.engine.motion import Mover
 from nubshift.engine.owner import Owner
 from nubshift.engine.program import ControlKey, LayerInfo, Program, Steps
 from nubshift.engine.timers import Timer, Timers
+from nubshift.engine.variants import Variants
 from nubshift.engine.virtual_pad import VirtualPad
 from nubshift.events import LayerChange, Motion, Output, Rumble, Surface, Wheel
 from nubshift.units import Micros
@@ -35,7 +36,9 @@ GAIN_LOW, GAIN_HIGH = 0.05, 20.0
 
 
 class Core:
-    """`t` is the time of the step being worked out and `out` what it sends; all else keeps what goes on.
+    """`t` is the time of the step being worked out, `out` what it sends; all else keeps what goes on.
+
+    `causes` says for whose sake something was sent, by its place in `out`.
 
     `touched` are positions that something other than their own value asks to follow at the end of the step.
     """
@@ -43,6 +46,7 @@ class Core:
     def __init__(self, program: Program) -> None:
         self.t: Micros = 0
         self.out: list[Output] = []
+        self.causes: dict[int, Owner] = {}
         self.begun = 0
         self.timers = Timers()
         self.holders = Holders()
@@ -61,6 +65,7 @@ class Core:
         self.pressed: set[ControlKey] = set()
         self.listeners: dict[ControlKey, list[Callable[[bool], None]]] = {}
         self.surfaces: dict[ControlKey, Surface] = {}
+        self.variants = Variants(program.variants)
         self.gain = 1.0
         self.precision = 1.0
         """What sticks multiply their speed by: the holds of precision, and faster and slower."""
@@ -78,13 +83,33 @@ class Core:
 
     # Keys and pulses
 
-    def down(self, code: str) -> None:
+    def down(self, code: str, by: Owner) -> None:
         """One holder more for a key, mouse button or pad button."""
+        place = len(self.out)
         self.holders.down(code, self.t, self.out)
+        self.caused(place, by)
 
-    def up(self, code: str) -> None:
+    def up(self, code: str, by: Owner) -> None:
         """One holder less."""
+        place = len(self.out)
         self.holders.up(code, self.t, self.out)
+        self.caused(place, by)
+
+    def send(self, output: Output, by: Owner) -> None:
+        """Send something that is not held."""
+        self.causes[len(self.out)] = by
+        self.out.append(output)
+
+    def move(self, dx: float, dy: float, by: Owner) -> None:
+        """Move the mouse by so many counts now."""
+        place = len(self.out)
+        self.mover.move(dx, dy, self.t, self.out)
+        self.caused(place, by)
+
+    def caused(self, place: int, by: Owner | None) -> None:
+        """What stands in `out` from `place` on was sent for the sake of `by`."""
+        if by is not None and len(self.out) > place:
+            self.causes[place] = by
 
     def pulse(self, steps: Steps, owner: Owner, length: Micros) -> None:
         """Hold steps for `length` µs. If a key of theirs went up in this microsecond, one length later (R6)."""
@@ -155,6 +180,10 @@ class Core:
         self.precision = self.gain
         for _, share in self._precisions:
             self.precision *= share
+        self.count_feel()
+
+    def count_feel(self) -> None:
+        """Something of the feel changed: positions have to look again."""
         self._feel_version += 1
 
     # Rumble and layers
@@ -171,8 +200,8 @@ class Core:
         del self._rumbling[seat]
         self.out.append(Rumble(self.t, seat, 0.0))
 
-    def _layer_changed(self, info: LayerInfo, on: bool) -> None:
-        self.out.append(LayerChange(self.t, info.id, int(on)))
+    def _layer_changed(self, info: LayerInfo, on: bool, by: ControlKey | None) -> None:
+        self.send(LayerChange(self.t, info.id, int(on)), Owner(*(by or ALL), info.id))
         if on and info.rumble:
             self.rumble("1", info.rumble, LAYER_RUMBLE_US)
 

@@ -15,10 +15,12 @@ from nubshift.engine.gyro import MotionState
 from nubshift.engine.intake import Counts
 from nubshift.engine.owner import Owner
 from nubshift.engine.positions import PositionState
-from nubshift.engine.program import Program
+from nubshift.engine.program import ControlKey, Program
 from nubshift.engine.states import States
 from nubshift.engine.toggles import ToggleStep, coming_back
+from nubshift.engine.variants import Variants
 from nubshift.events import Focus, InputEvent, Output, Plugged, Report, Surface, Unplugged
+from nubshift.feel.bias import Bias
 from nubshift.units import Micros
 
 Press: TypeAlias = tuple[ButtonState, bool]
@@ -62,9 +64,24 @@ class Engine:
         return tuple(self._core.surfaces.values())
 
     @property
+    def causes(self) -> dict[int, Owner]:
+        """For whose sake the events of the last list were sent, by their place in it; a stop has no owner."""
+        return self._core.causes
+
+    @property
     def gain(self) -> float:
         """What "faster" and "slower" made of the speed of sticks so far; 1 at the start."""
         return self._core.gain
+
+    @property
+    def variants(self) -> dict[ControlKey, str]:
+        """The variant that was stepped to, by control; none of those that are in use by themselves."""
+        return {key: variant.id for key, variant in self._core.variants.chosen.items()}
+
+    def bias(self, seat: str) -> Bias | None:
+        """What the gyro of a seat says when nothing turns, as far as it is known."""
+        state = self._states.positions.get((seat, "motion"))
+        return state.bias if isinstance(state, MotionState) else None
 
     @property
     def lost_pulses(self) -> int:
@@ -135,6 +152,7 @@ class Engine:
         core.mover.retime(program.tick, core.t)
         core.scroller.retime(program.tick, core.t)
         core.belts.replace(program.belts)
+        core.variants = Variants(program.variants)
         core.macros.replace(program.macros)
         self._states.take(program)
         if self._running:
@@ -151,6 +169,7 @@ class Engine:
         """
         core = self._core
         out = core.out = []
+        core.causes = {}
         due = self.next_deadline
         while due is not None and due <= t:
             core.t = due
@@ -161,7 +180,9 @@ class Engine:
                 self._end_step()
             for mover in (core.mover, core.scroller):
                 if mover.next_tick == due:
+                    place, by = len(out), mover.first_owner
                     mover.run_tick(due, out)
+                    core.caused(place, by)
             due = self.next_deadline
         core.t = max(core.t, t)
         return out

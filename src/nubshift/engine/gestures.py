@@ -97,7 +97,7 @@ class Gestures:
         if not self._double and core.t - self._pressed_at < found.hold_at:
             self._tapped(found)
         if found.release is not None:
-            core.pulse(found.release.steps(core.layers.pad_form), found.owner, found.pulse)
+            core.pulse(found.release.steps(core.layers.pad_form), found.release.owner, found.pulse)
 
     def _tapped(self, found: GestureSet) -> None:
         """The press was a tap: send it now, or when no double tap can come any more."""
@@ -111,7 +111,7 @@ class Gestures:
 
     def _tap(self, found: GestureSet) -> None:
         if found.tap is not None:
-            self._core.pulse(found.tap.steps(self._core.layers.pad_form), found.owner, found.pulse)
+            self._core.pulse(found.tap.steps(self._core.layers.pad_form), found.tap.owner, found.pulse)
 
     def _begin_hold(self, act: Act) -> None:
         assert self.set is not None

@@ -25,9 +25,9 @@ class Grip:
     def __bool__(self) -> bool:
         return bool(self._steps)
 
-    def begin(self, steps: Iterable[Step]) -> None:
-        """Begin steps in their order; one already held goes on."""
-        core = self._core
+    def begin(self, steps: Iterable[Step], by: Owner | None = None) -> None:
+        """Begin steps in their order, for the sake of `by` if not the grip's own owner; one already held goes on."""
+        core, owner = self._core, by or self.owner
         for step in steps:
             if step not in self._steps:
                 if not self._steps:
@@ -35,7 +35,7 @@ class Grip:
                 core.begun += 1
                 place = core.begun
                 self._steps[step] = place, None
-                self._steps[step] = place, step.begin(core, self.owner)
+                self._steps[step] = place, step.begin(core, owner)
 
     def end(self, step: Step) -> None:
         """End one step, if it is held."""
@@ -55,13 +55,17 @@ class Grip:
         if not self._steps:
             self._core.grips.pop(self, None)
 
-    def change_to(self, steps: dict[Step, None]) -> None:
-        """Hold exactly `steps`: what stays is not touched; all others end, newest first, before the new ones begin."""
+    def change_to(self, steps: dict[Step, Owner]) -> None:
+        """Hold exactly `steps`, each for the sake of its owner: what stays is not touched.
+
+        All others end, newest first, before the new ones begin.
+        """
         if self._steps.keys() == steps.keys():
             return
         for step in [s for s in reversed(self._steps) if s not in steps]:
             self.end(step)
-        self.begin(steps)
+        for step, by in steps.items():
+            self.begin((step,), by)
 
     def end_all(self) -> None:
         """End everything, newest first."""

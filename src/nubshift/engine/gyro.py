@@ -80,7 +80,8 @@ class MotionState(PositionState):
         if self._follower is None and isinstance(role, GyroRole):
             self._follower = GyroFollower(self, role)
         if self._follower is not None:
-            self._follower.tune(self._tunings[self.core.layers.order])
+            assert self.tuned is not None, "looked up just before"
+            self._follower.tune(self.tuned)
 
     def _report(self) -> None:
         t = self.core.t
@@ -144,7 +145,7 @@ class GyroFollower:
         self._tuned: Tuning
         self._filter: OneEuroPair | None = None
         self._on = False
-        self._cursor = Cursor(PointerRole())
+        self._cursor = Cursor(PointerRole(), state.grip.owner)
         self._angles = (0.0, 0.0)
         self._recentred = state.core.recentred
         self._by = (state.key[0], role.by)
@@ -197,7 +198,7 @@ class GyroFollower:
         match self.role.to:
             case "mouse":
                 scale = tuned.gyro_ratio * tuned.counts_per_degree * seconds
-                core.mover.move(turn * scale, nod * scale, core.t, core.out)
+                core.move(turn * scale, nod * scale, state.grip.owner)
             case "pointer":
                 limit = self.role.stick_rate
                 x, y = self._angles[0] + turn * seconds, self._angles[1] + nod * seconds

@@ -25,10 +25,13 @@ class LayerStack:
     """The entered layers over the base. A layer is active while it has an entry.
 
     `order` is what look-up walks: indexes of layers, newest first, each once, ending with the base or with a layer
-    that hides. `version` changes whenever `order` does. `tell` hears of each layer that becomes active or ends.
+    that hides. `version` changes whenever `order` does. `tell` hears of each layer that becomes active
+    or ends, and of the control that entered it.
     """
 
-    def __init__(self, layers: tuple[LayerInfo, ...], tell: Callable[[LayerInfo, bool], None]) -> None:
+    def __init__(
+        self, layers: tuple[LayerInfo, ...], tell: Callable[[LayerInfo, bool, ControlKey | None], None]
+    ) -> None:
         self._entries: list[_Entry] = []  # oldest first
         self._next_token = 0
         self._tell = tell
@@ -71,7 +74,7 @@ class LayerStack:
                 self._entries.append(_Entry(self._next_token, layer, way, by))
                 self._reorder()
                 if not was:
-                    self._tell(info, True)
+                    self._tell(info, True, by)
         return self._next_token
 
     def end(self, token: int) -> None:
@@ -154,6 +157,7 @@ class LayerStack:
 
     def _remove(self, goes: Callable[[_Entry], bool]) -> None:
         before = self.active
+        came_by = {entry.layer: entry.by for entry in self._entries}
         entries = [entry for entry in self._entries if not goes(entry)]
         there = {entry.layer for entry in entries}
         # a profile that is no longer held takes its own layers along
@@ -165,7 +169,7 @@ class LayerStack:
         now = self.active
         for layer in reversed(before):
             if layer not in now:
-                self._tell(self._info(layer), False)
+                self._tell(self._info(layer), False, came_by.get(layer))
 
     def _is_of(self, entry: _Entry, guest: str) -> bool:
         """Whether an entry is one of a profile's own layers; a profile held within it is none."""

@@ -8,6 +8,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from math import floor
 
+from nubshift.engine.owner import Owner
 from nubshift.events import Output
 from nubshift.feel.edge import edge_integral
 from nubshift.units import Micros
@@ -16,12 +17,14 @@ from nubshift.units import Micros
 class Speed:
     """What one control contributes: a speed in counts per µs, and the gain that builds up since it reached its edge.
 
-    `on_tick`, where it is set, is told after each tick and may set another speed: smoothing works that way.
+    `on_tick`, where it is set, is told after each tick and may set another speed: smoothing works that way. `owner` is
+    for whose sake it moves.
     """
 
-    __slots__ = ("boost", "edge_since", "on_tick", "rise", "since", "vx", "vy")
+    __slots__ = ("boost", "edge_since", "on_tick", "owner", "rise", "since", "vx", "vy")
 
-    def __init__(self) -> None:
+    def __init__(self, owner: Owner | None = None) -> None:
+        self.owner = owner
         self.vx = 0.0
         self.vy = 0.0
         self.since: Micros = 0
@@ -98,6 +101,11 @@ class Mover:
             if speed.on_tick is not None:
                 speed.on_tick(t)
         self.next_tick = t + self.tick if self._moving else None
+
+    @property
+    def first_owner(self) -> Owner | None:
+        """For whose sake it moves; of several, the one that began first."""
+        return next((speed.owner for speed in self._moving), None)
 
     # Motion that comes at once
 

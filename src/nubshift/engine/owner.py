@@ -11,13 +11,15 @@ from nubshift.model.part import Direction
 class Owner:
     """The seat, the control (or those pressed together, joined with ``+``), the id of the layer it stands in.
 
-    `side` is the direction of a stick, for which its depth is measured.
+    `side` is the direction of a stick, for which its depth is measured. `part` is what of the control it is: a gesture,
+    a direction, ``bands/0``, ``cells/3``; it is there to be told, and decides nothing.
     """
 
     seat: str
     control: str
     layer: str
     side: Direction | None = None
+    part: str = ""
 
     @property
     def key(self) -> tuple[str, str]:

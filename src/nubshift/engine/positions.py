@@ -45,7 +45,8 @@ class PositionState:
         self.grip = Grip(core, Owner(*key, ""))
         self._followers: tuple[Follower, ...] = ()
         self._version = -1
-        self._tunings: dict[tuple[int, ...], Tuning] = {}
+        self._tunings: dict[tuple[str, tuple[int, ...]], Tuning] = {}
+        self.tuned: Tuning | None = None
 
     def set_entry(self, entry: PositionEntry) -> None:
         """Go on with an edited entry."""
@@ -71,7 +72,7 @@ class PositionState:
         """Act on the present value with the layers as they are now."""
         if self._version != self.core.version:
             self._look()
-        wanted: dict[Step, None] = {}
+        wanted: dict[Step, Owner] = {}
         for follower in self._followers:
             follower.update(self, wanted)
         if wanted or self.grip:
@@ -96,10 +97,14 @@ class PositionState:
                 self._followers = followers_for(self, position) if position is not None else ()
                 if position is not None:
                     self.grip.owner = position.owner
-        tuned = self._tunings.get(order)
+        variant = core.variants.chosen.get(self.key)
+        under = (variant.id if variant else "", order)
+        tuned = self._tunings.get(under)
         if tuned is None:
-            feels = tuple(self.entry.feels[layer] for layer in order)
-            tuned = self._tunings[order] = tuning(feels, core.layers.counts_per_degree)
+            own = {variant.layer: variant.feel} if variant else {}
+            feels = tuple(own.get(layer, self.entry.feels[layer]) for layer in order)
+            tuned = self._tunings[under] = tuning(feels, core.layers.counts_per_degree)
+        self.tuned = tuned
         for follower in self._followers:
             follower.tune(tuned)
 

@@ -200,6 +200,16 @@ class Feed:
 
 
 @dataclass(frozen=True, slots=True)
+class VariantInfo:
+    """A feel kept for a control: its id, the index of its layer, what it sets there, and whether it is in use."""
+
+    id: str
+    layer: int
+    feel: Feel
+    used: bool
+
+
+@dataclass(frozen=True, slots=True)
 class LayerInfo:
     """A layer, its id and what it says by itself: "" and 0 for what it leaves to those below.
 
@@ -238,5 +248,6 @@ class Program:
     belts: dict[str, BeltInfo] = field(default_factory=dict)
     macros: dict[str, MacroInfo] = field(default_factory=dict)
     toggles: frozenset[str] = frozenset()
+    variants: dict[ControlKey, tuple[VariantInfo, ...]] = field(default_factory=dict)
     refused: tuple[str, ...] = ()
     """Sentences about texts that the keyboard layout can't type."""

@@ -29,13 +29,14 @@ class KeyStep(Step):
         """The key itself."""
         return (self.code,)
 
-    def begin(self, core: Core, owner: Owner) -> None:
+    def begin(self, core: Core, owner: Owner) -> Owner:
         """Down."""
-        core.down(self.code)
+        core.down(self.code, owner)
+        return owner
 
     def end(self, core: Core, token: object) -> None:
         """Up."""
-        core.up(self.code)
+        core.up(self.code, cast("Owner", token))
 
 
 def pad_button(name: str) -> KeyStep:
@@ -114,7 +115,7 @@ class ScrollStep(Step):
 
     def begin(self, core: Core, owner: Owner) -> Speed:
         """Set it going."""
-        speed = Speed()
+        speed = Speed(owner)
         speed.since = core.t
         core.scroller.set(speed, self.dx * NOTCH / SECOND, self.dy * NOTCH / SECOND, core.t)
         return speed
@@ -136,7 +137,7 @@ class WheelStep(Step):
 
     def begin(self, core: Core, owner: Owner) -> None:
         """Turn."""
-        core.out.append(Wheel(core.t, self.dx * NOTCH, self.dy * NOTCH))
+        core.send(Wheel(core.t, self.dx * NOTCH, self.dy * NOTCH), owner)
 
 
 @dataclass(frozen=True, slots=True)
@@ -149,7 +150,7 @@ class MotionStep(Step):
     def begin(self, core: Core, owner: Owner) -> None:
         """Move."""
         if self.dx or self.dy:
-            core.out.append(Motion(core.t, self.dx, self.dy))
+            core.send(Motion(core.t, self.dx, self.dy), owner)
 
 
 @dataclass(frozen=True, slots=True)
@@ -161,7 +162,7 @@ class PointStep(Step):
 
     def begin(self, core: Core, owner: Owner) -> None:
         """Put."""
-        core.out.append(Point(core.t, self.x, self.y))
+        core.send(Point(core.t, self.x, self.y), owner)
 
 
 @dataclass(frozen=True, slots=True)
@@ -173,6 +174,19 @@ class SpeedStep(Step):
     def begin(self, core: Core, owner: Owner) -> None:
         """Change."""
         core.change_gain(self.by)
+
+
+@dataclass(frozen=True, slots=True)
+class VariantStep(Step):
+    """Go on to the next feel kept for a control, or to the one before."""
+
+    control: str
+    back: bool
+
+    def begin(self, core: Core, owner: Owner) -> None:
+        """Change."""
+        core.variants.step((owner.seat, self.control), self.back)
+        core.count_feel()
 
 
 @dataclass(frozen=True, slots=True)

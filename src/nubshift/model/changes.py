@@ -13,7 +13,7 @@ BindingKey = tuple[str, str, str]
 class Changes(msgspec.Struct, frozen=True):
     """The parts of a profile that an edit touched, by their ids.
 
-    `order`: commands stand otherwise; `rest`: belts, macros, habits or what is needed together.
+    `order`: commands stand otherwise; `rest`: belts, macros, habits, variants or what is needed together.
     """
 
     game: bool = False
@@ -56,7 +56,7 @@ def changes_between(old: Profile, new: Profile) -> Changes:
             bindings |= {(layer_id, b.seat, b.control) for b in set(was.bindings) ^ set(now.bindings)}
         if was.feel != now.feel:
             feel |= {(layer_id, f.seat, f.control) for f in set(was.feel) ^ set(now.feel)}
-    rest = (old.belts, old.macros, old.habits, old.needed) != (new.belts, new.macros, new.habits, new.needed)
+    rest = any(getattr(old, part) != getattr(new, part) for part in ("belts", "macros", "habits", "needed", "variants"))
     return Changes(old.game != new.game or old.seats != new.seats, commands, order, frozenset(layers),
                    frozenset(bindings), frozenset(feel), rest)  # fmt: skip
 

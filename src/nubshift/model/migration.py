@@ -16,7 +16,12 @@ def _to_3(document: dict[str, Any]) -> dict[str, Any]:
     return {**document, "version": 3}
 
 
-STEPS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _to_2, 2: _to_3}
+def _to_4(document: dict[str, Any]) -> dict[str, Any]:
+    """Version 4 added feels that are kept by name, and stepping through them."""
+    return {**document, "version": 4}
+
+
+STEPS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _to_2, 2: _to_3, 3: _to_4}
 """By the version they start from."""
 
 

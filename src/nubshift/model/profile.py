@@ -1,4 +1,4 @@
-"""The form of a profile (format ``nubshift-profile``, version 3): typed frozen structs, nothing that acts.
+"""The form of a profile (format ``nubshift-profile``, version 4): typed frozen structs, nothing that acts.
 
 Values are checked when a file is read (`reading`), not by these constructors. The JSON Schema is made from here.
 Tuples and frozen structs share what they have in common, so keeping every state for undo is cheap.
@@ -16,7 +16,7 @@ from nubshift.model.roles import Role
 from nubshift.model.sends import Sends
 
 FORMAT: Final = "nubshift-profile"
-VERSION: Final = 3
+VERSION: Final = 4
 BASE = "base"
 """Id of the first layer, which is always active and lies below all others."""
 
@@ -311,6 +311,23 @@ class Layer(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
         return next((f for f in self.feel if f.control == control and f.seat == seat), None)
 
 
+class Variant(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
+    """A feel of one control in one layer that was kept by name, to be taken again.
+
+    The one in use is the one that is equal to the layer's feel of that control; there may be none.
+    """
+
+    id: Id
+    name: Text
+    feel: Feel
+    layer: Id = BASE
+
+    @property
+    def place(self) -> tuple[str, str, str]:
+        """Layer, seat and control that it is a feel of."""
+        return self.layer, self.feel.seat, self.feel.control
+
+
 class Pair(Part, frozen=True, forbid_unknown_fields=True):
     """Two commands that the player needs at the same time."""
 
@@ -325,7 +342,7 @@ class Profile(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True)
     """
 
     format: Literal["nubshift-profile"]
-    version: Literal[3]
+    version: Literal[4]
     game: Game
     commands: tuple[Command, ...] = ()
     seats: tuple[Seat, ...] = ONE_SEAT
@@ -334,6 +351,7 @@ class Profile(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True)
     macros: tuple[Macro, ...] = ()
     habits: Habits = Habits()
     needed: tuple[Pair, ...] = ()
+    variants: tuple[Variant, ...] = ()
 
     def command(self, command_id: str) -> Command | None:
         """The command with this id, or None."""
@@ -350,6 +368,20 @@ class Profile(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True)
     def macro(self, macro_id: str) -> Macro | None:
         """The macro with this id, or None."""
         return next((m for m in self.macros if m.id == macro_id), None)
+
+    def feel_in(self, layer_id: str, seat: str, control: str) -> Feel:
+        """What a layer sets of a control's feel; nothing set where it says nothing."""
+        layer = self.layer(layer_id)
+        return (layer and layer.feel_of(control, seat)) or Feel(control, seat)
+
+    def variants_of(self, layer_id: str, seat: str, control: str) -> tuple[Variant, ...]:
+        """The feels kept for a control in a layer, in their order."""
+        return tuple(v for v in self.variants if v.place == (layer_id, seat, control))
+
+    def variant_in_use(self, layer_id: str, seat: str, control: str) -> Variant | None:
+        """The variant that is equal to the present feel of a control in a layer, or None."""
+        feel = self.feel_in(layer_id, seat, control)
+        return next((v for v in self.variants_of(layer_id, seat, control) if v.feel == feel), None)
 
 
 def new_profile(title: str) -> Profile:

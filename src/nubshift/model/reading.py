@@ -27,6 +27,7 @@ from nubshift.model.profile import (
     Profile,
     Seat,
     Together,
+    Variant,
 )
 from nubshift.model.rules import problems_of
 
@@ -119,9 +120,10 @@ def _profile(document: dict[str, Any], problems: list[Problem]) -> Profile | Non
     macros = tuple(_parts(document, "macros", Macro, problems))
     habits = _part(document.get("habits", {}), Habits, "habits", problems)
     needed = tuple(_parts(document, "needed", Pair, problems))
+    variants = tuple(_parts(document, "variants", Variant, problems))
     if problems or game is None or habits is None:
         return None
-    return Profile(FORMAT, VERSION, game, commands, seats, layers, belts, macros, habits, needed)
+    return Profile(FORMAT, VERSION, game, commands, seats, layers, belts, macros, habits, needed, variants)
 
 
 def _layers(items: list[Any], problems: list[Problem]) -> Iterator[Layer]:

@@ -32,6 +32,7 @@ from nubshift.model.sends import (
     ChangeLayer,
     HoldLayer,
     NextLayer,
+    NextVariant,
     Send,
     SendBelt,
     SendCommand,
@@ -99,6 +100,10 @@ def problems_of(profile: Profile) -> Iterator[Problem]:
             yield from _one_of(name, names.commands, "command", f"needed[{index}].{field}")
         if pair.one == pair.other:
             yield Problem(f"needed[{index}]", "a command can't be needed together with itself")
+    yield from _doubles("variants", (variant.id for variant in profile.variants))
+    for index, variant in enumerate(profile.variants):
+        yield from _one_of(variant.layer, names.layers, "layer", f"variants[{index}].layer")
+        yield from _feel(variant.feel, f"variants[{index}].feel", variant.layer == BASE, names.seats)
     for place in places(profile):
         if not _are_plain(place.sends, names):
             yield from _sends(place.sends, place.path, names)
@@ -280,6 +285,8 @@ def _send(send: Send, place: str, names: _Names) -> Iterator[Problem]:
             yield from _one_of(button, PAD_BUTTONS, "pad button", f"{place}.button")
         case SendPadAxis(axis):
             yield from _one_of(axis, PAD_AXES, "pad axis", f"{place}.axis")
+        case NextVariant(control):
+            yield from _one_of(control, CONTROLS, "control", f"{place}.control")
         case _:
             pass
 

@@ -166,6 +166,13 @@ class ShowAll(Send_, frozen=True, forbid_unknown_fields=True, omit_defaults=True
     """Show on screen what everything does now, while held."""
 
 
+class NextVariant(Send_, frozen=True, forbid_unknown_fields=True, omit_defaults=True, tag="next-variant"):
+    """Momentary: the next of the feels kept by name for `control` (of the same seat), or the one before."""
+
+    control: str
+    back: bool = False
+
+
 class SendNothing(Send_, frozen=True, forbid_unknown_fields=True, omit_defaults=True, tag="nothing"):
     """Nothing: sets a gesture, a cell or a band without sending anything."""
 
@@ -226,6 +233,7 @@ Send: TypeAlias = (
     | SendRumble
     | SendLight
     | ShowAll
+    | NextVariant
     | SendNothing
     | Toggled
     | Turbo

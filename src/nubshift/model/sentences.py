@@ -28,6 +28,7 @@ from nubshift.model.sends import (
     HoldProfile,
     InOrder,
     NextLayer,
+    NextVariant,
     Precision,
     Pulsed,
     Send,
@@ -127,12 +128,10 @@ def _plain_send(send: Send) -> str:
             return f"pad {button.replace('_', ' ')}"
         case SendPadAxis(axis, value):
             return f"pad {axis.replace('_', ' ')} {value:+.0%}"
-        case SendRumble():
-            return "rumble"
-        case SendLight():
-            return "light"
-        case ShowAll():
-            return "show all"
+        case SendRumble() | SendLight() | ShowAll():
+            return {SendRumble: "rumble", SendLight: "light", ShowAll: "show all"}[type(send)]
+        case NextVariant(control, back):
+            return f"{title_of(control).lower()}: {'last' if back else 'next'} variant"
         case _:
             return "nothing"
 

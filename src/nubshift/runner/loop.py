@@ -32,6 +32,7 @@ from nubshift.runner.messages import (
     Stop,
     Use,
     Used,
+    Watch,
     Welcome,
     Withhold,
 )  # fmt: skip
@@ -290,12 +291,14 @@ class Runner:
         """The app is gone: nothing it caused goes on, and what is held is let go of once; real play goes on."""
         if self._server is not None:
             self._server.drop()
+        self._session.watch("", FIRST)
         self._greeted, self._told = False, None
         source, pad = self._controllers.source, self._controllers.simulated
         if self._settings.owned and (source is None or source is pad):
             self._over = True
         try:
             if pad is not None and self._settings.owned:
+                pad.watch("", now)
                 pad.let_go(now)
                 self._session.reports(pad.read(now), now)
             self._session.set_withheld(False, now)
@@ -329,6 +332,11 @@ class Runner:
                 if pad is not None:
                     pad.steer(control, x, y, now)
                     self._session.reports(pad.read(now), now, seat)
+            case Watch(control, seat):
+                self._session.watch(control, seat)
+                for other, controllers in self._seats.items():
+                    if controllers.simulated is not None:
+                        controllers.simulated.watch(control if other == seat else "", now)
             case Play(script):
                 self._play(script, now)
             case Choose(controller, seat):

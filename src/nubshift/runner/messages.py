@@ -13,7 +13,7 @@ from nubshift.errors import ProtocolError
 from nubshift.events import Surface
 from nubshift.model.profile import Profile
 
-PROTOCOL = 3
+PROTOCOL = 4
 MAX_LINE = 16_000_000
 """Bytes; a longer line is no message of ours."""
 
@@ -71,6 +71,13 @@ class Play(_Say, frozen=True, tag="play"):
     script: str
 
 
+class Watch(_Say, frozen=True, tag="watch"):
+    """Tell every report of this control of a seat with its time, and each mouse motion; empty ends it."""
+
+    control: str
+    seat: str = "1"
+
+
 class Choose(_Say, frozen=True, tag="choose"):
     """Use this controller, by its id, in a seat; empty to leave the seat empty (never the first one)."""
 
@@ -86,7 +93,7 @@ class Quit(_Say, frozen=True, tag="quit"):
     """Release everything and end."""
 
 
-Request: TypeAlias = Hello | Use | Live | Withhold | Steer | Play | Choose | Stop | Quit
+Request: TypeAlias = Hello | Use | Live | Withhold | Steer | Play | Watch | Choose | Stop | Quit
 
 
 # From the runner
@@ -145,12 +152,41 @@ class Notice(_Say, frozen=True, tag="notice"):
     text: str
 
 
+class Sent(msgspec.Struct, frozen=True, array_like=True):
+    """One thing that went out, or would have, and why.
+
+    `code` is a key or mouse button, ``pad:south`` of the virtual pad, ``layer:ID``, or ``wheel:up`` and its like;
+    `value` 1 is down or entered, 0 up or left. `control`, `part` (its gesture, direction, band or cell) and `layer` say
+    whose binding did it; they are empty where a stop did.
+    """
+
+    t: int
+    code: str
+    value: int
+    control: str = ""
+    part: str = ""
+    layer: str = ""
+    seat: str = "1"
+
+
+class Bias(msgspec.Struct, frozen=True, array_like=True):
+    """What the gyro says when nothing turns, in degrees a second, and whether a rest was seen yet."""
+
+    turn: float
+    nod: float
+    lean: float
+    known: bool
+
+
 class Frame(_Say, frozen=True, tag="frame"):
     """What happened since the last frame, 60 times a second at most and only when something did.
 
     `t` is the runner's monotonic clock in µs. `controls` has the controls that changed (x, y), `seats` those of further
-    seats; `held` what is down now, the newest last; `layers` the entered layers, the newest last; `sent` each key or
-    button event as (t, code, value); `dx`, `dy` the mouse counts and `wheel` what the wheel turned, in 1/120 notch.
+    seats; `held` what is down now, the newest last; `layers` the entered layers, the newest last; `sent` what was
+    sent but for motion; `dx`, `dy` the mouse counts, `moved_by` the controls that made them, and `wheel` what the wheel
+    turned, in 1/120 notch. Only while a control is watched: `trace` has its reports as (t, x, y), for motion as (t,
+    turn, nod, lean, and the pull of gravity in x, y, z), `moves` the mouse motion as (t, dx, dy), `bias` that of the
+    gyro.
     Buttons of the virtual pad stand in `held` and `sent` as ``pad:south``; `axes` has its axes that are not neutral.
     `surfaces` are the tiles, menus and typing boards in use, `belts` the entry of each belt that was sent last. `real`
     says whether it went out or only would have.
@@ -161,14 +197,19 @@ class Frame(_Say, frozen=True, tag="frame"):
     controls: dict[str, tuple[float, float]] = {}
     held: tuple[str, ...] = ()
     layers: tuple[str, ...] = ()
-    sent: tuple[tuple[int, str, int], ...] = ()
+    sent: tuple[Sent, ...] = ()
     dx: int = 0
     dy: int = 0
+    moved_by: tuple[str, ...] = ()
     wheel: tuple[int, int] = (0, 0)
     axes: dict[str, float] = {}
     surfaces: tuple[Surface, ...] = ()
     seats: dict[str, dict[str, tuple[float, float]]] = {}
     belts: dict[str, int] = {}
+    trace: tuple[tuple[float, ...], ...] = ()
+    moves: tuple[tuple[int, int, int], ...] = ()
+    bias: Bias | None = None
+    variants: dict[str, str] = {}
 
 
 Reply: TypeAlias = Welcome | Refused | Used | Status | Notice | Frame

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 
-from nubshift.events import Button, Change, Key, Motion, Output, Pad, Surface, Wheel
+from nubshift.engine.owner import Owner
+from nubshift.events import NOTCH, Button, Change, Key, LayerChange, Motion, Output, Pad, Surface, Wheel
 from nubshift.model.sends import PAD_BUTTONS
-from nubshift.runner.messages import Frame
+from nubshift.runner.messages import Bias, Frame, Sent
 from nubshift.units import SECOND, Micros
 
 FRAME_EVERY: Micros = SECOND // 60
@@ -14,45 +15,81 @@ FRAME_EVERY: Micros = SECOND // 60
 FIRST = "1"
 """The first seat, which every profile has."""
 
+NOBODY = Owner("", "", "")
+PARTS_OF_MOTION: dict[str, tuple[int, ...]] = {
+    "motion": (0, 1), "motion_lean": (2,), "gravity": (3, 4), "gravity_z": (5,),
+}  # fmt: skip
+"""Where the changes of a report of motion stand in its trace."""
+
 
 class Reporter:
-    """Gathers what changed since the last frame."""
+    """Gathers what changed since the last frame. `watched` is the (seat, control) of which every report is told."""
 
     def __init__(self) -> None:
+        self.watched: tuple[str, str] | None = None
+        self._motion = [0.0] * 6
         self._begin()
         self._last: Micros = 0
 
     def _begin(self) -> None:
         self._seats: dict[str, dict[str, tuple[float, float]]] = {}
-        self._sent: list[tuple[int, str, int]] = []
+        self._sent: list[Sent] = []
         self._dx = self._dy = 0
         self._wheel_x = self._wheel_y = 0
+        self._moved_by: dict[str, None] = {}
+        self._trace: list[tuple[float, ...]] = []
+        self._moves: list[tuple[int, int, int]] = []
         self._news = False
 
-    def saw(self, changes: Iterable[Change], seat: str = FIRST) -> None:
-        """The controller of a seat reported."""
+    def saw(self, changes: Iterable[Change], seat: str = FIRST, t: Micros | None = None) -> None:
+        """The controller of a seat reported, at `t`; without a time it only stands like this."""
         controls = self._seats.setdefault(seat, {})
         for name, x, y in changes:
             controls[name] = (x, y)
         self._news = True
+        if t is not None and self.watched is not None and self.watched[0] == seat:
+            self._follow(self.watched[1], changes, t)
 
-    def did(self, outputs: Sequence[Output]) -> None:
-        """The engine sent, or would have."""
-        for output in outputs:
+    def _follow(self, control: str, changes: Iterable[Change], t: Micros) -> None:
+        if control != "motion":
+            self._trace += [(t, x, y) for name, x, y in changes if name == control]
+            return
+        seen = False
+        for name, *values in changes:
+            for place, value in zip(PARTS_OF_MOTION.get(name, ()), values, strict=False):
+                self._motion[place] = value
+                seen = True
+        if seen:
+            self._trace.append((t, *self._motion))
+
+    def did(self, outputs: Sequence[Output], causes: Mapping[int, Owner]) -> None:
+        """The engine sent, or would have; `causes` says for whose sake, by the place in `outputs`."""
+        for place, output in enumerate(outputs):
+            by = causes.get(place, NOBODY)
             match output:
                 case Key(t, code, value) | Button(t, code, value):
-                    self._sent.append((t, code, value))
+                    self._note(t, code, value, by)
                 case Pad(t, code, value) if code in PAD_BUTTONS:
-                    self._sent.append((t, f"pad:{code}", int(value)))
-                case Motion(_, dx, dy):
+                    self._note(t, f"pad:{code}", int(value), by)
+                case LayerChange(t, code, value):
+                    self._note(t, f"layer:{code}", value, by)
+                case Motion(t, dx, dy):
                     self._dx += dx
                     self._dy += dy
-                case Wheel(_, dx, dy):
+                    self._moved_by[by.control] = None
+                    if self.watched is not None:
+                        self._moves.append((t, dx, dy))
+                case Wheel(t, dx, dy):
                     self._wheel_x += dx
                     self._wheel_y += dy
+                    if not dx % NOTCH and not dy % NOTCH:
+                        self._note(t, f"wheel:{_way(dx, dy)}", 1, by)
                 case _:
                     pass
         self._news = self._news or bool(outputs)
+
+    def _note(self, t: Micros, code: str, value: int, by: Owner) -> None:
+        self._sent.append(Sent(t, code, value, by.control, by.part, by.layer, by.seat or FIRST))
 
     @property
     def next_deadline(self) -> Micros | None:
@@ -68,6 +105,8 @@ class Reporter:
         axes: dict[str, float],
         surfaces: tuple[Surface, ...],
         belts: dict[str, int],
+        bias: Bias | None,
+        variants: dict[str, str],
     ) -> Frame:
         """The frame for `now`; gathering begins anew."""
         frame = Frame(
@@ -79,11 +118,16 @@ class Reporter:
             sent=tuple(self._sent),
             dx=self._dx,
             dy=self._dy,
+            moved_by=tuple(self._moved_by),
             wheel=(self._wheel_x, self._wheel_y),
             axes=axes,
             surfaces=surfaces,
             seats=self._seats,
             belts=belts,
+            trace=tuple(self._trace),
+            moves=tuple(self._moves),
+            bias=bias if self._trace else None,
+            variants=variants,
         )
         self._begin()
         self._last = now
@@ -92,3 +136,10 @@ class Reporter:
     def again(self) -> None:
         """Tell the next frame even if nothing else happens."""
         self._news = True
+
+
+def _way(dx: int, dy: int) -> str:
+    """The direction of a wheel's notch."""
+    if dy:
+        return "up" if dy > 0 else "down"
+    return "right" if dx > 0 else "left"

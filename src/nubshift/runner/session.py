@@ -14,7 +14,7 @@ from nubshift.model.profile import Profile
 from nubshift.model.sends import PAD_BUTTONS
 from nubshift.model.usage import sends_points
 from nubshift.outputs.port import Sink
-from nubshift.runner.messages import Frame
+from nubshift.runner.messages import Bias, Frame
 from nubshift.runner.report import FIRST, Reporter
 from nubshift.units import Micros
 
@@ -96,10 +96,13 @@ class Session:
         """The controller of a seat reported. Raises SinkError."""
         out: list[Output] = []
         for t, changes in reports:
-            out += self._engine.feed(Report(t, changes, seat))
-            self.reporter.saw(changes, seat)
-        out += self._engine.advance(now)
-        self._deliver(out, now)
+            sent = self._engine.feed(Report(t, changes, seat))
+            self.reporter.did(sent, self._engine.causes)
+            self.reporter.saw(changes, seat, t)
+            out += sent
+        sent = self._engine.advance(now)
+        self.reporter.did(sent, self._engine.causes)
+        self._send(out + sent, now)
 
     def plugged(self, state: tuple[Change, ...], now: Micros, seat: str = FIRST) -> None:
         """A controller took a seat, standing like this. Raises SinkError."""
@@ -173,16 +176,30 @@ class Session:
         self.reporter.again()
 
     def _deliver(self, outputs: Sequence[Output], now: Micros) -> None:
-        if outputs:
-            self.reporter.did(outputs)
-            if self.real:
-                self.sink.send(outputs, now)
+        """What the engine sent last: told with its causes, and sent."""
+        self.reporter.did(outputs, self._engine.causes)
+        self._send(outputs, now)
+
+    def _send(self, outputs: Sequence[Output], now: Micros) -> None:
+        if outputs and self.real:
+            self.sink.send(outputs, now)
 
     def frame(self, now: Micros) -> Frame:
         """What to tell the app now."""
         axes = {code: value for code, value in self._engine.pad.items() if code not in PAD_BUTTONS}
+        variants = {f"{seat}/{control}": name for (seat, control), name in self._engine.variants.items()}
         belts = {b.id: at for b in self.profile.belts if (at := self._engine.belt(b.id)) is not None}
-        return self.reporter.frame(now, self.real, self.held, self.layers, axes, self._engine.surfaces, belts)
+        return self.reporter.frame(now, self.real, self.held, self.layers, axes, self._engine.surfaces, belts,
+                                   self._bias(), variants)  # fmt: skip
+
+    def watch(self, control: str, seat: str) -> None:
+        """Tell every report of this control of a seat from now on; an empty one ends it."""
+        self.reporter.watched = (seat, control) if control else None
+
+    def _bias(self) -> Bias | None:
+        watched = self.reporter.watched
+        found = self._engine.bias(watched[0]) if watched is not None and watched[1] == "motion" else None
+        return Bias(*found.value, found.known) if found is not None else None
 
     def close(self, now: Micros) -> None:
         """Release everything and end the sink. Raises SinkError."""

@@ -10,6 +10,7 @@ from nubshift.model.parameters import BAND_HYSTERESIS
 from nubshift.units import Micros
 
 if TYPE_CHECKING:
+    from nubshift.engine.owner import Owner
     from nubshift.engine.positions import PositionState
     from nubshift.engine.tuning import Tuning
 
@@ -25,7 +26,7 @@ class BandsFollower:
     def tune(self, tuned: Tuning) -> None:
         """Bands have their own edges."""
 
-    def update(self, state: PositionState, wanted: dict[Step, None]) -> None:
+    def update(self, state: PositionState, wanted: dict[Step, Owner]) -> None:
         """Hold what the depth wants; a band that waits is held once it has lasted."""
         depth = hypot(state.x, state.y) if state.present else 0.0
         while self._level >= 0 and depth < self._bands[self._level].start - BAND_HYSTERESIS:
@@ -39,7 +40,7 @@ class BandsFollower:
             band = self._bands[index]
             due = self._since[index] + band.wait
             if core.t >= due:
-                wanted.update(dict.fromkeys(band.act.steps(core.layers.pad_form)))
+                wanted.update(dict.fromkeys(band.act.steps(core.layers.pad_form), band.act.owner))
             elif self._since[index] == core.t:
                 core.timers.set(due, state.follow, band.act.owner)
 
@@ -73,7 +74,7 @@ class OutFollower:
         """The dead zone counts."""
         self._inner = tuned.inner
 
-    def update(self, state: PositionState, wanted: dict[Step, None]) -> None:
+    def update(self, state: PositionState, wanted: dict[Step, Owner]) -> None:
         """Out, or not."""
         depth = hypot(state.x, state.y) if state.present else 0.0
         if self._out:
@@ -81,7 +82,7 @@ class OutFollower:
         else:
             self._out = depth > self._inner
         if self._out:
-            wanted.update(dict.fromkeys(self._act.steps(state.core.layers.pad_form)))
+            wanted.update(dict.fromkeys(self._act.steps(state.core.layers.pad_form), self._act.owner))
 
     def leave(self, state: PositionState) -> None:
         """Nothing goes beyond steps."""

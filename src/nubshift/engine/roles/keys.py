@@ -10,6 +10,7 @@ from nubshift.feel.directions import angle_of, held_sector
 from nubshift.model.parameters import SECTOR_HYSTERESIS
 
 if TYPE_CHECKING:
+    from nubshift.engine.owner import Owner
     from nubshift.engine.positions import PositionState
     from nubshift.engine.tuning import Tuning
 
@@ -29,7 +30,7 @@ class KeysFollower:
         """The feel for the layers as they are now."""
         self._tuned = tuned
 
-    def update(self, state: PositionState, wanted: dict[Step, None]) -> None:
+    def update(self, state: PositionState, wanted: dict[Step, Owner]) -> None:
         """Hold the sector's keys, or none at rest."""
         tuned = self._tuned
         x, y = (state.x, state.y) if state.present else (0.0, 0.0)
@@ -42,7 +43,7 @@ class KeysFollower:
             self._sector = RIGHT if x > 0.0 else LEFT
         pad_form = state.core.layers.pad_form
         for act in self._sectors[self._sector]:
-            wanted.update(dict.fromkeys(act.steps(pad_form)))
+            wanted.update(dict.fromkeys(act.steps(pad_form), act.owner))
 
     def leave(self, state: PositionState) -> None:
         """Nothing goes beyond steps."""

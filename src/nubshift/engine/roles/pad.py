@@ -8,6 +8,7 @@ from nubshift.engine.program import Step
 from nubshift.model.roles import PadAxisRole, PadStickRole
 
 if TYPE_CHECKING:
+    from nubshift.engine.owner import Owner
     from nubshift.engine.positions import PositionState
     from nubshift.engine.tuning import Tuning
 
@@ -27,7 +28,7 @@ class PadFollower:
         """The feel for the layers as they are now."""
         self._tuned = tuned
 
-    def update(self, state: PositionState, wanted: dict[Step, None]) -> None:
+    def update(self, state: PositionState, wanted: dict[Step, Owner]) -> None:
         """Push as far as the control is moved."""
         x, y = (state.x, state.y) if state.present else (0.0, 0.0)
         if self._use_feel:

@@ -12,6 +12,7 @@ from nubshift.units import MILLISECOND
 
 if TYPE_CHECKING:
     from nubshift.engine.core import Core
+    from nubshift.engine.owner import Owner
     from nubshift.engine.positions import PositionState
     from nubshift.engine.timers import Timer
     from nubshift.engine.tuning import Tuning
@@ -20,8 +21,9 @@ if TYPE_CHECKING:
 class Cursor:
     """Puts the cursor on shares of the chosen area, clipped to it, and says nothing twice."""
 
-    def __init__(self, role: PointerRole) -> None:
+    def __init__(self, role: PointerRole, owner: Owner) -> None:
         self._role = role
+        self._owner = owner
         self._last: tuple[float, float] | None = None
 
     def put(self, core: Core, x: float, y: float) -> None:
@@ -36,7 +38,7 @@ class Cursor:
         """Put it at shares of the whole."""
         if (x, y) != self._last:
             self._last = x, y
-            core.out.append(Point(core.t, x, y, self._role.target == "window"))
+            core.send(Point(core.t, x, y, self._role.target == "window"), self._owner)
 
 
 class PointerFollower:
@@ -45,7 +47,7 @@ class PointerFollower:
     def __init__(self, position: Position, role: PointerRole) -> None:
         self._position = position
         self._role = role
-        self._cursor = Cursor(role)
+        self._cursor = Cursor(role, position.owner)
         self._before: tuple[float, float] | None = None
         self._parking: Timer | None = None
         self._tuned: Tuning
@@ -54,7 +56,7 @@ class PointerFollower:
         """The feel for the layers as they are now."""
         self._tuned = tuned
 
-    def update(self, state: PositionState, wanted: dict[Step, None]) -> None:
+    def update(self, state: PositionState, wanted: dict[Step, Owner]) -> None:
         """Put or move the cursor."""
         if not state.present:
             self._lost(state)
@@ -73,7 +75,7 @@ class PointerFollower:
             counts = self._tuned.across / 2.0
             dx = (x - before[0]) * counts * self._tuned.invert_x
             dy = (y - before[1]) * counts * self._tuned.invert_y
-            state.core.mover.move(dx, dy, state.core.t, state.core.out)
+            state.core.move(dx, dy, state.grip.owner)
 
     def _lost(self, state: PositionState) -> None:
         self._before = None

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Protocol
 from nubshift.engine.program import Step
 
 if TYPE_CHECKING:
+    from nubshift.engine.owner import Owner
     from nubshift.engine.positions import PositionState
     from nubshift.engine.tuning import Tuning
 
@@ -18,7 +19,7 @@ class Follower(Protocol):
         """The feel for the layers as they are now; told before the first update and whenever it may have changed."""
         ...
 
-    def update(self, state: PositionState, wanted: dict[Step, None]) -> None:
+    def update(self, state: PositionState, wanted: dict[Step, Owner]) -> None:
         """The value or the feel changed: add to `wanted` the steps to hold now, in order."""
         ...
 

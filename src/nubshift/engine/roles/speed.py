@@ -10,6 +10,7 @@ from nubshift.feel.euro import OneEuroPair
 from nubshift.units import SECOND, Micros
 
 if TYPE_CHECKING:
+    from nubshift.engine.owner import Owner
     from nubshift.engine.positions import PositionState
     from nubshift.engine.tuning import Tuning
 
@@ -39,7 +40,7 @@ class SpeedFollower:
         precision = state.core.precision
         return self._tuned.speed_x * precision, self._tuned.speed_y * precision
 
-    def update(self, state: PositionState, wanted: dict[Step, None]) -> None:
+    def update(self, state: PositionState, wanted: dict[Step, Owner]) -> None:
         """A new speed from this moment on."""
         t = state.core.t
         tuned, speed, mover = self._tuned, self._speed, self._mover
@@ -47,6 +48,7 @@ class SpeedFollower:
             mover.gather(speed, t)
         else:
             speed.since, self._started = t, True
+            speed.owner = state.grip.owner
         if not state.present:
             x, y, at_edge = 0.0, 0.0, False
         elif self._upright and not state.entry.plane:

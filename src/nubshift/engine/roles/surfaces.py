@@ -18,6 +18,7 @@ from nubshift.model.roles import BoardRole, MenuRole, TilesRole
 from nubshift.units import MILLISECOND, Micros
 
 if TYPE_CHECKING:
+    from nubshift.engine.owner import Owner
     from nubshift.engine.positions import PositionState
     from nubshift.engine.timers import Timer
     from nubshift.engine.tuning import Tuning
@@ -68,14 +69,14 @@ class TilesFollower(_Surface):
         self._role = role
         self._line: tuple[int | None, int | None] = (None, None)
 
-    def update(self, state: PositionState, wanted: dict[Step, None]) -> None:
+    def update(self, state: PositionState, wanted: dict[Step, Owner]) -> None:
         """Hold the cell's steps."""
         self._cell = self._find(state) if state.present else None
         if self._cell is None:
             self._line = (None, None)
         else:
             for act in self._position.acts[self._cell]:
-                wanted.update(dict.fromkeys(act.steps(state.core.layers.pad_form)))
+                wanted.update(dict.fromkeys(act.steps(state.core.layers.pad_form), act.owner))
         self._show(state)
 
     def _find(self, state: PositionState) -> int | None:
@@ -105,7 +106,7 @@ class MenuFollower(_Surface):
             self._by = (state.key[0], role.by)
             state.core.listen(self._by, self._press)
 
-    def update(self, state: PositionState, wanted: dict[Step, None]) -> None:
+    def update(self, state: PositionState, wanted: dict[Step, Owner]) -> None:
         """Follow the position; on return to the centre or on letting go, send."""
         before, on = self._cell, self._role.on
         if state.present:
@@ -120,7 +121,7 @@ class MenuFollower(_Surface):
                 self._send(state, before)
         self._was_present = state.present
         if self._held is not None:
-            wanted.update(dict.fromkeys(self._held.steps(state.core.layers.pad_form)))
+            wanted.update(dict.fromkeys(self._held.steps(state.core.layers.pad_form), self._held.owner))
         self._show(state)
 
     def _act(self, cell: int | None) -> Act | None:
@@ -167,7 +168,7 @@ class BoardFollower(_Surface):
         if self._by is not None:
             state.core.listen(self._by, self._press)
 
-    def update(self, state: PositionState, wanted: dict[Step, None]) -> None:
+    def update(self, state: PositionState, wanted: dict[Step, Owner]) -> None:
         """Move the mark."""
         if _jumps(state):
             self._point(state)

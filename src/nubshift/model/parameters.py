@@ -50,8 +50,10 @@ class Parameter(msgspec.Struct, frozen=True, kw_only=True):
         return round(min(self.high, max(self.low, value)), 6)
 
     def text(self, value: float) -> str:
-        """`value` as a person reads it, with its unit: ``8 %``, ``180 °/s``, ``0.75 ×``."""
-        return f"{value * self.shown:,.{self.digits}f}".replace(",", "\u202f") + f"\u202f{self.unit}"
+        """`value` as a person reads it, with its unit: ``8 %``, ``5.4 %``, ``180 °/s``, ``0.75 ×``."""
+        shown = value * self.shown
+        digits = self.digits + (self.unit == "%" and abs(shown - round(shown)) > 1e-6)
+        return f"{shown:,.{digits}f}".replace(",", "\u202f") + f"\u202f{self.unit}"
 
 
 def _share(

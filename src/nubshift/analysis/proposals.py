@@ -1,0 +1,119 @@
+"""What follows from measurements: values for the feel of a control, each with the figure that it rests on.
+
+The thresholds at which a stick is called worn rest on taste: what a player feels as a stick that is no longer true.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import ceil, floor, pi, sqrt
+
+from nubshift.analysis.reach import Reach
+from nubshift.analysis.rest import RETURNS, Rest
+from nubshift.model import parameters as p
+
+STEP = 0.001
+"""Proposals are whole multiples of this."""
+WORN_OFFSET, WORN_SPREAD, WORN_NOISE, WORN_REACH = 0.06, 0.04, 0.015, 0.8
+SHAKE = 0.005
+"""Noise of a held stick that is not felt, as a share of full speed."""
+EDGE_SPARE = 0.985
+"""The edge lies this far within the shortest reach, so that full tilt is there without pressing hard."""
+TICK_RATE = 250.0
+"""Hz at which a stick's smoothing steps."""
+COMPASS = ("up", "up and right", "right", "down and right", "down", "down and left", "left", "up and left")
+
+
+@dataclass(frozen=True)
+class Proposal:
+    """A value for a field of the feel, and why. `value` is in the unit of the parameter."""
+
+    field: str
+    value: float
+    reason: str
+
+    @property
+    def text(self) -> str:
+        """``Dead zone 6 %``."""
+        parameter = p.BY_NAME[self.field]
+        return f"{parameter.label} {parameter.text(self.value)}"
+
+
+def dead_zone(rest: Rest) -> Proposal:
+    """The smallest dead zone in which nothing drifts for an hour."""
+    value = p.INNER.clamp(round(ceil(rest.bound / STEP - 1e-9) * STEP, 6))
+    seen = f"99.9\u202f% of {rest.readings:,} readings at rest lie within {rest.within:.3f}".replace(",", "\u202f")
+    if rest.spread:
+        seen += f"; it comes back up to {rest.spread:.3f} beside its centre"
+    elif sum(r.came_from is not None for r in rest.returns) < RETURNS:
+        seen += "; not yet seen how it comes back when it is let go of"
+    return Proposal("inner", value, seen)
+
+
+def outer_edge(reach: Reach) -> Proposal:
+    """The edge that is reached in every direction."""
+    value = p.OUTER.clamp(round(floor(min(1.0, reach.shortest) * EDGE_SPARE / STEP) * STEP, 6))
+    where = COMPASS[round(reach.shortest_at / 45.0) % 8]
+    return Proposal("outer", value, f"it gets {reach.shortest:.3f} far at its shortest, {where}")
+
+
+def smoothing(rest: Rest, inner: float, outer: float) -> Proposal | None:
+    """The least smoothing under which a held stick does not shake, or None where its noise is not felt.
+
+    A first-order low-pass with factor a leaves sqrt(a / (2 - a)) of white noise and cuts off at a / (1 - a) · rate / 2π.
+    """
+    shake = max(rest.noise) / max(0.05, outer - inner)
+    if shake <= SHAKE:
+        return None
+    left = (SHAKE / shake) ** 2
+    alpha = 2.0 * left / (1.0 + left)
+    cutoff = alpha / (1.0 - alpha) * TICK_RATE / (2.0 * pi)
+    value = p.STEADY.clamp(max(2.0, round(cutoff * 2.0) / 2.0))
+    kept = shake * sqrt(_factor(value) / (2.0 - _factor(value)))
+    return Proposal(
+        "steady",
+        value,
+        f"noise makes a held stick shake by {shake:.1%} of full speed; so it is {kept:.1%}, and "
+        f"{lag(value) * 1000:.0f} ms late at slow aim",
+    )
+
+
+def _factor(cutoff: float) -> float:
+    turns = 2.0 * pi * cutoff / TICK_RATE
+    return turns / (turns + 1.0)
+
+
+def lag(cutoff: float) -> float:
+    """How late a first-order low-pass of this cut-off (Hz) is for slow movements, in seconds; 0 for none."""
+    return 1.0 / (2.0 * pi * cutoff) if cutoff > 0 else 0.0
+
+
+def press_depth(rest: Rest) -> Proposal | None:
+    """Where a trigger should press at least, or None if its rest is no trouble for any setting."""
+    needed = rest.bound + p.PRESS_HYSTERESIS
+    value = p.PRESS_AT.clamp(round(ceil(needed / 0.01) * 0.01, 2))
+    if value <= p.PRESS_AT.low:
+        return None
+    return Proposal("press_at", value, f"let go of, it still says up to {rest.within:.3f}")
+
+
+def gyro_threshold(within: float) -> Proposal:
+    """Below which turning is calmed, from 99.9 % of the rates of a controller at rest (°/s)."""
+    value = p.GYRO_THRESHOLD.clamp(ceil(within * 1.2 * 2.0) / 2.0)
+    return Proposal("gyro_threshold", value, f"at rest 99.9\u202f% of the rates are below {within:.2f} °/s")
+
+
+def wear(rest: Rest | None, reach: Reach | None) -> list[str]:
+    """What is worn, in sentences; empty for a stick that is true."""
+    found = []
+    if rest is not None:
+        if rest.offset > WORN_OFFSET:
+            found.append(f"it rests {rest.offset:.3f} off its centre")
+        if rest.spread > WORN_SPREAD:
+            found.append(f"the spring leaves it up to {rest.spread:.3f} short of where it rests")
+        if max(rest.noise) > WORN_NOISE:
+            found.append(f"its noise is {max(rest.noise):.3f}, more than a good stick has")
+    if reach is not None and reach.complete and reach.shortest < WORN_REACH:
+        where = COMPASS[round(reach.shortest_at / 45.0) % 8]
+        found.append(f"it gets only {reach.shortest:.2f} far {where}")
+    return found

@@ -1,0 +1,71 @@
+"""Following a figure of eight: where the mark is, how far the aim was from it, and how smoothly it went.
+
+The figure is the lemniscate of Gerono, walked at a speed that changes slowly, in degrees of view.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from math import cos, pi, sin
+
+import numpy as np
+
+WIDE, HIGH = 30.0, 15.0
+"""Half the width and the height of the figure, in degrees."""
+LAP = 8.0
+"""Seconds for one time around."""
+EVEN = 0.01
+
+
+def mark_at(seconds: float) -> tuple[float, float]:
+    """Where the mark is, in degrees right and down of the middle. It begins in the middle and sets out slowly."""
+    around = 2.0 * pi * _eased(seconds) / LAP
+    return WIDE * sin(around), HIGH * sin(around) * cos(around) * 2.0
+
+
+def _eased(seconds: float) -> float:
+    """The first second is a start from rest."""
+    return seconds - 0.5 if seconds > 1.0 else 0.5 * seconds * seconds
+
+
+@dataclass(frozen=True)
+class Pursuit:
+    """`mean` and `worst` distance from the mark in degrees; `late` how far behind it the aim was on average, in s.
+
+    `rough` is how much the aim's speed shook about its own course: the root mean square of what is left of it after a
+    low-pass of a quarter of a second, as a share of the mean speed of the mark.
+    """
+
+    mean: float
+    worst: float
+    late: float
+    rough: float
+
+
+def pursuit_of(aims: Sequence[Sequence[float]]) -> Pursuit | None:
+    """The score of one round from aims as (seconds since the start, x, y) in degrees; None if it was too short."""
+    if len(aims) < 20 or aims[-1][0] - aims[0][0] < 2.0:
+        return None
+    table = np.asarray(aims, dtype=np.float64)
+    t = np.arange(table[0, 0], table[-1, 0], EVEN)
+    aim = np.column_stack([np.interp(t, table[:, 0], table[:, axis]) for axis in (1, 2)])
+    mark = np.asarray([mark_at(float(at)) for at in t])
+    off = np.hypot(*(aim - mark).T)
+    return Pursuit(float(off.mean()), float(off.max()), _late(aim, mark), _rough(aim, mark))
+
+
+def _late(aim: np.ndarray, mark: np.ndarray) -> float:
+    """The shift in time at which the aim fits the mark best, 0 to 0.6 s."""
+    lags = range(0, round(0.6 / EVEN))
+    fits = [float(((aim[lag:] - mark[: len(mark) - lag]) ** 2).mean()) for lag in lags]
+    return float(np.argmin(fits)) * EVEN
+
+
+def _rough(aim: np.ndarray, mark: np.ndarray) -> float:
+    speed = np.diff(aim, axis=0) / EVEN
+    window = np.hanning(round(0.25 / EVEN) | 1)
+    window /= window.sum()
+    calm = np.column_stack([np.convolve(speed[:, axis], window, mode="same") for axis in (0, 1)])
+    usual = float(np.hypot(*(np.diff(mark, axis=0) / EVEN).T).mean())
+    return float(np.sqrt(((speed - calm) ** 2).sum(axis=1).mean()) / usual)

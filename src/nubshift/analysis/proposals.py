@@ -8,6 +8,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from math import ceil, floor, pi, sqrt
 
+from nubshift.analysis.compass import compass
 from nubshift.analysis.reach import Reach
 from nubshift.analysis.rest import RETURNS, Rest
 from nubshift.model import parameters as p
@@ -21,7 +22,6 @@ EDGE_SPARE = 0.985
 """The edge lies this far within the shortest reach, so that full tilt is there without pressing hard."""
 TICK_RATE = 250.0
 """Hz at which a stick's smoothing steps."""
-COMPASS = ("up", "up and right", "right", "down and right", "down", "down and left", "left", "up and left")
 
 
 @dataclass(frozen=True)
@@ -53,14 +53,15 @@ def dead_zone(rest: Rest) -> Proposal:
 def outer_edge(reach: Reach) -> Proposal:
     """The edge that is reached in every direction."""
     value = p.OUTER.clamp(round(floor(min(1.0, reach.shortest) * EDGE_SPARE / STEP) * STEP, 6))
-    where = COMPASS[round(reach.shortest_at / 45.0) % 8]
+    where = compass(reach.shortest_at)
     return Proposal("outer", value, f"it gets {reach.shortest:.3f} far at its shortest, {where}")
 
 
 def smoothing(rest: Rest, inner: float, outer: float) -> Proposal | None:
     """The least smoothing under which a held stick does not shake, or None where its noise is not felt.
 
-    A first-order low-pass with factor a leaves sqrt(a / (2 - a)) of white noise and cuts off at a / (1 - a) · rate / 2π.
+    A first-order low-pass with factor a leaves sqrt(a / (2 - a)) of white noise; its cut-off is
+    a / (1 - a) · rate / 2π.
     """
     shake = max(rest.noise) / max(0.05, outer - inner)
     if shake <= SHAKE:
@@ -73,8 +74,8 @@ def smoothing(rest: Rest, inner: float, outer: float) -> Proposal | None:
     return Proposal(
         "steady",
         value,
-        f"noise makes a held stick shake by {shake:.1%} of full speed; so it is {kept:.1%}, and "
-        f"{lag(value) * 1000:.0f} ms late at slow aim",
+        f"noise makes a held stick shake by {shake * 100:.1f}\u202f% of full speed; smoothed like this it is "
+        f"{kept * 100:.1f}\u202f%, {lag(value) * 1000:.0f} ms late at slow aim",
     )
 
 
@@ -114,6 +115,6 @@ def wear(rest: Rest | None, reach: Reach | None) -> list[str]:
         if max(rest.noise) > WORN_NOISE:
             found.append(f"its noise is {max(rest.noise):.3f}, more than a good stick has")
     if reach is not None and reach.complete and reach.shortest < WORN_REACH:
-        where = COMPASS[round(reach.shortest_at / 45.0) % 8]
+        where = compass(reach.shortest_at)
         found.append(f"it gets only {reach.shortest:.2f} far {where}")
     return found

@@ -6,10 +6,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from nubshift.analysis.compass import SLICES
 from nubshift.analysis.trace import Floats, Trace
 
-SLICES = 36
-"""Directions that are told apart, ten degrees each."""
 OUT = 0.5
 """Only readings beyond this belong to the circle."""
 

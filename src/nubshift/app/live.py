@@ -56,6 +56,7 @@ class Live(QObject):
     surfaces_changed = pyqtSignal()
     belts_changed = pyqtSignal()
     touched = pyqtSignal(str)
+    framed = pyqtSignal(Frame)
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -136,6 +137,7 @@ class Live(QObject):
         if changed:
             self.controls_changed.emit(changed)
         self._notice_touch(changed)
+        self.framed.emit(frame)
 
     def _remember(self, changed: set[str]) -> None:
         for name in changed:

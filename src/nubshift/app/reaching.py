@@ -26,6 +26,11 @@ class Grasp(QObject):
     changed = pyqtSignal()
     clashes_changed = pyqtSignal()
 
+    @property
+    def model(self) -> str:
+        """The model of the controller in use."""
+        return self._model()
+
     def __init__(self, path: Path, studio: Studio, model: Callable[[], str]) -> None:
         super().__init__()
         self._path = path

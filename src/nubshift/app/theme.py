@@ -153,7 +153,7 @@ def style_sheet(theme: Theme) -> str:
     """The style of standard widgets; what carries the identity is painted."""
     c = {
         name: getattr(theme, name).name()
-        for name in ("ground", "surface", "raised", "line", "ink", "quiet", "input", "on_input", "output")
+        for name in ("ground", "surface", "raised", "line", "ink", "quiet", "input", "on_input", "output", "on_output")
     }
     return """
 QWidget {{ color: {ink}; }}
@@ -175,6 +175,21 @@ QPushButton#choice {{ background: transparent; color: {quiet}; border-radius: 0;
 QPushButton#choice:hover {{ color: {ink}; }}
 QPushButton#choice:focus {{ color: {ink}; border-bottom-color: {line}; }}
 QPushButton#choice:checked {{ color: {ink}; border-bottom-color: {input}; }}
+QPushButton#tab {{ background: transparent; color: {quiet}; border-radius: 0; padding: 7px 12px 6px 12px;
+    border: 0; border-bottom: 2px solid transparent; }}
+QPushButton#tab:hover {{ color: {ink}; }}
+QPushButton#tab:focus {{ color: {ink}; border-bottom-color: {line}; }}
+QPushButton#tab:checked {{ color: {ink}; border-bottom-color: {output}; }}
+QFrame#lane {{ background: {raised}; border-radius: 8px; }}
+QPushButton#take {{ background: transparent; border: 1px solid {output}; color: {output}; padding: 3px 9px; }}
+QPushButton#take:hover {{ background: {output}; color: {on_output}; }}
+QPushButton#take:focus {{ border: 2px solid {ink}; }}
+QLabel#asks {{ color: {input}; }}
+QPushButton#variant {{ background: transparent; border: 0; text-align: left; padding: 5px 8px; }}
+QPushButton#variant:hover {{ background: {surface}; }}
+QPushButton#variant:checked {{ background: {raised}; font-weight: 600; }}
+QPushButton#variant:focus {{ border: 1px solid {input}; }}
+QSpinBox {{ background: {raised}; border: 1px solid transparent; border-radius: 7px; padding: 3px 6px; }}
 QLineEdit, QPlainTextEdit {{ background: {raised}; border: 1px solid transparent; border-radius: 7px; padding: 4px 8px;
     selection-background-color: {input}; selection-color: {on_input}; }}
 QLineEdit:focus, QPlainTextEdit:focus {{ border-color: {input}; }}

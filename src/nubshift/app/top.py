@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidg
 from nubshift.app.painting.canvas import Canvas, draw_focus, elided, line_height, text_width
 from nubshift.app.painting.nubs import draw_logo
 from nubshift.app.studio import Studio
+from nubshift.app.tabs import WorkspaceTabs
 from nubshift.app.theme import BODY, SMALL, TITLE, Look, font
 from nubshift.runner.messages import Status
 
@@ -52,16 +53,26 @@ class TopBar(QWidget):
         device.setSpacing(0)
         device.addWidget(self.controller, 0, Qt.AlignmentFlag.AlignRight)
         device.addWidget(self.sending)
-        row = QHBoxLayout(self)
-        row.setContentsMargins(14, 6, 14, 6)
+        row = QHBoxLayout()
+        row.setContentsMargins(14, 6, 14, 2)
         row.setSpacing(10)
         row.addWidget(self.title)
         row.addStretch(1)
-        row.addWidget(self.search)
-        row.addWidget(self.menu)
-        row.addSpacing(8)
         row.addLayout(device)
         row.addWidget(self.switch)
+        self.tabs = WorkspaceTabs(look)
+        below = QHBoxLayout()
+        below.setContentsMargins(8, 0, 14, 0)
+        below.setSpacing(6)
+        below.addWidget(self.tabs)
+        below.addStretch(1)
+        below.addWidget(self.search)
+        below.addWidget(self.menu)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addLayout(row)
+        column.addLayout(below)
 
     @staticmethod
     def _below(widget: QWidget) -> object:

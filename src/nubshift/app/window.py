@@ -6,7 +6,16 @@ from pathlib import Path
 
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QCloseEvent, QKeyEvent, QPalette
-from PyQt6.QtWidgets import QApplication, QFileDialog, QLineEdit, QMainWindow, QMenu, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QApplication,
+    QFileDialog,
+    QLineEdit,
+    QMainWindow,
+    QMenu,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
 
 from nubshift.app.actions import ActionTable, Entry, always
 from nubshift.app.asking import Asker
@@ -35,8 +44,11 @@ from nubshift.app.steer import Steering
 from nubshift.app.studio import Armed, Studio
 from nubshift.app.theme import Look
 from nubshift.app.top import TopBar
+from nubshift.app.tune.workspace import TuneWorkspace
+from nubshift.model import variants
 from nubshift.model.changes import Changes
-from nubshift.model.profile import SUFFIX
+from nubshift.model.controls import title_of
+from nubshift.model.profile import SUFFIX, Profile
 from nubshift.model.slots import BELT, MACRO
 from nubshift.runner.messages import Choose, Frame, Play, Status, Stop, Use
 from nubshift.runner.messages import Live as LiveRequest
@@ -62,6 +74,7 @@ class MainWindow(QMainWindow):
         self.live = Live(self)
         self.label_of = KeyLabels()
         self._edit_number = 0
+        self._borrowed: Profile | None = None
         self._shown_model = ""
         studio.edited.connect(self._edited)  # before the views: the runner hears of an edit first
         studio.opened.connect(self._opened)
@@ -71,6 +84,7 @@ class MainWindow(QMainWindow):
         self.top = TopBar(studio, look)
         self.notices = NoticeBar(look)
         self.map = MapWorkspace(stage, self.recording, self.run_action)
+        self.tune = TuneWorkspace(stage, link, self.play, lambda _: "")
         self.now = NowStrip(self.live, look, self.name_of, self.label_of)
         self._finder = Finder(self)
         self._keyboard = KeyboardPicker(look, self.label_of, self)
@@ -95,9 +109,13 @@ class MainWindow(QMainWindow):
         column = QVBoxLayout()
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        for widget, stretch in ((self.top, 0), (self.notices, 0), (self.map, 1), (self.now, 0)):
+        self.pages = QStackedWidget()
+        self.workspaces: dict[str, QWidget] = {"map": self.map, "tune": self.tune}
+        for page in self.workspaces.values():
+            self.pages.addWidget(page)
+        for widget, stretch in ((self.top, 0), (self.notices, 0), (self.pages, 1), (self.now, 0)):
             column.addWidget(widget, stretch)
-            if widget is not self.map:
+            if widget is not self.pages:
                 widget.setAutoFillBackground(True)
                 widget.setBackgroundRole(QPalette.ColorRole.Base)
         for side in (self.map.inspector,):
@@ -123,6 +141,7 @@ class MainWindow(QMainWindow):
         link.noticed.connect(self.notices.tell)
         self.now.let_through.connect(self.guard.let_through)
         self.top.live_wanted.connect(self.set_live)
+        self.top.tabs.wanted.connect(self.show_workspace)
         self.top.find_wanted.connect(self.search)
         self.top.menu_wanted.connect(self._show_menu)
         self.top.profile_menu_wanted.connect(self._profiles.show)
@@ -131,8 +150,17 @@ class MainWindow(QMainWindow):
     # The runner
 
     def _send_profile(self) -> None:
+        self._borrowed = None
+        self._use(self.studio.profile, True)
+
+    def _use(self, profile: Profile, switch: bool = False) -> None:
         self._edit_number += 1
-        self.link.send(Use(self.studio.profile, self._edit_number, True, self.studio.neighbours()))
+        self.link.send(Use(profile, self._edit_number, switch, self.studio.neighbours()))
+
+    def play(self, profile: Profile | None) -> None:
+        """Let the runner play a profile that is no edit; None or the edited one ends that."""
+        self._borrowed = None if profile is self.studio.profile else profile
+        self._use(self._borrowed or self.studio.profile)
 
     def _opened(self) -> None:
         self._send_profile()
@@ -140,11 +168,22 @@ class MainWindow(QMainWindow):
         self.map.hands.focus(self.studio.control)
 
     def _edited(self, changes: Changes) -> None:
-        self._edit_number += 1
-        self.link.send(Use(self.studio.profile, self._edit_number, others=self.studio.neighbours()))
+        if self._borrowed is None:
+            self._use(self.studio.profile)
 
     def _framed(self, frame: Frame) -> None:
         self.live.take(frame)
+        for place, variant in frame.variants.items() if self._borrowed is None else ():
+            seat, _, control = place.partition("/")
+            self._variant_chosen(seat, control, variant)
+
+    def _variant_chosen(self, seat: str, control: str, variant: str) -> None:
+        """A variant was stepped to on the controller: that is an edit like a click on it."""
+        profile = self.studio.profile
+        found = next((v for v in profile.variants if v.id == variant), None)
+        if found is not None and profile.variant_in_use(found.layer, seat, control) is not found:
+            title = f"{title_of(control)}: {found.name}"
+            self.studio.edit(title, lambda profile: variants.with_used(profile, variant))
 
     def _status(self, status: Status) -> None:
         if self._model() != self._shown_model:
@@ -178,6 +217,8 @@ class MainWindow(QMainWindow):
     def _add_actions(self) -> None:
         studio, deeds, hands = self.studio, self.map.deeds, self.map.hands
         self.actions_table.add(
+            Entry("map", always("Map: what every control does"), lambda: self.show_workspace("map"), "Ctrl+1"),
+            Entry("tune", always("Tune: how a control feels"), lambda: self.show_workspace("tune"), "Ctrl+2"),
             Entry("undo", self._undo_text, studio.undo, "Ctrl+Z",
                   lambda: bool(studio.document.undo_title)),
             Entry("redo", self._redo_text, studio.redo, "Ctrl+Shift+Z",
@@ -351,7 +392,14 @@ class MainWindow(QMainWindow):
 
     def _go_to(self, control: str) -> None:
         self.studio.select(control)
-        self.map.hands.focus(control)
+        if self.map.isVisible():
+            self.map.hands.focus(control)
+
+    def show_workspace(self, name: str) -> None:
+        """Open a workspace."""
+        self.studio.disarm()
+        self.pages.setCurrentWidget(self.workspaces[name])
+        self.top.tabs.show_present(name)
 
     # Closing
 

@@ -153,6 +153,25 @@ def with_feel(profile: Profile, layer_id: str, control: str, seat: str = "1", **
     return _with_layer(profile, layer_id, change)
 
 
+def with_feel_from(profile: Profile, source: Profile, control: str, seat: str = "1") -> Profile:
+    """`profile` with the feel of a control as `source` has it, in every layer that both have."""
+    for layer in profile.layers:
+        other = source.layer(layer.id)
+        if other is not None and other.feel_of(control, seat) != layer.feel_of(control, seat):
+            profile = with_feel_put(profile, layer.id, source.feel_in(layer.id, seat, control))
+    return profile
+
+
+def with_feel_put(profile: Profile, layer_id: str, feel: Feel) -> Profile:
+    """`profile` with exactly this feel of its control in a layer; what it leaves open falls through."""
+
+    def change(layer: Layer) -> Layer:
+        old = layer.feel_of(feel.control, feel.seat)
+        return replace(layer, feel=_put(layer.feel, old, None if feel == Feel(feel.control, feel.seat) else feel))
+
+    return _with_layer(profile, layer_id, change)
+
+
 def _put(parts: tuple[P, ...], old: P | None, new: P | None) -> tuple[P, ...]:
     """`parts` with `new` where `old` was (at the end if it was nowhere); without `old` if `new` is None."""
     if old is None:
@@ -294,7 +313,8 @@ def without_layer(profile: Profile, layer_id: str) -> Profile:
                  for s in sends)  # fmt: skip
         return tuple(s for s in steps if not isinstance(s, NextLayer) or s.layers)
 
-    return _without_sends(map_sends(replace(profile, layers=kept), stepped), goes)
+    variants = tuple(variant for variant in profile.variants if variant.layer != layer_id)
+    return _without_sends(map_sends(replace(profile, layers=kept, variants=variants), stepped), goes)
 
 
 def _without_sends(profile: Profile, goes: Callable[[Send], bool]) -> Profile:

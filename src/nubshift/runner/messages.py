@@ -184,7 +184,7 @@ class Frame(_Say, frozen=True, tag="frame"):
     `t` is the runner's monotonic clock in µs. `controls` has the controls that changed (x, y), `seats` those of further
     seats; `held` what is down now, the newest last; `layers` the entered layers, the newest last; `sent` what was
     sent but for motion; `dx`, `dy` the mouse counts, `moved_by` the controls that made them, and `wheel` what the wheel
-    turned, in 1/120 notch. Only while a control is watched: `trace` has its reports as (t, x, y), for motion as (t,
+    turned, in 1/120 notch. Only while a control is `watched`: `trace` has its reports as (t, x, y), for motion as (t,
     turn, nod, lean, and the pull of gravity in x, y, z), `moves` the mouse motion as (t, dx, dy), `bias` that of the
     gyro.
     Buttons of the virtual pad stand in `held` and `sent` as ``pad:south``; `axes` has its axes that are not neutral.
@@ -206,6 +206,7 @@ class Frame(_Say, frozen=True, tag="frame"):
     surfaces: tuple[Surface, ...] = ()
     seats: dict[str, dict[str, tuple[float, float]]] = {}
     belts: dict[str, int] = {}
+    watched: str = ""
     trace: tuple[tuple[float, ...], ...] = ()
     moves: tuple[tuple[int, int, int], ...] = ()
     bias: Bias | None = None

@@ -41,6 +41,11 @@ class Reporter:
         self._moves: list[tuple[int, int, int]] = []
         self._news = False
 
+    def watch(self, what: tuple[str, str] | None) -> None:
+        """Tell every report of this (seat, control) from now on; what was gathered of another one is not told."""
+        self.watched = what
+        self._trace, self._moves = [], []
+
     def saw(self, changes: Iterable[Change], seat: str = FIRST, t: Micros | None = None) -> None:
         """The controller of a seat reported, at `t`; without a time it only stands like this."""
         controls = self._seats.setdefault(seat, {})
@@ -124,6 +129,7 @@ class Reporter:
             surfaces=surfaces,
             seats=self._seats,
             belts=belts,
+            watched=self.watched[1] if self.watched is not None else "",
             trace=tuple(self._trace),
             moves=tuple(self._moves),
             bias=bias if self._trace else None,

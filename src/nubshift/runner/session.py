@@ -194,7 +194,7 @@ class Session:
 
     def watch(self, control: str, seat: str) -> None:
         """Tell every report of this control of a seat from now on; an empty one ends it."""
-        self.reporter.watched = (seat, control) if control else None
+        self.reporter.watch((seat, control) if control else None)
 
     def _bias(self) -> Bias | None:
         watched = self.reporter.watched

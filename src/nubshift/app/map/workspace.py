@@ -65,7 +65,7 @@ class MapWorkspace(QWidget):
         self.rail.menu_wanted.connect(self.menus.layer)
         self.hands.menu_wanted.connect(self.menus.control)
         self.keys.menu_wanted.connect(self.menus.row)
-        self.touching = Touching(stage, self.hands, lambda: self.touch_selects, self)
+        self.touching = Touching(stage, self.hands, lambda: self.touch_selects and self.isVisible(), self)
         for signal in (stage.studio.selected_changed, stage.studio.opened):
             signal.connect(self._show_page)
         stage.studio.edited.connect(lambda _: self._show_page())

@@ -32,7 +32,7 @@ def draw_dead(painter: QPainter, centre: QPointF, radius: float, theme: Theme) -
     painter.setClipPath(disc)
     painter.setPen(QPen(faded(theme.quiet, 0.5), 1))
     step = 4.0
-    offset = -radius
+    offset = -2 * radius
     while offset < radius * 2:
         painter.drawLine(
             QPointF(centre.x() - radius + offset, centre.y() + radius),

@@ -1,0 +1,195 @@
+"""The turn gauge: counting the mouse counts of one whole turn, in any game (N45).
+
+While it counts, the controller plays a small profile of the gauge's own: hold a bumper to turn, tap the d-pad to turn
+by a hair, press the bottom button to keep. What the runner really sent is added up, exact to the count.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QDialog, QHBoxLayout, QLabel, QLineEdit, QPushButton, QSpinBox, QVBoxLayout, QWidget
+
+from nubshift.app.stage import Stage
+from nubshift.app.theme import TITLE, font
+from nubshift.model import edits
+from nubshift.model import parameters as p
+from nubshift.model.profile import BASE, Binding, Game, Layer, Profile, new_profile
+from nubshift.model.sends import Send, SendMotion, Turbo
+from nubshift.runner.messages import Frame
+
+FAST, SLOW = 60, 10
+"""Counts of one nudge while a bumper or a trigger is held."""
+HAIR = 2
+"""Counts of one tap of the d-pad."""
+NUDGES = 50.0
+"""Nudges a second while held."""
+
+
+def gauge_profile(profile: Profile) -> Profile:
+    """What the controller does while a turn is counted."""
+    held: dict[str, Send] = {
+        "right_bumper": Turbo((SendMotion(FAST, 0),), rate=NUDGES),
+        "left_bumper": Turbo((SendMotion(-FAST, 0),), rate=NUDGES),
+        "right_trigger": Turbo((SendMotion(SLOW, 0),), rate=NUDGES),
+        "left_trigger": Turbo((SendMotion(-SLOW, 0),), rate=NUDGES),
+        "dpad_right": SendMotion(HAIR, 0),
+        "dpad_left": SendMotion(-HAIR, 0),
+    }
+    bindings = tuple(Binding(control, press=(send,)) for control, send in held.items())
+    made = new_profile("turn gauge")
+    return Profile(made.format, made.version, Game("turn gauge"), layers=(Layer(BASE, "Base", bindings=bindings),),
+                   seats=profile.seats)  # fmt: skip
+
+
+class Gauge(QDialog):
+    """The count. `play` lets the runner play another profile; None gives the edited one back."""
+
+    kept = pyqtSignal(float)
+
+    def __init__(self, stage: Stage, play: Callable[[Profile | None], None], parent: QWidget) -> None:
+        super().__init__(parent)
+        self._stage, self._play = stage, play
+        self.counting = False
+        self.count = 0
+        self.setWindowTitle("One whole turn")
+        self.setMinimumWidth(440)
+        self._where = QLabel()
+        self._where.setWordWrap(True)
+        self.total = QLabel("0")
+        self.total.setFont(font(TITLE * 1.3, bold=True))
+        self._unit = QLabel("counts, this way round")
+        self._unit.setObjectName("quiet")
+        self._steps = QLabel()
+        self._steps.setWordWrap(True)
+        self.begin = QPushButton()
+        self.begin.clicked.connect(self.toggle)
+        self.zero = QPushButton("from zero")
+        self.zero.clicked.connect(self.reset)
+        self.turns = QSpinBox()
+        self.turns.setRange(1, 10)
+        self.turns.setAccessibleName("Turns counted")
+        self.keep = QPushButton("keep")
+        self.keep.clicked.connect(self.save)
+        self.typed = QLineEdit()
+        self.typed.setAccessibleName("Counts of one turn")
+        self.typed.returnPressed.connect(self._save_typed)
+        self.known = QPushButton("use this number")
+        self.known.clicked.connect(self._save_typed)
+        self._lay_out()
+        stage.live.framed.connect(self._take)
+        stage.live.touched.connect(self._touched)
+
+    def _lay_out(self) -> None:
+        column = QVBoxLayout(self)
+        column.setContentsMargins(20, 16, 20, 16)
+        column.setSpacing(10)
+        column.addWidget(self._where)
+        column.addWidget(self._steps)
+        count = QHBoxLayout()
+        count.addWidget(self.total)
+        count.addWidget(self._unit, 1, Qt.AlignmentFlag.AlignBottom)
+        column.addLayout(count)
+        row = QHBoxLayout()
+        row.addWidget(self.begin)
+        row.addWidget(self.zero)
+        row.addStretch(1)
+        row.addWidget(QLabel("turns"))
+        row.addWidget(self.turns)
+        row.addWidget(self.keep)
+        column.addLayout(row)
+        known = QLabel("Or type it, if you know it:")
+        known.setObjectName("quiet")
+        column.addWidget(known)
+        typed = QHBoxLayout()
+        typed.addWidget(self.typed, 1)
+        typed.addWidget(self.known)
+        column.addLayout(typed)
+
+    @property
+    def layer(self) -> str:
+        """The layer whose gauge is set: the one that is shown."""
+        return self._stage.studio.layer
+
+    def ask(self) -> None:
+        """Show it for the game, or for the layer that is shown."""
+        profile, studio = self._stage.studio.profile, self._stage.studio
+        layer = profile.layer(studio.layer)
+        game = profile.game.title or "this game"
+        inside = f", in the layer {layer.name}" if layer is not None and studio.layer != BASE else ""
+        self._where.setText(f"How many mouse counts turn the view of {game} once around{inside}?")
+        present = (layer.counts_per_turn if layer is not None else None) or profile.game.counts_per_turn
+        self.typed.setText(f"{present:g}")
+        self.reset()
+        self._refresh()
+        self.show()
+        self.typed.clearFocus()
+        self.begin.setFocus()
+
+    def _refresh(self) -> None:
+        self.begin.setText("stop counting" if self.counting else "count with the controller")
+        self._steps.setText(
+            "1  Go to the game and look at something that is easy to find again.\n"
+            "2  Hold the right bumper: the view turns. The right trigger turns slowly, the left ones turn back.\n"
+            "3  Let go when you have come around, and bring it exactly there with the d-pad, left and right.\n"
+            "4  Press the bottom button (or “keep” here)."
+        )
+        self.total.setText(f"{self.count:,}".replace(",", "\u202f"))
+        self.keep.setEnabled(abs(self.count) >= p.COUNTS_PER_TURN.low)
+
+    def toggle(self) -> None:
+        """Begin to count, or stop."""
+        self.counting = not self.counting
+        self._play(gauge_profile(self._stage.studio.profile) if self.counting else None)
+        if self.counting:
+            self.reset()
+        self._refresh()
+
+    def reset(self) -> None:
+        """From zero."""
+        self.count = 0
+        self._refresh()
+
+    def _take(self, frame: Frame) -> None:
+        if self.counting and frame.real and frame.dx:
+            self.count += frame.dx
+            self._refresh()
+
+    def _touched(self, control: str) -> None:
+        if self.counting and control == "south":
+            self.save()
+
+    def save(self) -> None:
+        """Keep what was counted."""
+        if abs(self.count) >= p.COUNTS_PER_TURN.low:
+            self._keep(abs(self.count) / self.turns.value())
+
+    def _save_typed(self) -> None:
+        try:
+            value = float(self.typed.text().replace(",", ".").replace("\u202f", "").replace(" ", ""))
+        except ValueError:
+            self._stage.studio.noticed.emit("info", f"“{self.typed.text()}” is no number of counts.")
+            return
+        self._keep(value)
+
+    def _keep(self, counts: float) -> None:
+        value, layer = p.COUNTS_PER_TURN.clamp(round(counts, 1)), self.layer
+        title = f"One turn takes {p.COUNTS_PER_TURN.text(value)}"
+        if layer == BASE:
+            self._stage.studio.edit(title, lambda profile: edits.with_game(profile, counts_per_turn=value))
+        else:
+            self._stage.studio.edit(title, lambda profile: edits.with_layer_set(profile, layer, counts_per_turn=value))
+        self.kept.emit(value)
+        self.close()
+
+    def done(self, result: int) -> None:
+        """However it is closed, the controller plays the profile again."""
+        if self.counting:
+            self.counting = False
+            self._play(None)
+        super().done(result)
+
+    def closeEvent(self, event: object) -> None:
+        """Closed by the window's own button."""
+        self.done(0)

@@ -1,0 +1,386 @@
+"""The plane of a stick, large: what it says and what the game gets, with rings and edges to take hold of (N40, N43)."""
+
+from __future__ import annotations
+
+from math import cos, hypot, pi, radians, sin
+
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
+from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPen, QPolygonF
+
+from nubshift.analysis.compass import SLICES
+from nubshift.app.editors.planes import OFFSETS
+from nubshift.app.painting.canvas import draw_focus, line_height, text_width
+from nubshift.app.painting.caps import cap_height, cap_width, draw_caps
+from nubshift.app.painting.live_picture import LivePicture
+from nubshift.app.painting.plane import draw_dead, draw_plane, draw_sectors
+from nubshift.app.theme import SMALL, faded, font
+from nubshift.app.tune.rings import Ring, diagonal_at, edge_near, kept_in, rings_of
+from nubshift.app.tune.tuner import Sample, Tuner
+from nubshift.feel.response import number
+from nubshift.model import parameters as p
+from nubshift.model.controls import title_of
+from nubshift.model.roles import KeysRole
+from nubshift.model.sentences import keys_of
+
+GRAB = 8.0
+TRAIL = 1_300_000
+"""µs of the past that the trail shows."""
+TRAIL_POINTS = 240
+FADES = 4
+HANDLE = 6.0
+"""Radius of a handle."""
+
+
+class StickPlane(LivePicture):
+    """The plane. A drag beside every handle moves the simulated pad, if that is the controller in use."""
+
+    caption = "the plane"
+
+    def __init__(self, tuner: Tuner) -> None:
+        super().__init__(tuner.stage.look)
+        self._tuner = tuner
+        self.edge: list[float | None] = [None] * SLICES
+        self._grabbed: Ring | int | None = None
+        self._chosen = 0
+        self._steering = False
+        self.setMinimumSize(300, 300)
+        self.setMouseTracking(True)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("The plane of the stick")
+        tuner.moved.connect(self.update)
+        tuner.refreshed.connect(self._refreshed)
+        tuner.stage.live.held_changed.connect(self._held)
+
+    def _refreshed(self) -> None:
+        rings = ", ".join(ring.text() for ring in self.rings)
+        self.setAccessibleDescription(f"{title_of(self._tuner.control)}: {rings or 'nothing to take hold of'}")
+        self.refresh()
+
+    def _held(self) -> None:
+        """Caps show what is down."""
+        if self.isVisible() and self._has_edges:
+            self.refresh()
+
+    def show_edge(self, edge: list[float | None]) -> None:
+        """How far the stick really gets, by direction; None where that is not known."""
+        self.edge = edge
+        self.refresh()
+
+    def sizeHint(self) -> QSize:
+        """A square with a line of words."""
+        return QSize(440, 420)
+
+    # Geometry
+
+    @property
+    def centre(self) -> QPointF:
+        """Rest."""
+        return QPointF(self.width() / 2, (self.height() - self._foot) / 2 + 6)
+
+    @property
+    def _foot(self) -> float:
+        return line_height(SMALL) + 14
+
+    @property
+    def radius(self) -> float:
+        """Full reach."""
+        return min(self.width() / 2 - 20, (self.height() - self._foot) / 2 - 18)
+
+    def place(self, x: float, y: float) -> QPointF:
+        """Where a value lies in the picture."""
+        return QPointF(self.centre.x() + x * self.radius, self.centre.y() + y * self.radius)
+
+    def value_at(self, at: QPointF) -> tuple[float, float]:
+        """The value that lies at a place of the picture."""
+        way = at - self.centre
+        return way.x() / self.radius, way.y() / self.radius
+
+    @property
+    def rings(self) -> list[Ring]:
+        """What can be taken hold of."""
+        return rings_of(self._tuner.feel, self._tuner.binding, self._tuner.tuned)
+
+    @property
+    def _has_edges(self) -> bool:
+        return isinstance(self._tuner.role, KeysRole)
+
+    def handle(self, ring: Ring) -> QPointF:
+        """The middle of a ring's handle: rings that lie close have theirs at other angles."""
+        angle = radians(self._angle_of(ring))
+        return QPointF(
+            self.centre.x() + ring.radius * self.radius * sin(angle),
+            self.centre.y() - ring.radius * self.radius * cos(angle),
+        )
+
+    def _angle_of(self, ring: Ring) -> float:
+        index = next((i for i, other in enumerate(self.rings) if other.field == ring.field), 0)
+        return 90.0 if ring.field in ("inner", "outer", "key_radius", "menu_radius") else 118.0 + 14.0 * index
+
+    # Painting
+
+    def draw_still(self, painter: QPainter) -> None:
+        """Reach, dead zone, rings, edges and handles."""
+        theme, centre, radius = self.theme, self.centre, self.radius
+        feel = self._tuner.feel
+        draw_plane(painter, centre, radius, theme)
+        painter.setPen(QPen(faded(theme.line, 0.7), 1))
+        painter.drawLine(self.place(-1, 0), self.place(1, 0))
+        painter.drawLine(self.place(0, -1), self.place(0, 1))
+        rings = self.rings
+        dead = next((ring.radius for ring in rings if ring.field in ("inner", "key_radius", "menu_radius")), 0.0)
+        if dead and feel.zone == "axes" and self._tuner.tuned:
+            self._draw_dead_axes(painter, dead)
+        elif dead:
+            draw_dead(painter, centre, radius * dead, theme)
+        if self._has_edges:
+            draw_sectors(painter, centre, radius * dead, radius, number(feel.diagonal), theme)
+            self._draw_edge_handles(painter, number(feel.diagonal))
+        self._draw_caps(painter)
+        self._draw_edge(painter)
+        for index, ring in enumerate(rings):
+            self._draw_ring(painter, ring, index == self._chosen and self.hasFocus())
+        self._draw_words(painter)
+        if self.hasFocus():
+            draw_focus(painter, QRectF(self.rect()), theme, 12)
+
+    def _draw_caps(self, painter: QPainter) -> None:
+        """What each direction sends, in the output colour while it is down."""
+        role, profile, stage = self._tuner.role, self._tuner.profile, self._tuner.stage
+        for direction, (x, y) in OFFSETS.items() if isinstance(role, KeysRole) else ():
+            keys = keys_of(profile, role.sends(direction))[:2] if isinstance(role, KeysRole) else ()
+            width = sum(cap_width(key, stage.label_of(key)) + 5 for key in keys) - 5
+            at = self.place(0.76 * x, 0.76 * y)
+            if keys:
+                draw_caps(painter, at.x() - width / 2, at.y() - cap_height() / 2, stage.caps(keys), self.theme)
+
+    def _draw_dead_axes(self, painter: QPainter, dead: float) -> None:
+        """Each axis dead by itself: a cross, of which only the middle holds both still."""
+        theme = self.theme
+        disc = QPainterPath()
+        disc.addEllipse(self.centre, self.radius, self.radius)
+        painter.save()
+        painter.setClipPath(disc)
+        wide = 2 * dead * self.radius
+        painter.fillRect(QRectF(self.centre.x() - wide / 2, 0, wide, self.height()), faded(theme.quiet, 0.12))
+        painter.fillRect(QRectF(0, self.centre.y() - wide / 2, self.width(), wide), faded(theme.quiet, 0.12))
+        painter.restore()
+        painter.setPen(QPen(theme.quiet, 1))
+        painter.setBrush(faded(theme.quiet, 0.25))
+        painter.drawRect(QRectF(self.centre.x() - wide / 2, self.centre.y() - wide / 2, wide, wide))
+
+    def _draw_edge(self, painter: QPainter) -> None:
+        """How far it really gets, dashed."""
+        painter.setPen(QPen(self.theme.quiet, 1.2, Qt.PenStyle.DashLine))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        run: list[QPointF] = []
+        closed = all(value is not None for value in self.edge)
+        for index in range(SLICES + 1):
+            value = self.edge[index % SLICES]
+            if value is not None and (index < SLICES or closed):
+                angle = 2 * pi * index / SLICES
+                run.append(self.place(value * sin(angle), -value * cos(angle)))
+            elif run:
+                painter.drawPolyline(QPolygonF(run))
+                run = []
+        if run:
+            painter.drawPolyline(QPolygonF(run))
+
+    def _draw_ring(self, painter: QPainter, ring: Ring, chosen: bool) -> None:
+        theme = self.theme
+        held = self._grabbed == ring or chosen
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(QPen(theme.ink if held else faded(theme.input, 0.85), 1.6 if held else 1.2))
+        painter.drawEllipse(self.centre, ring.radius * self.radius, ring.radius * self.radius)
+        at = self.handle(ring)
+        painter.setBrush(theme.surface)
+        painter.setPen(QPen(theme.ink if held else theme.input, 2))
+        painter.drawEllipse(at, HANDLE, HANDLE)
+        painter.setFont(font(SMALL))
+        text = ring.text()
+        width = text_width(text, SMALL) + 10
+        left = at.x() + 10 if ring.radius < 0.55 else at.x() - width - 8
+        below = at.y() + 5 if ring.field != "outer" else at.y() - line_height(SMALL) - 5
+        box = QRectF(left, below, width, line_height(SMALL) + 2)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(faded(theme.ground, 0.82))
+        painter.drawRoundedRect(box, 4, 4)
+        painter.setPen(theme.ink)
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+
+    def edge_handles(self) -> list[tuple[int, QPointF]]:
+        """Sector and place of the handles of the diagonals' edges, near the rim."""
+        half = number(self._tuner.feel.diagonal) / 2
+        found = []
+        for sector in (1, 3, 5, 7):
+            for side in (-1, 1):
+                angle = radians(45 * sector + side * half)
+                found.append((sector, self.place(0.9 * sin(angle), -0.9 * cos(angle))))
+        return found
+
+    def _draw_edge_handles(self, painter: QPainter, diagonal: float) -> None:
+        theme = self.theme
+        painter.setBrush(theme.surface)
+        painter.setPen(QPen(theme.ink if isinstance(self._grabbed, int) else theme.input, 1.6))
+        for _, at in self.edge_handles():
+            painter.drawEllipse(at, 4.5, 4.5)
+        painter.setFont(font(SMALL))
+        painter.setPen(theme.quiet)
+        at = self.place(0.62 * sin(radians(45)), -0.62 * cos(radians(45)))
+        painter.drawText(
+            QRectF(at.x() - 60, at.y() - 10, 120, 20), Qt.AlignmentFlag.AlignCenter, f"diagonals {diagonal:g}°"
+        )
+
+    def _draw_words(self, painter: QPainter) -> None:
+        """What is what, below the plane."""
+        theme = self.theme
+        painter.setFont(font(SMALL))
+        words: list[tuple[str, QColor]] = [("what the stick says", theme.input)]
+        if self._tuner.tuned:
+            words.append(("what the game gets", theme.output))
+        if any(value is not None for value in self.edge):
+            words.append(("how far it really gets", theme.quiet))
+        widths = [text_width(text, SMALL) + 34 for text, _ in words]
+        x = (self.width() - sum(widths)) / 2 + 6
+        y = self.height() - self._foot / 2 - 3
+        for index, ((text, colour), width) in enumerate(zip(words, widths, strict=True)):
+            painter.setPen(
+                QPen(colour, 2, Qt.PenStyle.DashLine if index == 2 or colour == theme.quiet else Qt.PenStyle.SolidLine)
+            )
+            painter.drawLine(QPointF(x, y), QPointF(x + 12, y))
+            painter.setPen(theme.ink if index < 2 else theme.quiet)
+            painter.drawText(QRectF(x + 18, y - 10, width, 20), Qt.AlignmentFlag.AlignVCenter, text)
+            x += width
+
+    def draw_live(self, painter: QPainter) -> None:
+        """The trails and where it stands now."""
+        last = self._tuner.last
+        if last is None:
+            x, y = self._tuner.stage.live.value(self._tuner.control)
+            last = Sample(0, (x, y), (0.0, 0.0))
+        samples = _thinned(self._tuner.past, last.t)
+        theme = self.theme
+        self._draw_trail(painter, [s.raw for s in samples], theme.input)
+        if self._tuner.tuned:
+            self._draw_trail(painter, [s.out for s in samples], theme.output)
+            at = self.place(last.out[0], last.out[1])
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(theme.output)
+            painter.drawRoundedRect(QRectF(at.x() - 5, at.y() - 5, 10, 10), 2, 2)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(theme.input)
+        painter.drawEllipse(self.place(last.raw[0], last.raw[1]), 6, 6)
+
+    def _draw_trail(self, painter: QPainter, values: list[tuple[float, ...]], colour: QColor) -> None:
+        centre, radius = self.centre, self.radius
+        left, top = centre.x(), centre.y()
+        points = [QPointF(left + v[0] * radius, top + v[1] * radius) for v in values]
+        size = max(1, -(-len(points) // FADES))
+        for part in range(FADES):
+            piece = points[part * size : (part + 1) * size + 1]
+            if len(piece) > 1:
+                painter.setPen(QPen(faded(colour, 0.12 + 0.68 * (part + 1) / FADES), 1.2))
+                painter.drawPolyline(QPolygonF(piece))
+
+    # Handling
+
+    def _grab_at(self, at: QPointF) -> Ring | int | None:
+        """The ring or the sector whose edge is near."""
+        x, y = self.value_at(at)
+        rings = self.rings
+        best = min(rings, key=lambda ring: hypot(*_way(at, self.handle(ring))), default=None)
+        if best is not None and hypot(*_way(at, self.handle(best))) <= HANDLE + 4:
+            return best
+        if self._has_edges:
+            near = next((sector for sector, place in self.edge_handles() if hypot(*_way(at, place)) <= GRAB), None)
+            if near is not None:
+                return near
+        nearest = min(rings, key=lambda ring: abs(hypot(x, y) - ring.radius), default=None)
+        if nearest is not None and abs(hypot(x, y) - nearest.radius) * self.radius <= GRAB * 0.7:
+            return nearest
+        inner = next((ring.radius for ring in rings if ring.field == "key_radius"), 0.0)
+        if self._has_edges and inner < hypot(x, y) <= 1.03:
+            found = edge_near(x, y, number(self._tuner.feel.diagonal), GRAB * 0.7 / self.radius)
+            return found[0] if found is not None else None
+        return None
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """Take a handle; beside all of them, take the simulated stick."""
+        if event is None or event.button() != Qt.MouseButton.LeftButton:
+            return
+        self._grabbed = self._grab_at(event.position())
+        if isinstance(self._grabbed, Ring):
+            self._chosen = next(i for i, ring in enumerate(self.rings) if ring.field == self._grabbed.field)
+            self.refresh()
+        elif self._grabbed is None:
+            self._steering = True
+            self._steer(event)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        """Drag it."""
+        if event is None:
+            return
+        if self._steering:
+            self._steer(event)
+        elif self._grabbed is None:
+            near = self._grab_at(event.position()) is not None
+            self.setCursor(Qt.CursorShape.PointingHandCursor if near else Qt.CursorShape.ArrowCursor)
+        elif isinstance(self._grabbed, Ring):
+            self.move_ring(self._grabbed, hypot(*self.value_at(event.position())))
+        else:
+            width = diagonal_at(*self.value_at(event.position()), self._grabbed)
+            self._tuner.set_feel(f"Diagonals {p.DIAGONAL.text(width)}", "diagonal", diagonal=width)
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        """Let go of it; a drag is one step of undo."""
+        if self._steering:
+            self._steering = False
+            studio = self._tuner.stage.studio
+            self._tuner.stage.steering.put(self._tuner.control, 0.0, 0.0, studio.seat)
+        elif self._grabbed is not None:
+            self._grabbed = None
+            self._tuner.stage.studio.document.settle()
+            self.refresh()
+
+    def _steer(self, event: QMouseEvent) -> None:
+        x, y = self.value_at(event.position())
+        self._tuner.stage.steering.put(self._tuner.control, x, y, self._tuner.stage.studio.seat)
+
+    def move_ring(self, ring: Ring, radius: float) -> None:
+        """Give a ring another radius, as far as it goes."""
+        tuner = self._tuner
+        kept = kept_in(ring, radius, tuner.feel, tuner.binding)
+        title = f"{ring.word.capitalize()} {ring.parameter.text(kept)}"
+        if ring.field.startswith("band:"):
+            tuner.set_band(title, int(ring.field.removeprefix("band:")), kept)
+        else:
+            tuner.set_feel(title, ring.field, **{ring.field: kept})
+        self._grabbed = next((r for r in self.rings if r.field == ring.field), None) if self._grabbed else None
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Up and down choose a ring, left and right move it by half a hundredth."""
+        rings = self.rings
+        if event is None or not rings:
+            return
+        self._chosen = min(self._chosen, len(rings) - 1)
+        match event.key():
+            case Qt.Key.Key_Up | Qt.Key.Key_Down:
+                step = 1 if event.key() == Qt.Key.Key_Up else -1
+                self._chosen = (self._chosen + step) % len(rings)
+                self.refresh()
+            case Qt.Key.Key_Left | Qt.Key.Key_Right:
+                ring = rings[self._chosen]
+                self.move_ring(ring, ring.radius + (0.005 if event.key() == Qt.Key.Key_Right else -0.005))
+                self._tuner.stage.studio.document.settle()
+            case _:
+                super().keyPressEvent(event)
+
+
+def _way(one: QPointF, other: QPointF) -> tuple[float, float]:
+    return one.x() - other.x(), one.y() - other.y()
+
+
+def _thinned(past: object, now: int) -> list[Sample]:
+    """The samples of the last moment, at most about `TRAIL_POINTS` of them."""
+    recent = [s for s in list(past)[-1400:] if s.t >= now - TRAIL]  # type: ignore[call-overload]
+    step = max(1, len(recent) // TRAIL_POINTS)
+    return recent[::-step][::-1]

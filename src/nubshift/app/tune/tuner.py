@@ -1,0 +1,241 @@
+"""What is being tuned: one control, every report of it, what is made of them, and the settings from before."""
+
+from __future__ import annotations
+
+from collections import deque
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+from msgspec.structs import replace
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from nubshift.app.link import Link
+from nubshift.app.stage import Stage
+from nubshift.app.tune.course import GyroCourse, StickCourse
+from nubshift.model import edits
+from nubshift.model import parameters as p
+from nubshift.model.controls import Kind, kind_of, title_of
+from nubshift.model.profile import BASE, Binding, Feel, Profile
+from nubshift.model.roles import GyroRole, MouseRole, PadStickRole, PointerRole, Role, ScrollRole
+from nubshift.model.usage import feel_for, look_up
+from nubshift.runner.messages import Bias, Frame, Watch
+from nubshift.units import MILLISECOND
+
+SECONDS = 4.0
+"""How much of the past is kept."""
+FIRST = "right_stick"
+"""What is tuned until something is chosen."""
+TUNED = (MouseRole, ScrollRole, PointerRole, PadStickRole)
+"""Roles for which dead zone and curve count."""
+
+
+@dataclass(frozen=True, slots=True)
+class Sample:
+    """One report at `t` (µs): what the control says (`raw`), and what is made of it (`out`), in the same order."""
+
+    t: int
+    raw: tuple[float, ...]
+    out: tuple[float, ...]
+
+
+class Tuner(QObject):
+    """Follows the control that is tuned. `play` lets the runner play a profile that is no edit."""
+
+    moved = pyqtSignal()
+    refreshed = pyqtSignal()
+    control_changed = pyqtSignal()
+    traced = pyqtSignal(Frame)
+
+    def __init__(self, stage: Stage, link: Link, play: Callable[[Profile], None], parent: QObject) -> None:
+        super().__init__(parent)
+        self.stage = stage
+        self._link = link
+        self._play = play
+        self.control = FIRST
+        self.on = False
+        self.fresh: list[Sample] = []
+        self.past: deque[Sample] = deque(maxlen=4200)
+        self.bias: Bias | None = None
+        self.counts = (0.0, 0.0)
+        self._before: Profile | None = None
+        self.showing_before = False
+        self.stick = StickCourse(4 * MILLISECOND)
+        self.gyro = GyroCourse()
+        studio = stage.studio
+        studio.edited.connect(lambda _: self.refresh())
+        studio.layer_changed.connect(self.refresh)
+        studio.opened.connect(self._opened)
+        studio.seat_changed.connect(self._opened)
+        link.connected.connect(self._watch)
+        stage.live.framed.connect(self.take)
+
+    # What is tuned
+
+    def open(self, control: str) -> None:
+        """Tune this control from now on; what it is like now is what it was before."""
+        if control != self.control:
+            self.show_before(False)
+            self.control = control
+            self._before = self.stage.studio.profile
+            self._forget()
+            self._watch()
+            self.control_changed.emit()
+            self.refresh()
+
+    def turn_on(self, on: bool) -> None:
+        """Whether anybody looks."""
+        if on != self.on:
+            self.show_before(False)
+            self.on = on
+            if on:
+                self._before = self.stage.studio.profile
+                self._forget()
+            self._watch()
+            if on:
+                self.control_changed.emit()
+                self.refresh()
+
+    def _opened(self) -> None:
+        self.show_before(False)
+        self._before = self.stage.studio.profile
+        self._forget()
+        self._watch()
+        self.control_changed.emit()
+        self.refresh()
+
+    def _watch(self) -> None:
+        self._link.send(Watch(self.control if self.on else "", self.stage.studio.seat))
+
+    def _forget(self) -> None:
+        self.past.clear()
+        self.fresh = []
+        self.bias = None
+        self.stick = StickCourse(self.profile.game.tick * MILLISECOND)
+        self.gyro = GyroCourse()
+
+    @property
+    def profile(self) -> Profile:
+        """The profile as it is shown and played: now, or with this control as it was before."""
+        studio = self.stage.studio
+        if self.showing_before and self._before is not None:
+            return edits.with_feel_from(studio.profile, self._before, self.control, studio.seat)
+        return studio.profile
+
+    @property
+    def feel(self) -> Feel:
+        """The feel of the control in the layer shown, every field set."""
+        studio = self.stage.studio
+        return feel_for(self.profile, studio.layer, self.control, studio.seat)
+
+    @property
+    def binding(self) -> Binding | None:
+        """What it does in the layer shown."""
+        studio = self.stage.studio
+        found = look_up(self.profile, studio.layer, self.control, studio.seat)
+        return found.binding if found else None
+
+    @property
+    def role(self) -> Role | None:
+        """What it is used as."""
+        binding = self.binding
+        return binding.role if binding is not None else None
+
+    @property
+    def tuned(self) -> bool:
+        """Whether dead zone and curve count in what it is used as."""
+        role = self.role
+        return isinstance(role, TUNED) and (not isinstance(role, PadStickRole) or role.tuned)
+
+    @property
+    def counts_per_degree(self) -> float:
+        """The turn gauge that counts in the layer shown."""
+        profile, studio = self.stage.studio.profile, self.stage.studio
+        layer = profile.layer(studio.layer)
+        own = layer.counts_per_turn if layer is not None else None
+        return (own or profile.game.counts_per_turn) / 360.0
+
+    def set_feel(self, title: str, part: str = "", **values: Any) -> None:
+        """Change the feel in the layer shown; changes of one `part` in one go are one step of undo."""
+        studio, control, seat = self.stage.studio, self.control, self.stage.studio.seat
+        own = any(p.BY_NAME[name].scope is p.Scope.CONTROL for name in values if name in p.BY_NAME)
+        layer = BASE if own else studio.layer
+        merge = f"feel:{layer}:{control}:{part}" if part else ""
+        studio.edit(f"{title}, {title_of(control).lower()}",
+                    lambda profile: edits.with_feel(profile, layer, control, seat, **values), merge)  # fmt: skip
+
+    def set_band(self, title: str, index: int, start: float) -> None:
+        """Let a depth of the control begin elsewhere."""
+        studio, binding, layer = self.stage.studio, self.binding, self.stage.studio.layer
+        if binding is None:
+            return
+        bands = binding.bands
+        changed = replace(binding, bands=(*bands[:index], replace(bands[index], start=start), *bands[index + 1 :]))
+
+        def change(profile: Profile) -> Profile:
+            return edits.with_binding(profile, layer, changed)
+
+        studio.edit(f"{title}, {title_of(self.control).lower()}", change, f"band:{self.control}:{index}")
+
+    def refresh(self) -> None:
+        """The profile, the layer or the side of before and after changed."""
+        feel, role = self.feel, self.role
+        self.stick.tune(feel if self.tuned else None)
+        self.gyro.tune(
+            feel if isinstance(role, GyroRole) else None, role.axes if isinstance(role, GyroRole) else "turn"
+        )
+        self.refreshed.emit()
+
+    # Before and after
+
+    def mark_before(self) -> None:
+        """What it is like now is what it was before."""
+        self._before = self.stage.studio.profile
+        self.refreshed.emit()
+
+    @property
+    def differs(self) -> bool:
+        """Whether the feel is another one than before."""
+        studio, before = self.stage.studio, self._before
+        now = studio.profile
+        return before is not None and edits.with_feel_from(now, before, self.control, studio.seat) is not now
+
+    def show_before(self, on: bool) -> None:
+        """See and feel the settings from before, as long as it is asked for."""
+        if on != self.showing_before and (self._before is not None or not on):
+            self.showing_before = on
+            self._play(self.profile)
+            self.refresh()
+
+    # What happens
+
+    def take(self, frame: Frame) -> None:
+        """What the runner tells."""
+        if not self.on or not frame.trace or frame.watched != self.control:
+            return
+        self.bias = frame.bias or self.bias
+        if kind_of(self.control) is Kind.MOTION:
+            self.fresh = [self._turned(row) for row in frame.trace if len(row) == 7]
+        else:
+            self.fresh = [self._stepped(row) for row in frame.trace if len(row) == 3]
+        self.past.extend(self.fresh)
+        self.traced.emit(frame)
+        self.moved.emit()
+
+    def _stepped(self, row: tuple[float, ...]) -> Sample:
+        t, x, y = int(row[0]), row[1], row[2]
+        if kind_of(self.control) in (Kind.TRIGGER, Kind.AXIS):
+            out = self.stick.step(t, 0.0, x)
+            return Sample(t, (x, 0.0), (out[1], 0.0))
+        return Sample(t, (x, y), self.stick.step(t, x, y))
+
+    def _turned(self, row: tuple[float, ...]) -> Sample:
+        t, (turn, nod, lean, x, y, z) = int(row[0]), row[1:]
+        bias = (self.bias.turn, self.bias.nod, self.bias.lean) if self.bias is not None else None
+        out = self.gyro.step(t, turn, nod, lean, (x, y, z), bias)
+        return Sample(t, (turn, nod, lean), out)
+
+    @property
+    def last(self) -> Sample | None:
+        """The newest report."""
+        return self.past[-1] if self.past else None

@@ -1,0 +1,266 @@
+"""The left side of Tune: the controls, the layer, the feels kept by name, and before and after (N43)."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+
+from PyQt6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter
+from PyQt6.QtWidgets import QLabel, QMenu, QPushButton, QVBoxLayout, QWidget
+
+from nubshift.app.editors.panel import emptied, link
+from nubshift.app.painting.canvas import Canvas, draw_focus, elided, line_height
+from nubshift.app.painting.nubs import draw_nub
+from nubshift.app.theme import SMALL, font
+from nubshift.app.tune.tuner import Tuner
+from nubshift.model import variants
+from nubshift.model.controls import CONTROLS, Kind, kind_of, title_of
+from nubshift.model.profile import Variant
+from nubshift.model.sends import NextVariant
+from nubshift.model.sentences import binding_name
+from nubshift.model.usage import look_up
+from nubshift.model.walk import each_send, places
+
+KINDS = (Kind.STICK, Kind.TRIGGER, Kind.AXIS, Kind.MOTION)
+"""What has a feel that can be seen."""
+
+
+class ControlRows(Canvas):
+    """The controls that can be tuned, one a row, alive."""
+
+    chosen = pyqtSignal(str)
+
+    def __init__(self, tuner: Tuner) -> None:
+        super().__init__(tuner.stage.look)
+        self._tuner = tuner
+        self.controls: list[str] = []
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("Controls to tune")
+        tuner.stage.live.controls_changed.connect(self._moved)
+        tuner.control_changed.connect(self.refresh)
+        tuner.refreshed.connect(self.refresh)
+
+    @property
+    def _pitch(self) -> float:
+        return line_height() + line_height(SMALL) + 10
+
+    def refresh(self) -> None:
+        """Other controls, or another one is tuned."""
+        live = self._tuner.stage.live.values
+        bound = {b.control for layer in self._tuner.stage.studio.profile.layers for b in layer.bindings}
+        wanted = [c for c in CONTROLS if kind_of(c) in KINDS and (c in live or c in bound)]
+        if wanted != self.controls:
+            self.controls = wanted
+            self.setFixedHeight(round(self._pitch * len(wanted)))
+        self.setAccessibleDescription(title_of(self._tuner.control) if self._tuner.control else "")
+        self.update()
+
+    def _moved(self, controls: set[str]) -> None:
+        if controls & set(self.controls):
+            for index, control in enumerate(self.controls):
+                if control in controls:
+                    self.update(0, round(index * self._pitch), 40, round(self._pitch))
+        elif any(kind_of(c) in KINDS for c in controls if c in CONTROLS):
+            self.refresh()
+
+    def sizeHint(self) -> QSize:
+        """A row for each."""
+        return QSize(190, round(self._pitch * max(1, len(self.controls))))
+
+    def place(self, control: str) -> QRectF:
+        """The row of a control."""
+        return QRectF(0, self.controls.index(control) * self._pitch, self.width(), self._pitch - 2)
+
+    def draw(self, painter: QPainter) -> None:
+        """Mark, name, and what it is used as."""
+        theme, studio = self.theme, self._tuner.stage.studio
+        for control in self.controls:
+            rect = self.place(control)
+            current = control == self._tuner.control
+            if current:
+                painter.setPen(Qt.PenStyle.NoPen)
+                painter.setBrush(theme.raised)
+                painter.drawRoundedRect(rect, 7, 7)
+            depth = self._tuner.stage.live.depth(control) if kind_of(control) is not Kind.MOTION else 0.0
+            draw_nub(
+                painter, QPointF(rect.left() + 20, rect.center().y()), control, depth if depth > 0.06 else 0.0, theme
+            )
+            painter.setPen(theme.ink)
+            painter.setFont(font(bold=current))
+            width = rect.width() - 42
+            painter.drawText(
+                QRectF(38, rect.top() + 3, width, line_height()), Qt.AlignmentFlag.AlignLeft, title_of(control)
+            )
+            painter.setPen(theme.quiet)
+            painter.setFont(font(SMALL))
+            found = look_up(studio.profile, studio.layer, control, studio.seat)
+            what = binding_name(studio.profile, found.binding) if found else "nothing"
+            painter.drawText(QRectF(38, rect.top() + 3 + line_height(), width, line_height(SMALL)),
+                             Qt.AlignmentFlag.AlignLeft, elided(what, width, SMALL))  # fmt: skip
+            if current and self.hasFocus():
+                draw_focus(painter, rect, theme, 7)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """Tune the one that was hit."""
+        index = int(event.position().y() // self._pitch) if event is not None else -1
+        if 0 <= index < len(self.controls):
+            self.chosen.emit(self.controls[index])
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Up and down go through them."""
+        step = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}.get(Qt.Key(event.key()), 0) if event is not None else 0
+        if step and self._tuner.control in self.controls:
+            self.chosen.emit(self.controls[(self.controls.index(self._tuner.control) + step) % len(self.controls)])
+        else:
+            super().keyPressEvent(event)
+
+
+class VariantList(QWidget):
+    """The feels kept of the control that is tuned. `result` gives what one scored in Try, in words."""
+
+    def __init__(self, tuner: Tuner, result: Callable[[str], str]) -> None:
+        super().__init__()
+        self._tuner, self._result = tuner, result
+        self.column = QVBoxLayout(self)
+        self.column.setContentsMargins(0, 0, 0, 0)
+        self.column.setSpacing(2)
+        self._said: object = None
+        tuner.refreshed.connect(self.refresh)
+
+    @property
+    def variants(self) -> tuple[Variant, ...]:
+        """What is kept of the control in the layer shown."""
+        studio, control = self._tuner.stage.studio, self._tuner.control
+        return studio.profile.variants_of(studio.layer, studio.seat, control)
+
+    @property
+    def used(self) -> Variant | None:
+        """The one in use."""
+        studio, control = self._tuner.stage.studio, self._tuner.control
+        return studio.profile.variant_in_use(studio.layer, studio.seat, control)
+
+    def refresh(self) -> None:
+        """Another control, or another feel."""
+        used, control = self.used, self._tuner.control
+        state = (control, self.variants, used, [self._result(v.id) for v in self.variants], self._switch_words())
+        if state == self._said:
+            return
+        self._said = state
+        emptied(self.column)
+        for variant in self.variants:
+            result = self._result(variant.id)
+            button = QPushButton(variant.name + (f"\u2003{result}" if result else ""))
+            button.setObjectName("variant")
+            button.setCheckable(True)
+            button.setChecked(variant is used)
+            button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+            button.setAccessibleName(f"Variant {variant.name}" + (", in use" if variant is used else ""))
+            button.clicked.connect(partial(self.use, variant.id))
+            button.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
+            button.customContextMenuRequested.connect(partial(self._menu, variant, button))
+            self.column.addWidget(button)
+        if used is None:
+            keep = link("keep this as a variant…", self._ask)
+            keep.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+            self.column.addWidget(keep, 0, Qt.AlignmentFlag.AlignLeft)
+        if self.variants:
+            words = QLabel(self._switch_words())
+            words.setObjectName("quiet")
+            words.setWordWrap(True)
+            words.setFont(font(SMALL))
+            self.column.addWidget(words)
+
+    def _switch_words(self) -> str:
+        """How they are switched from the controller."""
+        profile, control = self._tuner.stage.studio.profile, self._tuner.control
+        for place in places(profile):
+            for _, send in each_send(place.sends):
+                if isinstance(send, NextVariant) and send.control == control and place.control:
+                    how = {"press": "", "double": " twice"}.get(place.part, f", {place.part}")
+                    names = " and ".join(title_of(c).lower() for c in place.control.split("+"))
+                    return f"Next one while playing: {names}{how}."
+        return "To switch while playing, let a control send “next variant” (Map, more…)."
+
+    def use(self, variant: str) -> None:
+        """Take a variant's feel."""
+        name = next(v.name for v in self.variants if v.id == variant)
+        studio = self._tuner.stage.studio
+        studio.edit(f"{title_of(self._tuner.control)}: {name}", lambda profile: variants.with_used(profile, variant))
+        self._said = None
+        self.refresh()
+
+    def _ask(self) -> None:
+        number = len(self.variants) + 1
+        self._tuner.stage.wishes.ask.emit("A name for how it feels now:", f"variant {number}", self.keep, ())
+
+    def keep(self, name: str) -> None:
+        """Keep the present feel by a name."""
+        studio, control = self._tuner.stage.studio, self._tuner.control
+        layer, seat = studio.layer, studio.seat
+        studio.edit(f"Keep {name}, {title_of(control).lower()}",
+                    lambda profile: variants.kept_as(profile, name, layer, control, seat))  # fmt: skip
+
+    def _menu(self, variant: Variant, button: QPushButton, at: QPoint) -> None:
+        menu = QMenu(self)
+        studio = self._tuner.stage.studio
+        for text, run in (
+            ("Put the present feel here", lambda: self.keep(variant.name)),
+            ("Rename…", lambda: self._rename(variant)),
+            (
+                "Remove",
+                lambda: studio.edit(f"Remove {variant.name}", lambda p: variants.without_variant(p, variant.id)),
+            ),
+        ):
+            action = menu.addAction(text)
+            if action is not None:
+                action.triggered.connect(lambda _=False, do=run: do())
+        menu.popup(button.mapToGlobal(at))
+
+    def _rename(self, variant: Variant) -> None:
+        studio = self._tuner.stage.studio
+
+        def named(name: str) -> None:
+            studio.edit(f"Rename {variant.name}", lambda profile: variants.with_named(profile, variant.id, name))
+
+        self._tuner.stage.wishes.ask.emit("Another name:", variant.name, named, ())
+
+
+class Before(QWidget):
+    """Before and after: what to hold, what is shown now, and how to make now the before."""
+
+    def __init__(self, tuner: Tuner) -> None:
+        super().__init__()
+        self._tuner = tuner
+        self.words = QLabel()
+        self.words.setWordWrap(True)
+        self.hold = QPushButton("hold to see before")
+        self.hold.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.hold.pressed.connect(lambda: tuner.show_before(True))
+        self.hold.released.connect(lambda: tuner.show_before(False))
+        self.mark = link("compare with now from here on", tuner.mark_before)
+        self.mark.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(4)
+        for widget in (self.words, self.hold, self.mark):
+            column.addWidget(widget)
+        tuner.refreshed.connect(self.refresh)
+
+    def refresh(self) -> None:
+        """Something was changed, or before is shown."""
+        tuner = self._tuner
+        if tuner.showing_before:
+            text = "Shown and played: as it was before."
+        elif tuner.differs:
+            text = "Changed since you came here. Hold Space to see and feel it as it was."
+        else:
+            text = "Nothing changed yet since you came here."
+        self.words.setText(text)
+        self.words.setObjectName("asks" if tuner.showing_before else "quiet")
+        style = self.words.style()
+        if style is not None:
+            style.unpolish(self.words)
+            style.polish(self.words)
+        self.hold.setEnabled(tuner.differs or tuner.showing_before)
+        self.mark.setVisible(tuner.differs)

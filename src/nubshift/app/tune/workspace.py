@@ -1,0 +1,294 @@
+"""The workspace Tune: what can be tuned at the left, the pictures of one control, and its numbers at the right."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+
+from PyQt6.QtCore import QEvent, QObject, Qt
+from PyQt6.QtGui import QHideEvent, QKeyEvent, QPalette, QResizeEvent, QShowEvent
+from PyQt6.QtWidgets import (
+    QAbstractButton,
+    QApplication,
+    QComboBox,
+    QFrame,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPlainTextEdit,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
+
+from nubshift.app.editors.panel import Panel, emptied, link
+from nubshift.app.link import Link
+from nubshift.app.painting.canvas import line_height
+from nubshift.app.stage import Stage
+from nubshift.app.theme import TITLE, font
+from nubshift.app.tune.gauge import Gauge
+from nubshift.app.tune.measuring import Measuring
+from nubshift.app.tune.pad_picture import PadPicture
+from nubshift.app.tune.panel import FeelPanel, GyroPanel, Measured
+from nubshift.app.tune.past import Lane, PastPicture
+from nubshift.app.tune.plane import StickPlane
+from nubshift.app.tune.pull import PullPicture
+from nubshift.app.tune.response import ResponsePicture
+from nubshift.app.tune.tuner import Tuner
+from nubshift.app.tune.variants import Before, ControlRows, VariantList
+from nubshift.feel.response import number
+from nubshift.model import parameters as p
+from nubshift.model.controls import Kind, kind_of, title_of
+from nubshift.model.profile import Profile
+from nubshift.model.roles import GyroRole, KeysRole, MouseRole, ScrollRole
+from nubshift.model.sentences import binding_name
+from nubshift.model.usage import look_up
+
+PLAIN_LINE = 18.0
+LEFT_WIDTH, RIGHT_WIDTH = (0.15, 196, 250), (0.25, 316, 420)
+GYRO_FULL = 180.0
+"""Degrees a second at the top of a lane."""
+
+
+class TuneWorkspace(QWidget):
+    """Tune. `play` lets the runner play a profile that is no edit, None the edited one again."""
+
+    def __init__(self, stage: Stage, link_: Link, play: Callable[[Profile | None], None],
+                 result: Callable[[str], str]) -> None:  # fmt: skip
+        super().__init__()
+        self._stage = stage
+        self.tuner = Tuner(stage, link_, play, self)
+        self.measuring = Measuring(self.tuner)
+        self.controls = ControlRows(self.tuner)
+        self.controls.chosen.connect(self.open)
+        self.variants = VariantList(self.tuner, result)
+        self.before = Before(self.tuner)
+        self.plane = StickPlane(self.tuner)
+        self.pull = PullPicture(self.tuner)
+        self.pad = PadPicture(self.tuner)
+        self.response = ResponsePicture(self.tuner, self._full_words)
+        self.past = PastPicture(self.tuner)
+        self.gauge = Gauge(stage, play, self)
+        self.measured = Measured(self.tuner, self.measuring)
+        self.panel: Panel | None = None
+        self._shape: object = None
+        self._lay_out()
+        self.tuner.refreshed.connect(self._refresh)
+        self.measuring.changed.connect(self._show_measured)
+        stage.studio.selected_changed.connect(self._selected)
+        stage.studio.opened.connect(self._fill_layers)
+        stage.studio.edited.connect(lambda _: self._fill_layers())
+        stage.studio.layer_changed.connect(self._fill_layers)
+        app = QApplication.instance()
+        if app is not None:
+            app.installEventFilter(self)
+
+    def _lay_out(self) -> None:
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        self._left, self._grid, self._right = QWidget(), QGridLayout(), QScrollArea()
+        self._lay_out_left()
+        self._lay_out_middle()
+        self._lay_out_right()
+        row.addWidget(self._left)
+        row.addLayout(self._grid, 1)
+        row.addWidget(self._right)
+
+    def _lay_out_left(self) -> None:
+        self.layers = QComboBox()
+        self.layers.setAccessibleName("Layer to tune")
+        self.layers.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.layers.activated.connect(lambda index: self._stage.studio.show_layer(self.layers.itemData(index)))
+        left = QVBoxLayout(self._left)
+        left.setContentsMargins(10, 12, 8, 10)
+        left.setSpacing(6)
+        for text, widget in (("In the layer", self.layers), ("Tune", self.controls), ("Variants", self.variants),
+                             ("Before and after", self.before)):  # fmt: skip
+            left.addWidget(_heading(text))
+            left.addWidget(widget)
+        left.addStretch(1)
+
+    def _lay_out_middle(self) -> None:
+        grid = self._grid
+        grid.setContentsMargins(10, 12, 10, 10)
+        grid.setSpacing(10)
+        above = QHBoxLayout()
+        above.setSpacing(10)
+        for picture in (self.plane, self.pull, self.pad):
+            above.addWidget(picture, 3)
+        above.addWidget(self.response, 2)
+        grid.addLayout(above, 0, 0)
+        grid.addWidget(self.past, 1, 0)
+
+    def _lay_out_right(self) -> None:
+        self._title, self._use = QLabel(), QLabel()
+        self._title.setFont(font(TITLE * 0.9, bold=True))
+        self._use.setObjectName("quiet")
+        inside = QWidget()
+        self._holder = QVBoxLayout()
+        column = QVBoxLayout(inside)
+        column.setContentsMargins(16, 12, 14, 10)
+        column.setSpacing(8)
+        for widget in (self._title, self._use, _heading("Measured"), self.measured):
+            column.addWidget(widget)
+        column.addLayout(self._holder)
+        column.addStretch(1)
+        self._right.setWidgetResizable(True)
+        self._right.setFrameShape(QFrame.Shape.NoFrame)
+        self._right.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self._right.setAccessibleName("The numbers")
+        self._right.setWidget(inside)
+        self._right.setAutoFillBackground(True)
+        self._right.setBackgroundRole(QPalette.ColorRole.Base)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """The sides take their part of a wide window, and more of it with larger text."""
+        text = max(1.0, line_height() / PLAIN_LINE)
+        for side, (share, least, most) in ((self._left, LEFT_WIDTH), (self._right, RIGHT_WIDTH)):
+            side.setFixedWidth(round(min(most, max(least, share * self.width())) * text))
+
+    # What is tuned
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        """Somebody looks: tune what is selected, if it has a feel."""
+        self._fill_layers()
+        self.controls.refresh()
+        self.tuner.turn_on(True)
+        self._selected()
+
+    def hideEvent(self, event: QHideEvent | None) -> None:
+        """Nobody looks."""
+        self.measuring.stop()
+        self.tuner.turn_on(False)
+
+    def _selected(self) -> None:
+        control = self._stage.studio.control
+        if self.isVisible() and control in self.controls.controls:
+            self.tuner.open(control)
+
+    def open(self, control: str) -> None:
+        """Tune a control."""
+        self._stage.studio.select(control)
+        self.tuner.open(control)
+
+    def _fill_layers(self) -> None:
+        studio = self._stage.studio
+        wanted = [(layer.id, layer.name) for layer in studio.profile.layers]
+        if [(self.layers.itemData(i), self.layers.itemText(i)) for i in range(self.layers.count())] != wanted:
+            self.layers.clear()
+            for layer, name in wanted:
+                self.layers.addItem(name, layer)
+        self.layers.setCurrentIndex(self.layers.findData(studio.layer))
+
+    def _refresh(self) -> None:
+        """The control, its use or its feel changed."""
+        tuner, studio = self.tuner, self._stage.studio
+        kind, role = kind_of(tuner.control), tuner.role
+        self._title.setText(title_of(tuner.control))
+        found = look_up(studio.profile, studio.layer, tuner.control, studio.seat)
+        self._use.setText(binding_name(studio.profile, found.binding) if found else "does nothing in this layer")
+        shape = (tuner.control, studio.layer, studio.seat, type(role), getattr(role, "to", ""), tuner.tuned,
+                 len(tuner.binding.bands) if tuner.binding else 0)  # fmt: skip
+        if shape != self._shape:
+            self._shape = shape
+            self._rebuild(kind)
+        if self.panel is not None:
+            self.panel.refresh()
+        self._set_lanes(kind)
+        self._show_measured()
+
+    def _rebuild(self, kind: Kind) -> None:
+        tuner = self.tuner
+        emptied(self._holder)
+        self.plane.setVisible(kind is Kind.STICK)
+        self.pull.setVisible(kind in (Kind.TRIGGER, Kind.AXIS))
+        self.pad.setVisible(kind is Kind.MOTION)
+        self.response.setVisible(tuner.tuned)
+        self._grid.setRowStretch(0, 9 if kind is Kind.STICK else 6)
+        self._grid.setRowStretch(1, 4 if kind is Kind.STICK else 6)
+        self.panel = (
+            GyroPanel(tuner, self.gauge.ask) if kind is Kind.MOTION else FeelPanel(tuner, self.response, self.gauge.ask)
+        )
+        self._holder.addWidget(self.panel)
+        studio = self._stage.studio
+        if tuner.binding is None or (tuner.role is None and kind is Kind.MOTION):
+            for layer in studio.profile.layers:
+                binding = layer.binding(tuner.control, studio.seat)
+                if binding is not None and binding.sets and layer.id != studio.layer:
+                    go = link(f"it does something in {layer.name}: tune it there", partial(studio.show_layer, layer.id))
+                    self._holder.insertWidget(0, go, 0, Qt.AlignmentFlag.AlignLeft)
+        for button in self.findChildren(QAbstractButton):
+            if button.focusPolicy() == Qt.FocusPolicy.StrongFocus:
+                button.setFocusPolicy(Qt.FocusPolicy.TabFocus)  # so that a click leaves Space to before and after
+
+    def _set_lanes(self, kind: Kind) -> None:
+        tuner, feel = self.tuner, self.tuner.feel
+        lanes: tuple[Lane, ...]
+        match kind:
+            case Kind.MOTION:
+                acts = isinstance(tuner.role, GyroRole)
+                lanes = (
+                    Lane("sideways", GYRO_FULL, lambda s: s.raw[0], (lambda s: s.out[0]) if acts else None),
+                    Lane("up and down", GYRO_FULL, lambda s: s.raw[1], (lambda s: s.out[1]) if acts else None),
+                    Lane("leaning", GYRO_FULL, lambda s: s.raw[2]),
+                )
+            case Kind.TRIGGER | Kind.AXIS:
+                marks = tuple((t.depth, f"{t.word} {t.parameter.text(t.depth)}") for t in self.pull.thresholds)
+                marks += tuple((t.until, "") for t in self.pull.thresholds if t.until < t.depth)
+                lanes = (Lane("the pull", 1.0, lambda s: s.raw[0], (lambda s: s.out[0]) if tuner.tuned else None, marks,
+                              one_side=True),)  # fmt: skip
+            case _:
+                out = tuner.tuned
+                edge = number(feel.key_radius) if isinstance(tuner.role, KeysRole) else 0.0
+                marks = ((edge, ""), (-edge, "")) if edge else ()
+                lanes = (
+                    Lane("sideways", 1.0, lambda s: s.raw[0], (lambda s: s.out[0]) if out else None, marks),
+                    Lane("up and down", 1.0, lambda s: s.raw[1], (lambda s: s.out[1]) if out else None, marks),
+                )
+        shown = [(lane.name, lane.full, lane.out is None, lane.marks, lane.one_side) for lane in lanes]
+        if shown != [(lane.name, lane.full, lane.out is None, lane.marks, lane.one_side) for lane in self.past.lanes]:
+            self.past.show_lanes(lanes)
+
+    def _show_measured(self) -> None:
+        reach = self.measuring.findings.reach
+        edge: list[float | None] = [None] * len(self.plane.edge)
+        if reach is not None:
+            edge = [float(r) if r == r else None for r in reach.radii]  # noqa: PLR0124 - not a number
+        if edge != self.plane.edge:
+            self.plane.show_edge(edge)
+        self.pull.show_deepest(self.measuring.findings.deepest)
+
+    def _full_words(self) -> str:
+        """What full tilt gives."""
+        feel, role = self.tuner.feel, self.tuner.role
+        if isinstance(role, MouseRole):
+            return p.SPEED.text(number(feel.speed))
+        if isinstance(role, ScrollRole):
+            return p.SCROLL_SPEED.text(number(feel.scroll_speed))
+        return "all of it"
+
+    # Before and after
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        """Space held, wherever the keyboard is but in a field or on a button: as it was before."""
+        if not self.isVisible() or not isinstance(event, QKeyEvent) or event.key() != Qt.Key.Key_Space:
+            return False
+        if event.type() not in (QEvent.Type.KeyPress, QEvent.Type.KeyRelease) or not isinstance(watched, QWidget):
+            return False
+        down = event.type() == QEvent.Type.KeyPress
+        if down and isinstance(watched, QLineEdit | QPlainTextEdit | QAbstractButton | QComboBox):
+            return False
+        if watched.window() is not self.window() or event.modifiers() or (not down and not self.tuner.showing_before):
+            return False
+        if not event.isAutoRepeat():
+            self.tuner.show_before(down)
+        return True
+
+
+def _heading(text: str) -> QLabel:
+    label = QLabel(text)
+    label.setObjectName("heading")
+    label.setContentsMargins(0, 4, 0, 0)
+    return label

@@ -1,32 +1,17 @@
-"""Following a figure of eight: where the mark is, how far the aim was from it, and how smoothly it went.
-
-The figure is the lemniscate of Gerono, walked at a speed that changes slowly, in degrees of view.
-"""
+"""Following the figure of eight: how far the aim was from the mark, how late, and how smoothly it went."""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from math import cos, pi, sin
 
 import numpy as np
 
-WIDE, HIGH = 30.0, 15.0
-"""Half the width and the height of the figure, in degrees."""
-LAP = 8.0
-"""Seconds for one time around."""
+from nubshift.analysis.trace import Floats
+from nubshift.analysis.walk import mark_at
+
 EVEN = 0.01
-
-
-def mark_at(seconds: float) -> tuple[float, float]:
-    """Where the mark is, in degrees right and down of the middle. It begins in the middle and sets out slowly."""
-    around = 2.0 * pi * _eased(seconds) / LAP
-    return WIDE * sin(around), HIGH * sin(around) * cos(around) * 2.0
-
-
-def _eased(seconds: float) -> float:
-    """The first second is a start from rest."""
-    return seconds - 0.5 if seconds > 1.0 else 0.5 * seconds * seconds
+"""Seconds between the moments that are compared."""
 
 
 @dataclass(frozen=True)
@@ -55,14 +40,14 @@ def pursuit_of(aims: Sequence[Sequence[float]]) -> Pursuit | None:
     return Pursuit(float(off.mean()), float(off.max()), _late(aim, mark), _rough(aim, mark))
 
 
-def _late(aim: np.ndarray, mark: np.ndarray) -> float:
+def _late(aim: Floats, mark: Floats) -> float:
     """The shift in time at which the aim fits the mark best, 0 to 0.6 s."""
     lags = range(0, round(0.6 / EVEN))
     fits = [float(((aim[lag:] - mark[: len(mark) - lag]) ** 2).mean()) for lag in lags]
     return float(np.argmin(fits)) * EVEN
 
 
-def _rough(aim: np.ndarray, mark: np.ndarray) -> float:
+def _rough(aim: Floats, mark: Floats) -> float:
     speed = np.diff(aim, axis=0) / EVEN
     window = np.hanning(round(0.25 / EVEN) | 1)
     window /= window.sum()

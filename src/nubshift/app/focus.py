@@ -25,6 +25,7 @@ class FocusGuard(QObject):
         super().__init__(app)
         self._link = link
         self._letting_through = False
+        self._range = False
         self._closed = False
         self._gate = once(self, GATE_MS, self._open)
         self._app = app
@@ -36,7 +37,7 @@ class FocusGuard(QObject):
     @property
     def wanted(self) -> bool:
         """Whether output should be withheld now."""
-        return QGuiApplication.focusWindow() is not None and not self._letting_through
+        return QGuiApplication.focusWindow() is not None and not self._letting_through and not self._range
 
     def close(self) -> None:
         """Watch no more."""
@@ -49,6 +50,15 @@ class FocusGuard(QObject):
         """Send for real although the window has the focus, as long as a button is held."""
         self._letting_through = on
         self.tell()
+
+    def let_into_range(self, on: bool) -> None:
+        """Send for real while the typing range has the keyboard; when it has it no more, keys wait as when we come."""
+        if on != self._range:
+            self._range = on
+            if not on and QGuiApplication.focusWindow() is not None:
+                self._closed = True
+                self._gate.start()
+            self.tell()
 
     def tell(self) -> None:
         """Say to the runner how it is."""

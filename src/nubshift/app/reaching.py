@@ -26,11 +26,6 @@ class Grasp(QObject):
     changed = pyqtSignal()
     clashes_changed = pyqtSignal()
 
-    @property
-    def model(self) -> str:
-        """The model of the controller in use."""
-        return self._model()
-
     def __init__(self, path: Path, studio: Studio, model: Callable[[], str]) -> None:
         super().__init__()
         self._path = path
@@ -48,6 +43,11 @@ class Grasp(QObject):
         studio.seat_changed.connect(self._look)
         studio.edited.connect(lambda _: self._later.start())
         self.changed.connect(self._look)
+
+    @property
+    def model(self) -> str:
+        """The model of the controller in use."""
+        return self._model()
 
     @property
     def moved(self) -> Moved:

@@ -44,6 +44,8 @@ from nubshift.app.steer import Steering
 from nubshift.app.studio import Armed, Studio
 from nubshift.app.theme import Look
 from nubshift.app.top import TopBar
+from nubshift.app.trying.standings import Results
+from nubshift.app.trying.workspace import TryWorkspace, results_path
 from nubshift.app.tune.workspace import TuneWorkspace
 from nubshift.model import variants
 from nubshift.model.changes import Changes
@@ -84,7 +86,9 @@ class MainWindow(QMainWindow):
         self.top = TopBar(studio, look)
         self.notices = NoticeBar(look)
         self.map = MapWorkspace(stage, self.recording, self.run_action)
-        self.tune = TuneWorkspace(stage, link, self.play, lambda _: "")
+        self.results = Results(results_path(folder), stage)
+        self.tune = TuneWorkspace(stage, link, self.play, self.results.in_words)
+        self.range = TryWorkspace(stage, link, self.label_of, self.results)
         self.now = NowStrip(self.live, look, self.name_of, self.label_of)
         self._finder = Finder(self)
         self._keyboard = KeyboardPicker(look, self.label_of, self)
@@ -110,7 +114,7 @@ class MainWindow(QMainWindow):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
         self.pages = QStackedWidget()
-        self.workspaces: dict[str, QWidget] = {"map": self.map, "tune": self.tune}
+        self.workspaces: dict[str, QWidget] = {"map": self.map, "tune": self.tune, "try": self.range}
         for page in self.workspaces.values():
             self.pages.addWidget(page)
         for widget, stretch in ((self.top, 0), (self.notices, 0), (self.pages, 1), (self.now, 0)):
@@ -140,6 +144,7 @@ class MainWindow(QMainWindow):
         link.lost.connect(self._lost)
         link.noticed.connect(self.notices.tell)
         self.now.let_through.connect(self.guard.let_through)
+        self.range.letting_through.connect(self.guard.let_into_range)
         self.top.live_wanted.connect(self.set_live)
         self.top.tabs.wanted.connect(self.show_workspace)
         self.top.find_wanted.connect(self.search)
@@ -219,6 +224,7 @@ class MainWindow(QMainWindow):
         self.actions_table.add(
             Entry("map", always("Map: what every control does"), lambda: self.show_workspace("map"), "Ctrl+1"),
             Entry("tune", always("Tune: how a control feels"), lambda: self.show_workspace("tune"), "Ctrl+2"),
+            Entry("try", always("Try: the range"), lambda: self.show_workspace("try"), "Ctrl+3"),
             Entry("undo", self._undo_text, studio.undo, "Ctrl+Z",
                   lambda: bool(studio.document.undo_title)),
             Entry("redo", self._redo_text, studio.redo, "Ctrl+Shift+Z",

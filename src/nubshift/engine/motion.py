@@ -56,6 +56,7 @@ class Mover:
         self._sent_x = 0
         self._sent_y = 0
         self.next_tick: Micros | None = None
+        self._last_owner: Owner | None = None
 
     # Speeds, sent on ticks
 
@@ -64,6 +65,7 @@ class Mover:
         speed.vx, speed.vy = vx, vy
         if vx or vy or speed.on_tick is not None:
             self._moving[speed] = None
+            self._last_owner = speed.owner
         else:
             self._moving.pop(speed, None)
         if self.next_tick is None and (self._moving or self._unsent()):
@@ -104,8 +106,8 @@ class Mover:
 
     @property
     def first_owner(self) -> Owner | None:
-        """For whose sake it moves; of several, the one that began first."""
-        return next((speed.owner for speed in self._moving), None)
+        """For whose sake it moves; of several, the one that began first; while what is left goes out, the last one."""
+        return next((speed.owner for speed in self._moving), self._last_owner)
 
     # Motion that comes at once
 

@@ -151,10 +151,11 @@ class PastPicture(LivePicture):
     def _draw_new(self, strip: QPixmap, room: QRectF, pixels: int, each: float) -> None:
         """The rightmost `pixels`: what came in that time, joined to what was there."""
         begin = self._until - (pixels + 1) * each - 8_000
-        samples: list[Sample] = []
+        samples: list[Sample] = []  # and one beyond either end, so that lines lead there
         for sample in reversed(self._tuner.past):
-            if sample.t <= self._until:
-                samples.append(sample)
+            if sample.t > self._until:
+                samples.clear()
+            samples.append(sample)
             if sample.t < begin:
                 break
         samples.reverse()

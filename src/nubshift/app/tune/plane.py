@@ -114,7 +114,9 @@ class StickPlane(LivePicture):
 
     def _angle_of(self, ring: Ring) -> float:
         index = next((i for i, other in enumerate(self.rings) if other.field == ring.field), 0)
-        return 90.0 if ring.field in ("inner", "outer", "key_radius", "menu_radius") else 118.0 + 14.0 * index
+        if ring.field == "key_radius":
+            return 225.0  # between the caps
+        return 90.0 if not ring.field.startswith("band:") else 130.0 + 10.0 * index
 
     # Painting
 
@@ -198,7 +200,7 @@ class StickPlane(LivePicture):
         painter.setFont(font(SMALL))
         text = ring.text()
         width = text_width(text, SMALL) + 10
-        left = at.x() + 10 if ring.radius < 0.55 else at.x() - width - 8
+        left = at.x() + 10 if ring.radius < 0.55 and at.x() >= self.centre.x() else at.x() - width - 8
         below = at.y() + 5 if ring.field != "outer" else at.y() - line_height(SMALL) - 5
         box = QRectF(left, below, width, line_height(SMALL) + 2)
         painter.setPen(Qt.PenStyle.NoPen)
@@ -225,7 +227,7 @@ class StickPlane(LivePicture):
             painter.drawEllipse(at, 4.5, 4.5)
         painter.setFont(font(SMALL))
         painter.setPen(theme.quiet)
-        at = self.place(0.62 * sin(radians(45)), -0.62 * cos(radians(45)))
+        at = self.place(0.62 * sin(radians(40)), -0.62 * cos(radians(40)))
         painter.drawText(
             QRectF(at.x() - 60, at.y() - 10, 120, 20), Qt.AlignmentFlag.AlignCenter, f"diagonals {diagonal:g}°"
         )

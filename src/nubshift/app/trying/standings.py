@@ -1,0 +1,196 @@
+"""What was scored with which settings, and whether one is better: also "can't tell yet" (N50)."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+from PyQt6.QtCore import QObject, Qt, pyqtSignal
+from PyQt6.QtWidgets import QLabel, QSizePolicy, QVBoxLayout, QWidget
+
+from nubshift.app.editors.panel import emptied, link
+from nubshift.app.stage import Stage
+from nubshift.app.trying.aim import Aim
+from nubshift.app.tune.panel import Lane
+from nubshift.errors import StorageError
+from nubshift.model.controls import CONTROLS, title_of
+from nubshift.model.results import (
+    EARLIER,
+    NOW,
+    Exercise,
+    ResultsFile,
+    Score,
+    read_results,
+    settings_of,
+    write_results,
+)
+
+MAIN: dict[Exercise, tuple[str, str]] = {"eight": ("mean", "error"), "targets": ("per_bit", "time")}
+"""The value that settings are compared by, and the word for it."""
+
+
+class Results(QObject):
+    """The results of all profiles, on disk as soon as there is one more."""
+
+    changed = pyqtSignal()
+
+    def __init__(self, path: Path, stage: Stage) -> None:
+        super().__init__()
+        self._path, self._stage = path, stage
+        self.trouble = ""
+        try:
+            self._file = read_results(path)
+        except StorageError as error:
+            self._file, self.trouble = ResultsFile(), str(error)
+
+    @property
+    def _name(self) -> str:
+        return self._stage.studio.file.name
+
+    def add(self, exercise: Exercise, values: dict[str, float], aim: Aim) -> None:
+        """A round is over: it counts for the feel of the control that moved the mouse most."""
+        studio = self._stage.studio
+        control = aim.mover if aim.mover in CONTROLS else "right_stick"
+        layers = [*reversed(self._stage.live.layers), studio.profile.layers[0].id]
+        layer = next((name for name in layers if (found := studio.profile.layer(name)) is not None
+                      and found.feel_of(control, studio.seat) is not None), studio.profile.layers[0].id)  # fmt: skip
+        feel = studio.profile.feel_in(layer, studio.seat, control)
+        self._put(self._file.with_score(self._name, Score(round(time.time()), exercise, values, feel, layer)))
+
+    def forget(self, exercise: Exercise) -> None:
+        """Begin anew with an exercise, for this profile."""
+        self._put(self._file.without(self._name, exercise))
+
+    def _put(self, file: ResultsFile) -> None:
+        self._file = file
+        if not self.trouble:
+            try:
+                write_results(self._path, file)
+            except StorageError as error:
+                self._stage.studio.noticed.emit("error", f"{error}.")
+        self.changed.emit()
+
+    def groups(self, exercise: Exercise) -> dict[tuple[str, str], list[Score]]:
+        """The rounds of this profile by (control, settings)."""
+        found: dict[tuple[str, str], list[Score]] = {}
+        for score in self._file.of(self._name, exercise):
+            name = settings_of(self._stage.studio.profile, score) or EARLIER
+            found.setdefault((score.feel.control, name), []).append(score)
+        return found
+
+    def in_words(self, variant: str) -> str:
+        """What a variant scored in the figure of eight, for a small place; empty if nothing."""
+        found = next((v for v in self._stage.studio.profile.variants if v.id == variant), None)
+        if found is None:
+            return ""
+        scores = [s.values["mean"] for s in self.groups("eight").get((found.feel.control, found.name), [])]
+        return f"error {sum(scores) / len(scores):.1f}°" if scores else ""
+
+
+class Standings(QWidget):
+    """The results of one exercise, and what follows. `use` takes the variant of a name."""
+
+    def __init__(self, stage: Stage, results: Results, use: Callable[[str, str], None]) -> None:
+        super().__init__()
+        self._stage, self._results, self._use = stage, results, use
+        self.exercise: Exercise | None = None
+        self.verdict = QLabel()
+        self.verdict.setWordWrap(True)
+        self._lanes = QVBoxLayout()
+        self._lanes.setSpacing(6)
+        self._head = QLabel("Is it better?")
+        self._head.setObjectName("heading")
+        self._again = link("forget these rounds", self._forget)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(6)
+        for widget in (self._head, self.verdict):
+            column.addWidget(widget)
+        column.addLayout(self._lanes)
+        column.addWidget(self._again, 0, Qt.AlignmentFlag.AlignLeft)
+        self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Maximum)
+        results.changed.connect(self.refresh)
+        stage.studio.edited.connect(lambda _: self.refresh())
+        stage.studio.opened.connect(self.refresh)
+
+    def show_exercise(self, exercise: Exercise | None) -> None:
+        """Show the results of this one; None for none."""
+        self.exercise = exercise
+        self.setVisible(exercise is not None)
+        self.refresh()
+
+    def _forget(self) -> None:
+        if self.exercise is not None:
+            self._results.forget(self.exercise)
+
+    def refresh(self) -> None:
+        """A round more, or other settings."""
+        if self.exercise is None or not self.isVisibleTo(self.parentWidget()):
+            return
+        from nubshift.analysis.trials import standing
+
+        emptied(self._lanes)
+        groups = self._results.groups(self.exercise)
+        key, _ = MAIN[self.exercise]
+        rows = sorted(groups.items(), key=lambda row: standing_mean([s.values[key] for s in row[1]]))
+        for (control, name), scores in rows:
+            place = standing([score.values[key] for score in scores])
+            assert place is not None, "a group has a round"
+            usable = name not in (NOW, EARLIER) and not self._in_use(control, name)
+            use = (lambda c=control, n=name: self._use(c, n)) if usable else None
+            text = f"{name}, {title_of(control).lower()}" + (" · in use" if self._in_use(control, name) else "")
+            self._lanes.addWidget(Lane(text, self._reason(place, scores), "use" if usable else "", use))
+        self._again.setVisible(bool(groups))
+        self.verdict.setText(self._verdict(groups))
+
+    def _in_use(self, control: str, name: str) -> bool:
+        studio = self._stage.studio
+        if name == NOW:
+            return True
+        return any(v.name == name and v.feel == studio.profile.feel_in(v.layer, studio.seat, control)
+                   for v in studio.profile.variants)  # fmt: skip
+
+    def _reason(self, place: object, scores: list[Score]) -> str:
+        rounds, mean = place.rounds, place.mean  # type: ignore[attr-defined]
+        low, high = place.low, place.high  # type: ignore[attr-defined]
+        many = f"{rounds} round{'s' if rounds > 1 else ''}"
+        worst = max(score.values.get("worst", 0.0) for score in scores)
+        if self.exercise == "eight":
+            sure = f" ({low:.1f}° to {high:.1f}°)" if low is not None else ""
+            late = sum(s.values["late"] for s in scores) / len(scores)
+            rough = sum(s.values["rough"] for s in scores) / len(scores)
+            return (f"mean error {mean:.1f}°{sure}, worst {worst:.0f}°, {late * 1000:.0f} ms behind, "
+                    f"roughness {rough * 100:.0f}\u202f% · {many}")  # fmt: skip
+        seconds = sum(s.values["time"] for s in scores) / len(scores)
+        sure = f" ({low:.2f} to {high:.2f})" if low is not None else ""
+        return f"{seconds:.2f} s a target, {mean:.2f} s a bit{sure} · {many}"
+
+    def _verdict(self, groups: dict[tuple[str, str], list[Score]]) -> str:
+        """The answer to whether one is better."""
+        from nubshift.analysis.trials import compared, ranked
+
+        assert self.exercise is not None
+        key, word = MAIN[self.exercise]
+        by_name = {
+            f"{name}": [s.values[key] for s in scores] for (_, name), scores in groups.items() if name != EARLIER
+        }
+        names = ranked(by_name)
+        if not names:
+            return "No round yet. Begin one below the picture, or press the bottom button of the controller."
+        if len(names) == 1:
+            return f"Only {names[0]} was tried so far. Keep a variant in Tune and try that too."
+        best, other = names[0], names[1]
+        verdict = compared(by_name[best], by_name[other])
+        share = f"{verdict.share * 100:.0f}\u202f% less {word}"
+        if verdict.better == "first":
+            return f"{best.capitalize()} is better than {other}: {share}, and that is no chance."
+        if verdict.more:
+            rounds = f"about {verdict.more} more round{'s' if verdict.more > 1 else ''} of each"
+            return f"Can't tell yet between {best} and {other}: {rounds} would."
+        return f"Can't tell {best} and {other} apart: if one is better, it is by so little that chance hides it."
+
+
+def standing_mean(scores: list[float]) -> float:
+    """The mean, for an order that needs no library."""
+    return sum(scores) / len(scores)

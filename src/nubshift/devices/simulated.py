@@ -124,6 +124,8 @@ class SimulatedPad:
         self._watched = control if control in self._wanted else ""
         if self._watched and self._next is None:
             self._next = now
+        elif self._player is None and not self._busy():
+            self._next = None
 
     def _put(self, control: str, x: float, y: float) -> None:
         """Where a hand puts a control; a stick that was out remembers from where it comes back."""

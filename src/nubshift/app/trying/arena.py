@@ -43,6 +43,7 @@ class Arena(Canvas):
         self.arrived = 0
         self._glow: dict[str, int] = {}
         self._wheel = ""
+        self._entering = False
         self.setMinimumSize(420, 320)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAttribute(Qt.WidgetAttribute.WA_InputMethodEnabled, False)
@@ -116,8 +117,8 @@ class Arena(Canvas):
         """A mouse button; the click that gives it the keyboard is none of the range."""
         if event is None:
             return
-        if not self.hasFocus():
-            self.setFocus()
+        if self._entering:
+            self._entering = False
         elif event.button() in MOUSE_BUTTONS:
             self._come(MOUSE_BUTTONS[event.button()])
 
@@ -145,6 +146,7 @@ class Arena(Canvas):
     def focusInEvent(self, event: QFocusEvent | None) -> None:
         """Output is let through from now on."""
         self.arrived = 0
+        self._entering = event is not None and event.reason() == Qt.FocusReason.MouseFocusReason
         self.entered.emit(True)
         super().focusInEvent(event)
 

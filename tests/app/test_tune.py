@@ -1,0 +1,521 @@
+"""Tune, driven by hand: rings, edges and points are dragged, and the engine's output is looked at after it (N40 to N45)."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from math import cos, hypot, pi, radians, sin
+from typing import Any
+
+import pytest
+from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtGui import QGuiApplication
+from PyQt6.QtWidgets import QMenu
+
+from nubshift.app.tune.response import points_in
+from nubshift.app.tune.workspace import TuneWorkspace
+from nubshift.events import Motion
+from nubshift.feel.curve import SHAPES
+from nubshift.model import edits, variants
+from nubshift.model.profile import Band, Feel, Profile
+from nubshift.model.roles import GyroRole, MouseRole
+from nubshift.model.sends import HoldLayer, NextVariant
+from nubshift.model.store import ProfileFile
+from nubshift.runner.messages import Choose, Frame, Steer
+from tests.app.conftest import Hand
+from tests.app.editing import drag
+from tests.support.playing import MS, Desk
+from tests.support.profiles import four, made, sends
+
+LOOK = made({"base": {"right_stick": MouseRole(), "left_stick": four("W", "D", "S", "A"), "right_trigger": {
+    "bands": (Band(0.3, sends("X")), Band(0.7, sends("Y")))}, "left_trigger": sends("Z")[0],
+    "select": HoldLayer("aim")}, "aim": {"motion": GyroRole()}})  # fmt: skip
+
+
+@pytest.fixture
+def tuned(start: Callable[..., Hand], tmp_path: Any) -> Hand:
+    """The window with a small profile, open at Tune."""
+    file = ProfileFile(tmp_path / "look.nubshift.json")
+    file.write(LOOK)
+    hand = start(file.path)
+    hand.click(hand.window.top.tabs.buttons["tune"])
+    hand.until(lambda: tune(hand).isVisible() and tune(hand).tuner.past)
+    return hand
+
+
+def tune(hand: Hand) -> TuneWorkspace:
+    return hand.window.tune
+
+
+def feel(hand: Hand, control: str = "right_stick", layer: str = "base") -> Feel:
+    return hand.studio.profile.feel_in(layer, "1", control)
+
+
+def counts(profile: Profile, x: float, ms: int = 400) -> int:
+    """Mouse counts to the right of a stick held at x, out of the engine."""
+    desk = Desk(profile)
+    desk.at(0, right_stick=(x, 0.0))
+    desk.to(ms * MS)
+    return sum(o.dx for o in desk.log if isinstance(o, Motion))
+
+
+def ring(hand: Hand, field: str) -> Any:
+    return next(r for r in tune(hand).plane.rings if r.field == field)
+
+
+def test_the_dead_zone_is_dragged_and_the_engine_obeys(tuned: Hand) -> None:
+    plane = tune(tuned).plane
+    assert counts(tuned.studio.profile, 0.25) > 0
+    assert counts(tuned.studio.profile, 0.05) == 0
+    drag(plane, plane.handle(ring(tuned, "inner")), plane.place(0.3, 0.0))
+    assert feel(tuned).inner == pytest.approx(0.3, abs=0.011)
+    kept = tuned.kept()
+    assert counts(kept, 0.25) == 0
+    assert counts(kept, 0.6) > 0
+    tuned.studio.undo()  # a whole drag is one step
+    assert feel(tuned).inner is None
+
+
+def test_the_edge_is_dragged_by_its_ring_not_only_by_the_handle(tuned: Hand) -> None:
+    plane = tune(tuned).plane
+    before = counts(tuned.studio.profile, 0.8)
+    angle = 200.0
+    outer = ring(tuned, "outer").radius
+    start = plane.place(outer * sin(radians(angle)), -outer * cos(radians(angle)))
+    drag(plane, start, plane.place(0.75 * sin(radians(angle)), -0.75 * cos(radians(angle))))
+    assert feel(tuned).outer == pytest.approx(0.75, abs=0.011)
+    assert counts(tuned.kept(), 0.8) > before
+    drag(plane, plane.handle(ring(tuned, "outer")), plane.place(0.0, 0.0))  # never into the dead zone
+    assert feel(tuned).outer == pytest.approx(0.13, abs=0.011)
+
+
+def test_rings_move_by_keyboard(tuned: Hand) -> None:
+    plane = tune(tuned).plane
+    for _ in range(4):
+        tuned.press(Qt.Key.Key_Right, plane)
+    assert feel(tuned).inner == pytest.approx(0.10)
+    tuned.press(Qt.Key.Key_Up, plane)
+    tuned.press(Qt.Key.Key_Left, plane)
+    assert feel(tuned).outer == pytest.approx(0.955)
+    assert "dead zone 10" in plane.accessibleDescription()
+
+
+def test_each_axis_by_itself(tuned: Hand) -> None:
+    tuned.choose(tune(tuned), "each axis by itself")
+    assert feel(tuned).zone == "axes"
+    profile = edits.with_feel(tuned.studio.profile, "base", "right_stick", inner=0.2)
+    desk = Desk(profile)
+    desk.at(0, right_stick=(0.8, 0.15))
+    desk.to(200 * MS)
+    motions = [o for o in desk.log if isinstance(o, Motion)]
+    assert sum(o.dx for o in motions) > 0
+    assert sum(o.dy for o in motions) == 0
+    tuned.window.grab()
+
+
+def test_a_press_radius_and_the_diagonals_are_dragged_and_the_runner_obeys(tuned: Hand) -> None:
+    tune(tuned).open("left_stick")
+    plane = tune(tuned).plane
+    tuned.steer("left_stick", 0.0, -0.6)
+    tuned.until(lambda: tuned.live.held == ("W",))
+    drag(plane, plane.handle(ring(tuned, "key_radius")), plane.place(-0.57, 0.57))
+    assert feel(tuned, "left_stick").key_radius == pytest.approx(0.805, abs=0.02)
+    tuned.until(lambda: tuned.live.held == ())
+    tuned.steer("left_stick", 0.4, -0.85)  # 25 degrees off: with diagonals of 45 that is one
+    tuned.until(lambda: set(tuned.live.held) == {"W", "D"})
+    sector, at = next((s, place) for s, place in plane.edge_handles() if s == 1)
+    drag(plane, at, plane.place(0.9 * sin(radians(40)), -0.9 * cos(radians(40))))
+    assert sector == 1
+    assert feel(tuned, "left_stick").diagonal == pytest.approx(10, abs=2)
+    tuned.until(lambda: tuned.live.held == ("W",))
+
+
+def test_points_of_the_curve_are_added_dragged_typed_and_removed(tuned: Hand) -> None:
+    response = tune(tuned).response
+    before = counts(tuned.studio.profile, 0.5)
+    tuned.bot.mouseDClick(response, Qt.MouseButton.LeftButton, pos=response.place(0.5, 0.5).toPoint())
+    assert feel(tuned).curve == ((0.0, 0.0), (0.5, 0.5), (1.0, 1.0))
+    drag(response, response.place(0.5, 0.5), response.place(0.5, 0.2))
+    points = feel(tuned).curve
+    assert points is not None
+    assert points[1] == (pytest.approx(0.5, abs=0.02), pytest.approx(0.2, abs=0.02))
+    assert counts(tuned.kept(), 0.5) < 0.6 * before
+    row = tune(tuned).panel._point  # type: ignore[union-attr]
+    row.gives.setFocus()
+    row.gives.selectAll()
+    tuned.bot.keyClicks(row.gives, "80")
+    tuned.press(Qt.Key.Key_Return, row.gives)
+    assert feel(tuned).curve[1][1] == pytest.approx(0.8)  # type: ignore[index]
+    assert counts(tuned.kept(), 0.5) > 1.2 * before
+    tuned.press(Qt.Key.Key_Up, response)
+    assert feel(tuned).curve[1][1] == pytest.approx(0.81)  # type: ignore[index]
+    tuned.press(Qt.Key.Key_Delete, response)
+    assert feel(tuned).curve == ((0.0, 0.0), (1.0, 1.0))
+
+
+def test_the_first_point_is_the_least_step(tuned: Hand) -> None:
+    response = tune(tuned).response
+    drag(
+        response,
+        response.place(0.0, 0.0),
+        QPointF(response.box.left(), response.box.bottom() - 0.2 * response.box.height()),
+    )
+    assert feel(tuned).least_step == pytest.approx(0.2, abs=0.02)
+    slow = counts(tuned.kept(), 0.1)
+    assert slow > counts(LOOK, 0.1) * 3
+
+
+def test_named_shapes_and_pasted_points(tuned: Hand) -> None:
+    response = tune(tuned).response
+    shapes = tune(tuned).panel._shapes  # type: ignore[union-attr]
+    tuned.click(shapes.buttons["calm near rest"])
+    assert feel(tuned).curve == SHAPES["calm near rest"]
+    clipboard = QGuiApplication.clipboard()
+    assert clipboard is not None
+    tuned.press(Qt.Key.Key_C, response, Qt.KeyboardModifier.ControlModifier)
+    assert clipboard.text().split("\n")[1] == "0.5 0.28"
+    clipboard.setText("0 0, 0.25 0.1, 1 1")
+    tuned.press(Qt.Key.Key_V, response, Qt.KeyboardModifier.ControlModifier)
+    assert feel(tuned).curve == ((0.0, 0.0), (0.25, 0.1), (1.0, 1.0))
+    clipboard.setText("nonsense")
+    tuned.press(Qt.Key.Key_V, response, Qt.KeyboardModifier.ControlModifier)
+    assert "no points" in tuned.window.notices.text
+    assert feel(tuned).curve == ((0.0, 0.0), (0.25, 0.1), (1.0, 1.0))
+
+
+@pytest.mark.parametrize(("text", "points"), [
+    ("0 0\n1 1", ((0, 0), (1, 1))), ("0 0.1; 0.5 0.2; 1 1", ((0, 0.1), (0.5, 0.2), (1, 1))),
+    ("0 0 0.5", None), ("0 0 1 2", None), ("0 1 1 0", None), ("0.1 0 1 1", None), ("", None), ("0 0 0.5 x 1 1", None),
+])  # fmt: skip
+def test_points_in_a_text(text: str, points: object) -> None:
+    assert points_in(text) == points
+
+
+def test_a_trigger_shows_its_depths_and_they_are_dragged(tuned: Hand) -> None:
+    tune(tuned).open("right_trigger")
+    pull = tune(tuned).pull
+    tuned.until(lambda: pull.isVisible() and pull.width() > 600)
+    tuned.window.grab()
+    tuned.steer("right_trigger", 0.5)
+    tuned.until(lambda: tuned.live.held == ("X",))
+    y = pull.bar.center().y()
+    drag(pull, QPointF(pull.across(0.7), y), QPointF(pull.across(0.45), y))
+    assert tuned.studio.profile.layers[0].binding("right_trigger").bands[1].start == pytest.approx(0.45, abs=0.01)  # type: ignore[union-attr]
+    tuned.until(lambda: tuned.live.held == ("Y",))
+    drag(pull, QPointF(pull.across(0.45), y), QPointF(pull.across(0.1), y))  # not past its neighbour
+    assert tuned.studio.profile.layers[0].binding("right_trigger").bands[1].start == pytest.approx(0.32, abs=0.01)  # type: ignore[union-attr]
+
+
+def test_where_a_trigger_presses_belongs_to_the_base(tuned: Hand) -> None:
+    tune(tuned).open("left_trigger")
+    tuned.studio.show_layer("aim")
+    pull = tune(tuned).pull
+    tuned.until(lambda: pull.isVisible() and pull.width() > 600)
+    tuned.window.grab()
+    y = pull.bar.center().y()
+    drag(pull, QPointF(pull.across(0.3), y), QPointF(pull.across(0.6), y))
+    assert feel(tuned, "left_trigger").press_at == pytest.approx(0.6, abs=0.01)
+    tuned.press(Qt.Key.Key_Left, pull)
+    assert feel(tuned, "left_trigger").press_at == pytest.approx(0.59, abs=0.01)
+    tuned.studio.show_layer("base")
+    tuned.steer("left_trigger", 0.5)
+    tuned.until(lambda: tune(tuned).tuner.last is not None and tune(tuned).tuner.last.raw[0] == 0.5)  # type: ignore[union-attr]
+    assert tuned.live.held == ()
+
+
+def test_pulling_beside_every_handle_pulls_the_simulated_trigger(tuned: Hand) -> None:
+    tune(tuned).open("right_trigger")
+    pull = tune(tuned).pull
+    tuned.until(lambda: pull.isVisible() and pull.width() > 600)
+    tuned.window.grab()
+    at = QPointF(pull.across(0.9), pull.bar.center().y()).toPoint()
+    tuned.bot.mousePress(pull, Qt.MouseButton.LeftButton, pos=at)
+    tuned.until(lambda: tuned.live.held == ("Y",))
+    tuned.bot.mouseRelease(pull, Qt.MouseButton.LeftButton, pos=at)
+    tuned.until(lambda: tuned.live.held == ())
+
+
+def test_the_plane_moves_the_simulated_stick_and_shows_what_the_game_gets(tuned: Hand) -> None:
+    plane, tuner = tune(tuned).plane, tune(tuned).tuner
+    at = plane.place(0.5, -0.5).toPoint()
+    tuned.bot.mousePress(plane, Qt.MouseButton.LeftButton, pos=at)
+    tuned.until(lambda: tuner.last is not None and tuner.last.raw[0] > 0.4)
+    assert tuner.last is not None
+    assert 0.3 < tuner.last.out[0] < 0.6
+    tuned.bot.mouseRelease(plane, Qt.MouseButton.LeftButton, pos=at)
+    tuned.until(lambda: tuner.last is not None and hypot(*tuner.last.raw) < 0.1)
+    assert tuner.last is not None
+    assert tuner.last.out == (0.0, 0.0)
+
+
+# Before and after
+
+
+def test_space_shows_and_plays_the_settings_from_before(tuned: Hand) -> None:
+    tune(tuned).open("left_stick")
+    workspace, plane = tune(tuned), tune(tuned).plane
+    tuned.steer("left_stick", 0.0, -0.6)
+    tuned.until(lambda: tuned.live.held == ("W",))
+    workspace.tuner.set_feel("Presses from", "x", key_radius=0.8)
+    tuned.until(lambda: tuned.live.held == ())
+    plane.setFocus()
+    tuned.bot.keyPress(plane, Qt.Key.Key_Space)
+    tuned.until(lambda: tuned.live.held == ("W",))  # it is felt
+    assert workspace.tuner.feel.key_radius == 0.5  # and seen
+    assert "as it was before" in workspace.before.words.text()
+    assert tuned.studio.profile.feel_in("base", "1", "left_stick").key_radius == 0.8  # and nothing is edited
+    tuned.bot.keyRelease(plane, Qt.Key.Key_Space)
+    tuned.until(lambda: tuned.live.held == ())
+    workspace.before.mark.click()
+    assert not workspace.before.hold.isEnabled()
+
+
+def test_space_in_a_field_is_a_space(tuned: Hand) -> None:
+    field = next(iter(tune(tuned).panel.rows.values())).field  # type: ignore[union-attr]
+    field.setFocus()
+    tuned.bot.keyPress(field, Qt.Key.Key_Space)
+    assert not tune(tuned).tuner.showing_before
+    tuned.bot.keyRelease(field, Qt.Key.Key_Space)
+
+
+def test_leaving_tune_ends_the_before(tuned: Hand) -> None:
+    tune(tuned).tuner.set_feel("x", "", inner=0.3)
+    tune(tuned).plane.setFocus()
+    tuned.bot.keyPress(tune(tuned).plane, Qt.Key.Key_Space)
+    assert tune(tuned).tuner.showing_before
+    tuned.window.show_workspace("map")
+    assert not tune(tuned).tuner.showing_before
+
+
+# Variants
+
+
+def test_variants_are_kept_used_renamed_and_removed(tuned: Hand) -> None:
+    workspace = tune(tuned)
+    tuned.choose(workspace.variants, "keep this as a variant")
+    tuned.answer("calm")
+    workspace.tuner.set_feel("x", "", speed=300.0)
+    tuned.until(lambda: workspace.variants.used is None)
+    tuned.choose(workspace.variants, "keep this as a variant")
+    tuned.answer("wild")
+    assert [v.name for v in tuned.studio.profile.variants] == ["calm", "wild"]
+    tuned.choose(workspace.variants, "calm")
+    assert feel(tuned).speed is None
+    tuned.choose(workspace.variants, "wild")
+    assert feel(tuned).speed == 300.0
+    assert "Map, more" in workspace.variants._switch_words()
+    wild = workspace.variants.variants[1]
+    button = next(b for b in workspace.variants.findChildren(type(workspace.before.hold)) if b.text() == "wild")
+    workspace.variants._menu(wild, button, button.rect().center())
+    menu = workspace.variants.findChildren(QMenu)[-1]
+    next(a for a in menu.actions() if a.text() == "Rename…").trigger()
+    menu.close()
+    tuned.answer("fierce")
+    assert [v.name for v in tuned.studio.profile.variants] == ["calm", "fierce"]
+    next(a for a in menu.actions() if a.text() == "Remove").trigger()
+    assert [v.name for v in tuned.studio.profile.variants] == ["calm"]
+    assert tuned.kept().variants[0].name == "calm"
+
+
+def test_a_variant_stepped_to_on_the_controller_is_in_use_in_the_window(tuned: Hand) -> None:
+    def with_step(profile: Profile) -> Profile:
+        profile = variants.kept_as(profile, "one", "base", "right_stick")
+        profile = edits.with_feel(profile, "base", "right_stick", speed=300.0)
+        profile = variants.kept_as(profile, "two", "base", "right_stick")
+        return edits.with_sends(profile, tuned.studio.slot("south"), (NextVariant("right_stick"),))
+
+    tuned.studio.edit("Two variants", with_step)
+    workspace = tune(tuned)
+    tuned.until(lambda: workspace.variants.used is not None and workspace.variants.used.name == "two")
+    assert "lower face button" in workspace.variants._switch_words()
+    tuned.steer("south", 1)
+    tuned.until(lambda: workspace.variants.used is not None and workspace.variants.used.name == "one")
+    assert tuned.kept().feel_in("base", "1", "right_stick").speed is None
+    tuned.steer("south", 0)
+    tuned.steer("south", 1)
+    tuned.until(lambda: workspace.variants.used is not None and workspace.variants.used.name == "two")
+
+
+# Measuring
+
+
+def test_a_worn_stick_is_measured_said_to_be_worn_and_mended(tuned: Hand) -> None:
+    tuned.link.send(Choose("sim:burr"))
+    tuned.until(lambda: tuned.link.status is not None and tuned.link.status.controller == "sim:burr")
+    workspace = tune(tuned)
+    measuring = workspace.measuring
+    tuned.click(workspace.measured.buttons["rest"])
+    tuned.until(lambda: "snap back" in measuring.asks)
+    for turn in range(6):
+        for size in (0.6, 1.0, 1.0, 0.5, 0.0):
+            tuned.link.send(Steer("right_stick", size * cos(2.1 * turn), size * sin(2.1 * turn)))
+            tuned.bot.wait(16)
+        tuned.until(lambda turn=turn: measuring._snaps > turn or not measuring.doing)
+    assert measuring.doing == ""
+    assert any("off its centre" in text for text in measuring.wear())
+    assert any("worn" in label for label in texts(workspace.measured))
+    proposal = next(p for p in measuring.proposals() if p.field == "inner")
+    assert 0.12 < proposal.value < 0.2
+    assert "99.9" in proposal.reason
+    tuned.choose(workspace.measured, "take")
+    assert feel(tuned).inner == proposal.value
+    desk = Desk(tuned.kept())
+    for step in range(500):
+        desk.at(step * 4 * MS, right_stick=(-0.068 - 0.035, 0.041))
+    assert not [o for o in desk.log if isinstance(o, Motion)]
+    assert any(label.startswith("Dead zone") for label in texts(workspace.measured))
+
+
+def texts(widget: Any) -> list[str]:
+    from PyQt6.QtWidgets import QLabel
+
+    return [label.text() for label in widget.findChildren(QLabel)]
+
+
+def test_reach_is_measured_drawn_and_proposed(tuned: Hand) -> None:
+    workspace = tune(tuned)
+    tuned.click(workspace.measured.buttons["reach"])
+    for step in range(400):
+        angle = 2 * pi * step / 100
+        tuned.link.send(Steer("right_stick", 0.9 * cos(angle), 0.9 * sin(angle)))
+        tuned.bot.wait(5)
+        if not workspace.measuring.doing:
+            break
+    assert workspace.measuring.doing == ""
+    assert all(value is not None for value in workspace.plane.edge)
+    proposal = next(p for p in workspace.measuring.proposals() if p.field == "outer")
+    assert 0.83 < proposal.value < 0.9
+    tuned.choose(workspace.measured, "take")
+    assert feel(tuned).outer == proposal.value
+
+
+def test_play_measures_the_rate_and_may_be_ended_early(tuned: Hand) -> None:
+    workspace = tune(tuned)
+    tuned.click(workspace.measured.buttons["play"])
+    tuned.link.send(Steer("right_stick", 0.5, 0.2))
+    tuned.until(lambda: len(workspace.measuring._rows) > 260)
+    tuned.click(workspace.measured.buttons["play"])
+    rate = workspace.measuring.findings.rate
+    assert rate is not None
+    assert rate.every == pytest.approx(0.004, rel=0.1)
+    assert any("Reports every 4.0 ms" in text for text in texts(workspace.measured))
+
+
+def test_measuring_stops_when_something_else_is_tuned(tuned: Hand) -> None:
+    workspace = tune(tuned)
+    workspace.measuring.begin("rest")
+    workspace.open("left_trigger")
+    assert workspace.measuring.doing == ""
+    workspace.measuring.begin("rest")
+    tuned.until(lambda: workspace.measuring.findings.rest is not None)
+    assert workspace.measuring.doing == ""
+
+
+# Motion
+
+
+def test_motion_shows_its_rates_its_bias_and_what_it_needs(tuned: Hand) -> None:
+    workspace = tune(tuned)
+    workspace.open("motion")
+    tuned.until(workspace.pad.isVisible)
+    tuned.choose(workspace, "it does something in aim")
+    assert tuned.studio.layer == "aim"
+    tuned.until(lambda: workspace.tuner.bias is not None and workspace.tuner.bias.known)
+    tuned.choose(workspace.panel, "leaning it")  # type: ignore[arg-type]
+    role = tuned.studio.profile.layer("aim").binding("motion").role  # type: ignore[union-attr]
+    assert isinstance(role, GyroRole)
+    assert role.axes == "lean"
+    tuned.choose(workspace.panel, "turning it")  # type: ignore[arg-type]
+    tuned.link.send(Steer("motion", 0.5, 0.0))
+    tuned.until(lambda: workspace.tuner.last is not None and workspace.tuner.last.out[0] > 80)
+    away = workspace.tuner.gyro.north
+    tuned.until(lambda: workspace.tuner.gyro.north != away)
+    tuned.window.grab()
+    workspace.measuring.begin("rest")
+    tuned.link.send(Steer("motion", 0.0, 0.0))
+    tuned.until(lambda: workspace.measuring.findings.gyro_within is not None)
+    proposal = workspace.measuring.proposals()[0]
+    assert proposal.field == "gyro_threshold"
+
+
+# The turn gauge
+
+
+def test_a_turn_is_counted_with_the_controller_and_kept_with_the_game(tuned: Hand) -> None:
+    gauge = tune(tuned).gauge
+    gauge.ask()
+    tuned.click(gauge.begin)
+    assert gauge.counting
+    gauge._take(Frame(t=0, real=False, dx=500))  # what is held back does not count
+    assert gauge.count == 0
+    tuned.window.guard.let_through(True)
+    tuned.until(lambda: tuned.link.status is not None and not tuned.link.status.withheld)
+    tuned.link.send(Steer("right_bumper", 1))
+    tuned.until(lambda: gauge.count > 1200)
+    tuned.link.send(Steer("right_bumper", 0))
+    tuned.until(lambda: tuned.live.value("right_bumper")[0] == 0)
+    tuned.bot.wait(60)
+    before = gauge.count
+    assert before % 60 == 0
+    for _ in range(3):
+        tuned.link.send(Steer("dpad_right", 1))
+        tuned.link.send(Steer("dpad_right", 0))
+    tuned.until(lambda: gauge.count == before + 6)
+    tuned.link.send(Steer("south", 1))
+    tuned.until(lambda: tuned.studio.profile.game.counts_per_turn == before + 6)
+    assert not gauge.counting
+    tuned.link.send(Steer("south", 0))
+    tuned.window.guard.let_through(False)
+    assert tuned.kept().game.counts_per_turn == before + 6
+    tuned.link.send(Steer("left_stick", 0.0, -0.9))
+    tuned.until(lambda: tuned.live.held == ("W",))  # the profile is played again
+
+
+def test_a_known_number_is_typed_and_a_layer_has_its_own(tuned: Hand) -> None:
+    gauge = tune(tuned).gauge
+    gauge.ask()
+    gauge.typed.setText("9840")
+    tuned.click(gauge.known)
+    assert tuned.studio.profile.game.counts_per_turn == 9840
+    tuned.studio.show_layer("aim")
+    gauge.ask()
+    gauge.typed.setText("some")
+    tuned.click(gauge.known)
+    assert "no number" in tuned.window.notices.text
+    gauge.typed.setText("13120,5")
+    tuned.click(gauge.known)
+    assert tuned.studio.profile.layer("aim").counts_per_turn == 13120.5  # type: ignore[union-attr]
+    assert tuned.studio.profile.game.counts_per_turn == 9840
+
+
+def test_closing_the_gauge_gives_the_profile_back(tuned: Hand) -> None:
+    gauge = tune(tuned).gauge
+    gauge.ask()
+    tuned.click(gauge.begin)
+    gauge.close()
+    assert not gauge.counting
+    tuned.link.send(Steer("left_stick", 0.0, -0.9))
+    tuned.until(lambda: tuned.live.held == ("W",))
+
+
+def test_controls_are_chosen_by_mouse_and_keyboard(tuned: Hand) -> None:
+    workspace = tune(tuned)
+    rows = workspace.controls
+    tuned.click(rows, rows.place("left_stick").center().toPoint())
+    assert workspace.tuner.control == "left_stick"
+    assert not workspace.response.isVisible()
+    tuned.press(Qt.Key.Key_Down, rows)
+    assert workspace.tuner.control == "right_stick"
+    tuned.until(workspace.response.isVisible)
+    tuned.press(Qt.Key.Key_3, None, Qt.KeyboardModifier.ControlModifier)
+    assert tuned.window.range.isVisible()
+    tuned.press(Qt.Key.Key_2, None, Qt.KeyboardModifier.ControlModifier)
+    assert workspace.isVisible()
+
+
+def test_nobody_watches_while_tune_is_closed(tuned: Hand) -> None:
+    tuned.window.show_workspace("map")
+    seen: list[Frame] = []
+    tuned.live.framed.connect(seen.append)
+    tuned.steer("right_stick", 0.5, 0.0)
+    tuned.until(lambda: len(seen) > 4)
+    assert all(frame.trace == () for frame in seen[3:])

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 from PyQt6.QtCore import QObject, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QFont, QFontDatabase, QGuiApplication, QPalette
+from PyQt6.QtGui import QColor, QFont, QFontDatabase, QFontMetricsF, QGuiApplication, QPalette
 from PyQt6.QtWidgets import QApplication
 
 from nubshift.model.profile import Colour
@@ -129,11 +130,30 @@ def install_font(app: QApplication) -> None:
 
 def font(factor: float = BODY, bold: bool = False) -> QFont:
     """The application's font, `factor` times as large."""
+    base = QApplication.font()
+    return _sized(base.family(), base.pointSizeF() * factor, bold)
+
+
+@lru_cache(128)
+def _sized(family: str, points: float, bold: bool) -> QFont:
+    """Kept, since pictures ask for the same few fonts on every frame; nobody changes one."""
     result = QFont(QApplication.font())
-    result.setPointSizeF(result.pointSizeF() * factor)
+    result.setFamily(family)
+    result.setPointSizeF(points)
     if bold:
         result.setWeight(QFont.Weight.DemiBold)
     return result
+
+
+def metrics(factor: float = BODY, bold: bool = False) -> QFontMetricsF:
+    """The measures of `font`."""
+    base = QApplication.font()
+    return _measures(base.family(), base.pointSizeF() * factor, bold)
+
+
+@lru_cache(128)
+def _measures(family: str, points: float, bold: bool) -> QFontMetricsF:
+    return QFontMetricsF(_sized(family, points, bold))
 
 
 def _palette(theme: Theme) -> QPalette:

@@ -47,6 +47,7 @@ from nubshift.app.top import TopBar
 from nubshift.app.trying.standings import Results
 from nubshift.app.trying.workspace import TryWorkspace, results_path
 from nubshift.app.tune.workspace import TuneWorkspace
+from nubshift.app.watching import Watching
 from nubshift.model import variants
 from nubshift.model.changes import Changes
 from nubshift.model.controls import title_of
@@ -86,9 +87,10 @@ class MainWindow(QMainWindow):
         self.top = TopBar(studio, look)
         self.notices = NoticeBar(look)
         self.map = MapWorkspace(stage, self.recording, self.run_action)
+        watching = Watching(link)
         self.results = Results(results_path(folder), stage)
-        self.tune = TuneWorkspace(stage, link, self.play, self.results.in_words)
-        self.range = TryWorkspace(stage, link, self.label_of, self.results)
+        self.tune = TuneWorkspace(stage, watching, self.play, self.results.in_words)
+        self.range = TryWorkspace(stage, link, watching, self.label_of, self.results)
         self.now = NowStrip(self.live, look, self.name_of, self.label_of)
         self._finder = Finder(self)
         self._keyboard = KeyboardPicker(look, self.label_of, self)

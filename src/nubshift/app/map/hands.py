@@ -313,7 +313,7 @@ class Hands(QWidget):
     def _moved(self, controls: set[str]) -> None:
         for control in controls:
             if control in self.tiles:
-                self.tiles[control].update()
+                self.tiles[control].follow()
 
     def _output(self) -> None:
         """Caps that went down or up, wherever they are shown."""

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from math import cos, pi, sin
 
-from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
-from PyQt6.QtGui import QKeyEvent, QPainter, QPen
+from PyQt6.QtCore import QPointF, QRectF, QSize, QSizeF, Qt
+from PyQt6.QtGui import QKeyEvent, QPainter, QPen, QPixmap
 
 from nubshift.app.editors.planes import OFFSETS
 from nubshift.app.map.tile import PAD, Tile
@@ -49,6 +49,7 @@ class StickTile(Tile):
         self._feel: Feel = feel_for(stage.studio.profile, stage.studio.layer, control, stage.studio.seat)
         self._respond: Response = response(self._feel)
         self._tilt: dict[int, tuple[float, float]] = {}
+        self._still: QPixmap | None = None
         super().__init__(stage, control)
 
     def refresh(self) -> None:
@@ -80,12 +81,40 @@ class StickTile(Tile):
         binding = self.words.binding
         return binding.role if binding else None
 
+    def update(self) -> None:  # type: ignore[override]
+        """Something else than the stick changed."""
+        self._still = None
+        super().update()
+
+    def follow(self) -> None:
+        """The stick moved; what stands still is not painted again."""
+        super().update()
+
     def draw(self, painter: QPainter) -> None:
-        """Mark and words, plane, and what it sends."""
+        """What stands still, kept from before, and on it the stick."""
+        if self._still is None or self._still.deviceIndependentSize() != QSizeF(self.size()):
+            self._still = self._paint_still()
+        painter.drawPixmap(0, 0, self._still)
+        down = 1.0 if self.moved > 0.15 else 0.0
+        draw_nub(painter, self.nub_centre(), self.control, down, self.theme, faint=not self.words.own)
+        self._draw_hand(painter, *self._plane())
+
+    def _paint_still(self) -> QPixmap:
+        ratio = self.devicePixelRatioF()
+        still = QPixmap((QSizeF(self.size()) * ratio).toSize())
+        still.setDevicePixelRatio(ratio)
+        still.fill(Qt.GlobalColor.transparent)
+        painter = QPainter(still)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self._draw_still(painter)
+        painter.end()
+        return still
+
+    def _draw_still(self, painter: QPainter) -> None:
+        """Words, plane, and what it sends."""
         self.draw_ground(painter)
         theme = self.theme
         faint = not self.words.own
-        draw_nub(painter, self.nub_centre(), self.control, 1.0 if self.moved > 0.15 else 0.0, theme, faint=faint)
         painter.setFont(font(SMALL))
         painter.setPen(theme.quiet)
         head = PAD + 2 * RADIUS + 7
@@ -101,7 +130,6 @@ class StickTile(Tile):
                 draw_ring(painter, centre, radius * (self._feel.outer or 1.0), theme)
             case TilesRole() | MenuRole() as surface:
                 self._draw_surface(painter, centre, radius, surface)
-        self._draw_hand(painter, centre, radius)
         if isinstance(self._role, KeysRole):
             self._draw_keys(painter, centre, radius, self._role, faint)
         self.draw_selection(painter)

@@ -76,6 +76,10 @@ class Tile(Canvas):
         """How far the control is moved now, 0 to 1."""
         return self.stage.live.depth(self.control)
 
+    def follow(self) -> None:
+        """The control moved; nothing else did."""
+        self.update()
+
     def caps(self, keys: tuple[str, ...], faint: bool) -> list[Cap]:
         """Caps for keys, in the output colour while they are down."""
         return self.stage.caps(keys, faint)

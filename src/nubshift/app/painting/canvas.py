@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QRectF, Qt
-from PyQt6.QtGui import QFocusEvent, QFontMetricsF, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QFocusEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
-from nubshift.app.theme import BODY, Look, Theme, font
+from nubshift.app.theme import BODY, Look, Theme, font, metrics
 
 
 class Canvas(QWidget):
@@ -43,12 +43,12 @@ class Canvas(QWidget):
 
 def line_height(factor: float = BODY) -> float:
     """The height of a line of text of this size."""
-    return QFontMetricsF(font(factor)).height()
+    return metrics(factor).height()
 
 
 def elided(text: str, width: float, factor: float = BODY, bold: bool = False) -> str:
     """`text` cut with an ellipsis to fit `width`."""
-    return QFontMetricsF(font(factor, bold)).elidedText(text, Qt.TextElideMode.ElideRight, width)
+    return metrics(factor, bold).elidedText(text, Qt.TextElideMode.ElideRight, width)
 
 
 def draw_name(
@@ -64,7 +64,7 @@ def draw_name(
 
 def text_width(text: str, factor: float = BODY, bold: bool = False) -> float:
     """The width of `text`."""
-    return QFontMetricsF(font(factor, bold)).horizontalAdvance(text)
+    return metrics(factor, bold).horizontalAdvance(text)
 
 
 def draw_focus(painter: QPainter, rect: QRectF, theme: Theme, radius: float = 9.0) -> None:

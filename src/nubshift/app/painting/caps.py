@@ -5,9 +5,9 @@ from __future__ import annotations
 from enum import Enum
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPainterPath, QPen
+from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen
 
-from nubshift.app.theme import SMALL, Theme, blend, font
+from nubshift.app.theme import SMALL, Theme, blend, font, metrics
 
 EDGE = 3.0
 """Height of a cap's darker lower edge."""
@@ -28,7 +28,7 @@ Cap = tuple[str, str, CapState]
 
 def cap_height() -> float:
     """The height of a cap for the present text size."""
-    return QFontMetricsF(font(SMALL)).height() + 6.0
+    return metrics(SMALL).height() + 6.0
 
 
 def cap_width(code: str, label: str) -> float:
@@ -36,7 +36,7 @@ def cap_width(code: str, label: str) -> float:
     height = cap_height()
     if code in MOUSE_PARTS:
         return height
-    return max(height + 2.0, QFontMetricsF(font(SMALL)).horizontalAdvance(label) + 11.0)
+    return max(height + 2.0, metrics(SMALL).horizontalAdvance(label) + 11.0)
 
 
 def draw_cap(painter: QPainter, x: float, y: float, code: str, label: str, state: CapState, theme: Theme) -> float:

@@ -5,9 +5,9 @@ from __future__ import annotations
 from math import cos, radians, sin
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QFontMetricsF, QPainter, QPen
+from PyQt6.QtGui import QPainter, QPen
 
-from nubshift.app.theme import SMALL, Theme, faded, font
+from nubshift.app.theme import SMALL, Theme, faded, font, metrics
 from nubshift.model.controls import CONTROLS, FACE
 
 RADIUS = 10.0
@@ -33,7 +33,7 @@ def draw_nub(
     painter.setPen(theme.on_input if depth >= 0.4 else theme.input)
     mark = CONTROLS[control].mark
     size = SMALL * 0.95 if radius >= RADIUS else SMALL * 0.85
-    room = 1.45 * radius / max(1.0, QFontMetricsF(font(size)).horizontalAdvance(mark))
+    room = 1.45 * radius / max(1.0, metrics(size).horizontalAdvance(mark))
     painter.setFont(font(size * min(1.0, room)))
     painter.drawText(circle, Qt.AlignmentFlag.AlignCenter, mark)
 

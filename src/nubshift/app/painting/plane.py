@@ -6,10 +6,13 @@ from collections.abc import Sequence
 from math import cos, radians, sin
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QPainter, QPainterPath, QPen
+from PyQt6.QtGui import QPainter, QPainterPath, QPen, QPolygonF
 
 from nubshift.app.theme import Theme, faded
 from nubshift.feel.directions import sector_edges
+
+FADES = 4
+"""Steps in which a trail fades."""
 
 Trail = Sequence[tuple[float, float]]
 
@@ -63,13 +66,14 @@ def draw_sectors(painter: QPainter, centre: QPointF, inner: float, outer: float,
 
 def draw_trail(painter: QPainter, centre: QPointF, radius: float, trail: Trail, theme: Theme) -> None:
     """What moved, fading with age."""
-    for index in range(1, len(trail)):
-        painter.setPen(QPen(faded(theme.input, 0.08 + 0.5 * index / len(trail)), 1))
-        (x0, y0), (x1, y1) = trail[index - 1], trail[index]
-        painter.drawLine(
-            QPointF(centre.x() + x0 * radius, centre.y() + y0 * radius),
-            QPointF(centre.x() + x1 * radius, centre.y() + y1 * radius),
-        )
+    left, top = centre.x(), centre.y()
+    points = [QPointF(left + x * radius, top + y * radius) for x, y in trail]
+    size = max(1, -(-len(points) // FADES))
+    for part in range(FADES):
+        piece = points[part * size : (part + 1) * size + 1]
+        if len(piece) > 1:
+            painter.setPen(QPen(faded(theme.input, 0.1 + 0.46 * (part + 1) / FADES), 1))
+            painter.drawPolyline(QPolygonF(piece))
 
 
 def draw_position(painter: QPainter, centre: QPointF, radius: float, x: float, y: float, theme: Theme) -> None:

@@ -18,10 +18,11 @@ from nubshift.app.trying.arena import Arena
 from nubshift.app.trying.log import LogModel, LogView
 from nubshift.app.trying.ranges import EightPicture, ExercisePicture, HorizonPicture, TargetsPicture
 from nubshift.app.trying.standings import Results, Standings
+from nubshift.app.watching import Watching
 from nubshift.model import variants
 from nubshift.model.controls import title_of
 from nubshift.model.results import Exercise
-from nubshift.runner.messages import Frame, Status, Watch
+from nubshift.runner.messages import Frame, Status
 
 PLAIN_LINE = 18.0
 LEFT_WIDTH, RIGHT_WIDTH = (0.15, 196, 250), (0.27, 344, 460)
@@ -42,9 +43,10 @@ class TryWorkspace(QWidget):
 
     letting_through = pyqtSignal(bool)
 
-    def __init__(self, stage: Stage, link: Link, label_of: KeyLabels, results: Results) -> None:
+    def __init__(self, stage: Stage, link: Link, watching: Watching, label_of: KeyLabels, results: Results) -> None:
         super().__init__()
         self._stage, self._link, self.results = stage, link, results
+        self._watching = watching
         self.aim = Aim(stage, self)
         self.arena = Arena(stage.look, label_of)
         self.eight, self.targets = EightPicture(stage, self.aim), TargetsPicture(stage, self.aim)
@@ -162,7 +164,7 @@ class TryWorkspace(QWidget):
         self._watch(False)
 
     def _watch(self, on: bool) -> None:
-        self._link.send(Watch("right_stick" if on else "", self._stage.studio.seat))
+        self._watching.want(self, "right_stick" if on else "", self._stage.studio.seat)
 
     def show_page(self, name: str) -> None:
         """Open an exercise."""

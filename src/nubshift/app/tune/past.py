@@ -177,11 +177,14 @@ class PastPicture(LivePicture):
                    read: Callable[[Sample], float], colour: QColor, each: float, right: float) -> None:  # fmt: skip
         painter.setPen(QPen(colour, 1.3))
         until, points = self._until, list[QPointF]()
-        for index, sample in enumerate(samples):
-            y = self._y(lane, place, read(sample))
-            if index and sample.t - samples[index - 1].t > SILENT:  # it stayed where it was until now
+        zero, one = self._y(lane, place, 0.0), self._y(lane, place, lane.full) - self._y(lane, place, 0.0)
+        last = samples[0].t
+        for sample in samples:
+            y = zero + one * max(-1.05, min(1.05, read(sample) / lane.full))
+            if sample.t - last > SILENT:  # it stayed where it was until now
                 points.append(QPointF(right - (until - sample.t + 2_000) / each, points[-1].y()))
             points.append(QPointF(right - (until - sample.t) / each, y))
+            last = sample.t
         painter.drawPolyline(QPolygonF(points))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import deque
 from math import cos, hypot, pi, radians, sin
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
@@ -25,8 +26,8 @@ from nubshift.model.sentences import keys_of
 GRAB = 8.0
 TRAIL = 1_300_000
 """µs of the past that the trail shows."""
-TRAIL_POINTS = 240
-FADES = 4
+TRAIL_POINTS = 150
+FADES = 3
 HANDLE = 6.0
 """Radius of a handle."""
 
@@ -381,8 +382,11 @@ def _way(one: QPointF, other: QPointF) -> tuple[float, float]:
     return one.x() - other.x(), one.y() - other.y()
 
 
-def _thinned(past: object, now: int) -> list[Sample]:
-    """The samples of the last moment, at most about `TRAIL_POINTS` of them."""
-    recent = [s for s in list(past)[-1400:] if s.t >= now - TRAIL]  # type: ignore[call-overload]
-    step = max(1, len(recent) // TRAIL_POINTS)
-    return recent[::-step][::-1]
+def _thinned(past: deque[Sample], now: int) -> list[Sample]:
+    """The samples of the last moment, the oldest first, at most about `TRAIL_POINTS` of them."""
+    recent: list[Sample] = []
+    for sample in reversed(past):
+        if sample.t < now - TRAIL:
+            break
+        recent.append(sample)
+    return recent[:: max(1, len(recent) // TRAIL_POINTS)][::-1]

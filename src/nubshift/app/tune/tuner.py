@@ -10,16 +10,16 @@ from typing import Any
 from msgspec.structs import replace
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from nubshift.app.link import Link
 from nubshift.app.stage import Stage
 from nubshift.app.tune.course import GyroCourse, StickCourse
+from nubshift.app.watching import Watching
 from nubshift.model import edits
 from nubshift.model import parameters as p
 from nubshift.model.controls import Kind, kind_of, title_of
 from nubshift.model.profile import BASE, Binding, Feel, Profile
 from nubshift.model.roles import GyroRole, MouseRole, PadStickRole, PointerRole, Role, ScrollRole
 from nubshift.model.usage import feel_for, look_up
-from nubshift.runner.messages import Bias, Frame, Watch
+from nubshift.runner.messages import Bias, Frame
 from nubshift.units import MILLISECOND
 
 SECONDS = 4.0
@@ -47,10 +47,10 @@ class Tuner(QObject):
     control_changed = pyqtSignal()
     traced = pyqtSignal(Frame)
 
-    def __init__(self, stage: Stage, link: Link, play: Callable[[Profile], None], parent: QObject) -> None:
+    def __init__(self, stage: Stage, watching: Watching, play: Callable[[Profile], None], parent: QObject) -> None:
         super().__init__(parent)
         self.stage = stage
-        self._link = link
+        self._watching = watching
         self._play = play
         self.control = FIRST
         self.on = False
@@ -67,7 +67,6 @@ class Tuner(QObject):
         studio.layer_changed.connect(self.refresh)
         studio.opened.connect(self._opened)
         studio.seat_changed.connect(self._opened)
-        link.connected.connect(self._watch)
         stage.live.framed.connect(self.take)
 
     # What is tuned
@@ -105,7 +104,7 @@ class Tuner(QObject):
         self.refresh()
 
     def _watch(self) -> None:
-        self._link.send(Watch(self.control if self.on else "", self.stage.studio.seat))
+        self._watching.want(self, self.control if self.on else "", self.stage.studio.seat)
 
     def _forget(self) -> None:
         self.past.clear()

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from functools import partial
 
 from PyQt6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QLabel, QMenu, QPushButton, QVBoxLayout, QWidget
 
 from nubshift.app.editors.panel import emptied, link
@@ -22,6 +22,7 @@ from nubshift.model.sentences import binding_name
 from nubshift.model.usage import look_up
 from nubshift.model.walk import each_send, places
 
+NUB_WIDTH = 36
 KINDS = (Kind.STICK, Kind.TRIGGER, Kind.AXIS, Kind.MOTION)
 """What has a feel that can be seen."""
 
@@ -35,6 +36,7 @@ class ControlRows(Canvas):
         super().__init__(tuner.stage.look)
         self._tuner = tuner
         self.controls: list[str] = []
+        self._asked = QRectF()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Controls to tune")
         tuner.stage.live.controls_changed.connect(self._moved)
@@ -43,7 +45,7 @@ class ControlRows(Canvas):
 
     @property
     def _pitch(self) -> float:
-        return line_height() + line_height(SMALL) + 10
+        return self.height() / max(1, len(self.controls))
 
     def refresh(self) -> None:
         """Other controls, or another one is tuned."""
@@ -52,7 +54,7 @@ class ControlRows(Canvas):
         wanted = [c for c in CONTROLS if kind_of(c) in KINDS and (c in live or c in bound)]
         if wanted != self.controls:
             self.controls = wanted
-            self.setFixedHeight(round(self._pitch * len(wanted)))
+            self.setFixedHeight(round((line_height() + line_height(SMALL) + 10) * len(wanted)))
         self.setAccessibleDescription(title_of(self._tuner.control) if self._tuner.control else "")
         self.update()
 
@@ -60,13 +62,18 @@ class ControlRows(Canvas):
         if controls & set(self.controls):
             for index, control in enumerate(self.controls):
                 if control in controls:
-                    self.update(0, round(index * self._pitch), 40, round(self._pitch))
+                    self.update(0, round(index * self._pitch), NUB_WIDTH, round(self._pitch) - 2)
         elif any(kind_of(c) in KINDS for c in controls if c in CONTROLS):
             self.refresh()
 
     def sizeHint(self) -> QSize:
         """A row for each."""
-        return QSize(190, round(self._pitch * max(1, len(self.controls))))
+        return QSize(190, self.height())
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        """Only the rows that are asked for."""
+        self._asked = QRectF(event.rect()) if event is not None else QRectF(self.rect())
+        super().paintEvent(event)
 
     def place(self, control: str) -> QRectF:
         """The row of a control."""
@@ -77,6 +84,8 @@ class ControlRows(Canvas):
         theme, studio = self.theme, self._tuner.stage.studio
         for control in self.controls:
             rect = self.place(control)
+            if not rect.intersects(self._asked):
+                continue
             current = control == self._tuner.control
             if current:
                 painter.setPen(Qt.PenStyle.NoPen)
@@ -86,6 +95,8 @@ class ControlRows(Canvas):
             draw_nub(
                 painter, QPointF(rect.left() + 20, rect.center().y()), control, depth if depth > 0.06 else 0.0, theme
             )
+            if self._asked.right() <= NUB_WIDTH:
+                continue
             painter.setPen(theme.ink)
             painter.setFont(font(bold=current))
             width = rect.width() - 42

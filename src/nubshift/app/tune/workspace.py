@@ -23,7 +23,6 @@ from PyQt6.QtWidgets import (
 )
 
 from nubshift.app.editors.panel import Panel, emptied, link
-from nubshift.app.link import Link
 from nubshift.app.painting.canvas import line_height
 from nubshift.app.stage import Stage
 from nubshift.app.theme import TITLE, font
@@ -37,6 +36,7 @@ from nubshift.app.tune.pull import PullPicture
 from nubshift.app.tune.response import ResponsePicture
 from nubshift.app.tune.tuner import Tuner
 from nubshift.app.tune.variants import Before, ControlRows, VariantList
+from nubshift.app.watching import Watching
 from nubshift.feel.response import number
 from nubshift.model import parameters as p
 from nubshift.model.controls import Kind, kind_of, title_of
@@ -54,11 +54,11 @@ GYRO_FULL = 180.0
 class TuneWorkspace(QWidget):
     """Tune. `play` lets the runner play a profile that is no edit, None the edited one again."""
 
-    def __init__(self, stage: Stage, link_: Link, play: Callable[[Profile | None], None],
+    def __init__(self, stage: Stage, watching: Watching, play: Callable[[Profile | None], None],
                  result: Callable[[str], str]) -> None:  # fmt: skip
         super().__init__()
         self._stage = stage
-        self.tuner = Tuner(stage, link_, play, self)
+        self.tuner = Tuner(stage, watching, play, self)
         self.measuring = Measuring(self.tuner)
         self.controls = ControlRows(self.tuner)
         self.controls.chosen.connect(self.open)

@@ -4,7 +4,10 @@ from __future__ import annotations
 
 import subprocess
 import sys
+from functools import partial
+from math import cos, pi, sin
 from pathlib import Path
+from random import Random
 
 from stage import Receiver, Stage, virtual_screen
 
@@ -116,6 +119,121 @@ def editors(stage: Stage) -> None:
     shot(stage, "map-about-a-layer")
 
 
+def tune(stage: Stage) -> None:
+    """A worn stick that was measured; a trigger by depths; motion."""
+    from nubshift.runner.messages import Choose
+
+    open_demo(stage, "ferrow-deep")
+    stage.link.send(Choose("sim:burr"))
+    stage.wait(lambda: stage.status is not None and stage.status.controller == "sim:burr")
+    stage.studio.show_layer("base")
+    stage.studio.select("right_stick")
+    stage.window.show_workspace("tune")
+    measuring = stage.window.tune.measuring
+    measuring.begin("rest")
+    stage.wait(lambda: "snap back" in measuring.asks)
+    for turn in range(12):
+        for size in (0.6, 1.0, 0.5, 0.0):
+            stage.steer("right_stick", size * cos(2.1 * turn), size * sin(2.1 * turn))
+            stage.pause(0.03)
+        stage.pause(0.45)
+        if not measuring.doing:
+            break
+    measuring.begin("reach")
+    for step in range(700):
+        stage.steer("right_stick", cos(2 * pi * step / 200), sin(2 * pi * step / 200))
+        stage.pause(0.012)
+        if not measuring.doing:
+            break
+    for step in range(90):
+        around = 2 * pi * step / 80
+        stage.steer("right_stick", 0.75 * sin(around), 0.6 * sin(2 * around))
+        stage.pause(0.03)
+    stage.window.notices.clear()
+    stage.shot(f"{FOLDER}/tune-stick.png")
+    stage.steer("right_stick", 0)
+    stage.link.send(Choose("sim:moss"))
+    open_demo(stage, "quillgate")
+    stage.window.tune.open("right_trigger")
+    for step in range(130):
+        stage.steer("right_trigger", abs(sin(step / 21)))
+        stage.pause(0.02)
+    stage.window.notices.clear()
+    stage.shot(f"{FOLDER}/tune-trigger.png")
+    stage.steer("right_trigger", 0)
+    open_demo(stage, "ferrow-deep")
+    stage.studio.show_layer("aim")
+    stage.steer("left_trigger", 1)
+    stage.window.tune.open("motion")
+    stage.pause(1.8)
+    stage.look.want("day")
+    for step in range(110):
+        stage.steer("motion", 0.4 * sin(step / 12), 0.25 * cos(step / 17))
+        stage.pause(0.025)
+    stage.window.notices.clear()
+    stage.shot(f"{FOLDER}/tune-motion.png")
+    stage.look.want("dusk")
+    stage.steer("motion", 0)
+    stage.steer("left_trigger", 0)
+    stage.studio.show_layer("base")
+
+
+def trying(stage: Stage) -> None:
+    """What arrives in the typing range, and the figure of eight with settings compared."""
+    window = stage.window
+    window.show_workspace("try")
+    window.range.arena.setFocus()
+    stage.wait(lambda: stage.status is not None and not stage.status.withheld)
+    window.range.log_model.clear()
+    for control in ("south", "east", "west", "north", "right_bumper"):
+        stage.steer(control, 1)
+        stage.pause(0.15)
+        stage.steer(control, 0)
+        stage.pause(0.1)
+    stage.steer("left_trigger", 1)
+    stage.steer("left_stick", 0.5, -0.6)
+    stage.pause(0.3)
+    stage.steer("south", 1)
+    stage.pause(0.2)
+    stage.shot(f"{FOLDER}/try-typing.png")
+    for control in ("south", "left_stick", "left_trigger"):
+        stage.steer(control, 0)
+    window.show_workspace("map")
+    stage.pause(0.2)
+    window.show_workspace("try")
+    rounds(stage)
+    window.range.show_page("eight")
+    window.range.begin.click()
+    eight = window.range.eight
+    from nubshift.analysis.walk import mark_at
+
+    stage.pause(1.6)
+    for _ in range(200):
+        x, y = mark_at(eight.round.seconds + 0.12)
+        off_x, off_y = (x - eight.aim.x) / 9, (y - eight.aim.y) / 9
+        stage.steer("right_stick", max(-1, min(1, off_x)), max(-1, min(1, off_y)))
+        stage.pause(0.016)
+    window.notices.clear()
+    stage.shot(f"{FOLDER}/try-eight.png")
+    stage.steer("right_stick", 0)
+    window.show_workspace("map")
+
+
+def rounds(stage: Stage) -> None:
+    """Rounds of an evening, made up, so that there is something to compare."""
+    from nubshift.model import variants
+
+    chance = Random(3)
+    results = stage.window.range.results
+    stage.window.range.aim.begin()
+    for name, usual in (("quick", 2.6), ("steady", 2.0)):
+        stage.studio.edit(f"Right stick: {name}", partial(variants.with_used, variant_id=name))
+        for _ in range(4):
+            off = usual * chance.uniform(0.88, 1.12)
+            values = {"mean": off, "worst": 3 * off, "late": 0.11, "rough": 0.2 + 0.1 * (name == "quick")}
+            results.add("eight", values, stage.window.range.aim)
+
+
 def over_the_game(stage: Stage, receiver: Receiver) -> None:
     """What is shown during play, over a game that fills the screen."""
     from PyQt6.QtGui import QGuiApplication
@@ -143,6 +261,10 @@ def main() -> None:
         main_views(stage, receiver)
         receiver.close()
         editors(stage)
+        tune(stage)
+        trying(stage)
+        open_demo(stage, "saltbarrow")
+        stage.studio.show_layer("works")
         game = Receiver("0", "0", "1280", "960")
         over_the_game(stage, game)
         game.close()

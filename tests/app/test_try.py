@@ -255,6 +255,16 @@ def test_a_target_counts_only_after_the_aim_stayed_in_it() -> None:
     assert round_.target != (x, y)
 
 
+def test_tune_watches_its_control_again_after_try(opened: Callable[..., Hand]) -> None:
+    hand = opened(sink="record:/dev/null")
+    tuner = hand.window.tune.tuner
+    for name in ("tune", "try", "tune"):
+        hand.click(hand.window.top.tabs.buttons[name])
+    tuner.open("left_stick")
+    hand.until(lambda: len(tuner.past) > 30)
+    assert tuner.past[-1].raw != ()
+
+
 # The horizon
 
 

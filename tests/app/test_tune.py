@@ -346,9 +346,9 @@ def test_a_worn_stick_is_measured_said_to_be_worn_and_mended(tuned: Hand) -> Non
     tuned.click(workspace.measured.buttons["rest"])
     tuned.until(lambda: "snap back" in measuring.asks)
     for turn in range(6):
-        for size in (0.6, 1.0, 1.0, 0.5, 0.0):
-            tuned.link.send(Steer("right_stick", size * cos(2.1 * turn), size * sin(2.1 * turn)))
-            tuned.bot.wait(16)
+        tuned.link.send(Steer("right_stick", cos(2.1 * turn), sin(2.1 * turn)))
+        tuned.bot.wait(30)
+        tuned.link.send(Steer("right_stick", 0.0, 0.0))
         tuned.until(lambda turn=turn: measuring._snaps > turn or not measuring.doing)
     assert measuring.doing == ""
     assert any("off its centre" in text for text in measuring.wear())
@@ -374,13 +374,12 @@ def texts(widget: Any) -> list[str]:
 def test_reach_is_measured_drawn_and_proposed(tuned: Hand) -> None:
     workspace = tune(tuned)
     tuned.click(workspace.measured.buttons["reach"])
-    for step in range(400):
-        angle = 2 * pi * step / 100
+    for step in range(260):
+        angle = 2 * pi * step / 90
         tuned.link.send(Steer("right_stick", 0.9 * cos(angle), 0.9 * sin(angle)))
-        tuned.bot.wait(5)
-        if not workspace.measuring.doing:
-            break
-    assert workspace.measuring.doing == ""
+        if step % 5 == 0:
+            tuned.bot.wait(5)
+    tuned.until(lambda: not workspace.measuring.doing)
     assert all(value is not None for value in workspace.plane.edge)
     proposal = next(p for p in workspace.measuring.proposals() if p.field == "outer")
     assert 0.83 < proposal.value < 0.9

@@ -79,7 +79,7 @@ def test_devices_and_doctor_speak_plainly_and_in_json() -> None:
     assert devices.returncode == 0
     assert "Moss pad" in devices.stdout
     rows = [json.loads(line) for line in nubshift("devices", "--json").stdout.splitlines()]
-    assert rows[-1]["id"] == "sim:moss"
+    assert [row["id"] for row in rows[-3:]] == ["sim:moss", "sim:swift", "sim:burr"]
     doctor = nubshift("doctor", "--json")
     findings = [json.loads(line) for line in doctor.stdout.splitlines()]
     assert [f["what"] for f in findings][:2] == ["sending", "virtual keyboard and mouse"]

@@ -50,12 +50,16 @@ class NowStrip(QWidget):
         row.addWidget(self.through)
         row.addWidget(self.mouse)
         self.setFixedHeight(round(max(70.0, LANES * (line_height(SMALL) + 1) + 18)))
-        self._timer = every(self, 16, self._move)
+        self._timer = every(self, 16, self._tick)
+        self._driven = False
         live.output_changed.connect(self._wake)
+        live.framed.connect(self._framed)
 
-    def show_mode(self, live: bool, withheld: bool) -> None:
+    def show_mode(self, live: bool, withheld: bool, trying: bool = False) -> None:
         """Say whether what is shown goes to the game."""
-        self.held.mode = "paused" if not live else "would send" if withheld else "to the game"
+        self.held.mode = (
+            "paused" if not live else "would send" if withheld else "into the range" if trying else "to the game"
+        )
         policy = self.through.sizePolicy()
         policy.setRetainSizeWhenHidden(True)
         self.through.setSizePolicy(policy)
@@ -67,6 +71,19 @@ class NowStrip(QWidget):
         self.mouse.update()
         if not self._timer.isActive():
             self._timer.start()
+
+    def _framed(self) -> None:
+        """While frames come, the strip moves with them, so that it is painted together with what else they move."""
+        if self._timer.isActive():
+            self._driven = True
+            self._move()
+
+    def _tick(self) -> None:
+        """Time passes; between frames the strip moves by itself."""
+        if self._driven:
+            self._driven = False
+        else:
+            self._move()
 
     def _move(self) -> None:
         """Bars run by as long as there are any; then the strip rests."""
@@ -96,7 +113,7 @@ class HeldView(Canvas):
         theme, live = self.theme, self._live
         painter.setFont(font(SMALL))
         painter.setPen(theme.quiet)
-        width = text_width("to the game", SMALL) + 8
+        width = text_width("into the range", SMALL) + 8
         painter.drawText(QRectF(0, 0, width, self.height()), Qt.AlignmentFlag.AlignVCenter, self.mode)
         state = CapState.HELD if live.real else CapState.WOULD
         caps = [(code, self._label_of(code), state) for code in live.held]

@@ -198,7 +198,7 @@ class MainWindow(QMainWindow):
             self.grasp.changed.emit()
         self.live.follow(status)
         self.top.show_status(status)
-        self.now.show_mode(status.live, status.withheld)
+        self.now.show_mode(status.live, status.withheld, self.range.arena.hasFocus())
 
     def _lost(self) -> None:
         self.live.rest()

@@ -48,6 +48,9 @@ BUTTON_LIKE = frozenset({Kind.BUTTON, Kind.TRIGGER})
 PLANES = frozenset({Kind.STICK, Kind.DPAD, Kind.TOUCH, Kind.POINTER})
 """Kinds with two dimensions."""
 
+TUNABLE = frozenset({Kind.STICK, Kind.TRIGGER, Kind.AXIS, Kind.MOTION})
+"""Kinds with a feel that can be seen in Tune."""
+
 
 class ControlInfo(msgspec.Struct, frozen=True):
     """One control: its `name` in files, the `title` a person reads, and a `mark` of at most three letters."""

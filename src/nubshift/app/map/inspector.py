@@ -26,7 +26,7 @@ from nubshift.app.stage import Stage
 from nubshift.app.theme import TITLE, font
 from nubshift.model import edits
 from nubshift.model.changes import Changes
-from nubshift.model.controls import Kind, kind_of, title_of
+from nubshift.model.controls import TUNABLE, Kind, kind_of, title_of
 from nubshift.model.edits import Bound
 from nubshift.model.profile import BASE, Binding, Profile
 from nubshift.model.sentences import binding_name
@@ -62,6 +62,7 @@ class Inspector(QWidget):
         self.area.setFrameShape(QFrame.Shape.NoFrame)
         self.area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.area.setWidget(self._inside)
+        self.tune = link("tune how it feels", lambda: run("tune"))
         self.clash = ClashNote(stage)
         self.note = NoteField(stage)
         self.elsewhere = Elsewhere(stage)
@@ -76,6 +77,7 @@ class Inspector(QWidget):
         outer.addWidget(self.area, 1)
         foot = QVBoxLayout()
         foot.setContentsMargins(16, 0, 14, 0)
+        foot.addWidget(self.tune, 0, Qt.AlignmentFlag.AlignLeft)
         for widget in (self.clash, self.elsewhere, self.note, self.below):
             foot.addWidget(widget)
         outer.addLayout(foot)
@@ -109,6 +111,7 @@ class Inspector(QWidget):
             self._replace(self._make(subject, many))
         if self.panel is not None:
             self.panel.refresh()
+        self.tune.setVisible(control and TOGETHER not in studio.control and kind_of(studio.control) in TUNABLE)
         for widget in (self.clash, self.elsewhere, self.note, self.below):
             widget.refresh(control)
 

@@ -16,14 +16,11 @@ from nubshift.app.map.key_list import KeyList
 from nubshift.app.map.menus import Menus
 from nubshift.app.map.rail import Rail
 from nubshift.app.map.touching import Touching
-from nubshift.app.painting.canvas import line_height
 from nubshift.app.recording import Recording
+from nubshift.app.sides import fit_sides
 from nubshift.app.stage import Stage
 
-PLAIN_LINE = 18.0
-"""Height of a line at the usual size of text; the widths below are meant for that."""
 KEYS_WIDTH, INSPECTOR_WIDTH = (0.17, 232, 300), (0.22, 304, 400)
-"""Share of the window, least and most, in pixels."""
 
 
 class MapWorkspace(QWidget):
@@ -71,10 +68,8 @@ class MapWorkspace(QWidget):
         stage.studio.edited.connect(lambda _: self._show_page())
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
-        """The sides take their part of a wide window, and more of it with larger text."""
-        text = max(1.0, line_height() / PLAIN_LINE)
-        for side, (share, least, most) in ((self.keys, KEYS_WIDTH), (self.inspector, INSPECTOR_WIDTH)):
-            side.setFixedWidth(round(min(most, max(least, share * self.width())) * text))
+        """The sides take their part of a wide window."""
+        fit_sides(self.width(), (self.keys, KEYS_WIDTH), (self.inspector, INSPECTOR_WIDTH))
 
     def _show_page(self) -> None:
         """The bench while a belt or a macro is looked at, else the hands."""

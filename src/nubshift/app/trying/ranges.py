@@ -72,7 +72,7 @@ class RangePicture(LivePicture):
         if len(points) > 1:
             half = len(points) // 2
             for part, alpha in ((points[: half + 1], 0.25), (points[half:], 0.7)):
-                painter.setPen(QPen(faded(theme.output, alpha), 1.4))
+                painter.setPen(QPen(faded(theme.output, alpha), 1))
                 painter.drawPolyline(QPolygonF(part))
         at = self.place(self.aim.x, self.aim.y)
         painter.setPen(QPen(theme.output, 2))

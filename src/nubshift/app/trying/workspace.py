@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QStackedWidget, QV
 
 from nubshift.app.labels import KeyLabels
 from nubshift.app.link import Link
-from nubshift.app.painting.canvas import line_height
+from nubshift.app.sides import fit_sides
 from nubshift.app.stage import Stage
 from nubshift.app.trying.aim import Aim
 from nubshift.app.trying.arena import Arena
@@ -24,7 +24,6 @@ from nubshift.model.controls import title_of
 from nubshift.model.results import Exercise
 from nubshift.runner.messages import Frame, Status
 
-PLAIN_LINE = 18.0
 LEFT_WIDTH, RIGHT_WIDTH = (0.15, 196, 250), (0.27, 344, 460)
 PAGES: dict[str, tuple[str, str]] = {
     "typing": ("Typing", "what truly arrives"),
@@ -146,10 +145,8 @@ class TryWorkspace(QWidget):
         self._right.setBackgroundRole(QPalette.ColorRole.Base)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
-        """The sides take their part of a wide window, and more of it with larger text."""
-        text = max(1.0, line_height() / PLAIN_LINE)
-        for side, (share, least, most) in ((self._left, LEFT_WIDTH), (self._right, RIGHT_WIDTH)):
-            side.setFixedWidth(round(min(most, max(least, share * self.width())) * text))
+        """The sides take their part of a wide window."""
+        fit_sides(self.width(), (self._left, LEFT_WIDTH), (self._right, RIGHT_WIDTH))
 
     # What is open
 

@@ -221,12 +221,12 @@ class Measuring(QObject):
         elif kind is Kind.TRIGGER and not tuner.tuned:
             if found.rest is not None:
                 made.append(proposals.press_depth(found.rest))
-        else:
+        elif tuner.tuned:
             if found.rest is not None:
                 made.append(proposals.dead_zone(found.rest))
             if found.reach is not None and found.reach.complete:
                 made.append(proposals.outer_edge(found.reach))
-            if found.rest is not None and tuner.tuned:
+            if found.rest is not None:
                 feel = tuner.feel
                 made.append(proposals.smoothing(found.rest, number(feel.inner), number(feel.outer)))
         return [proposal for proposal in made if proposal is not None]

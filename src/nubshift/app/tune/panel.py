@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from functools import partial
 from typing import TYPE_CHECKING, ClassVar
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QPainter, QPen, QPolygonF
 from PyQt6.QtWidgets import QCheckBox, QFrame, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from nubshift.app.editors.curves import CurveShapes
 from nubshift.app.editors.panel import Choices, Panel, emptied, link
 from nubshift.app.editors.role_panel import INVERTS
+from nubshift.app.painting.canvas import Canvas, line_height
+from nubshift.app.theme import SMALL, Look, font
 from nubshift.app.tune.measuring import Measuring
 from nubshift.app.tune.response import ResponsePicture
 from nubshift.app.tune.tuner import Tuner
@@ -61,6 +64,34 @@ class Lane(QFrame):
             if run is not None:
                 self.button.clicked.connect(run)
             row.addWidget(self.button, 0, Qt.AlignmentFlag.AlignVCenter)
+
+
+class Spectrum(Canvas):
+    """The noise at rest by its frequency: even for plain noise, with a peak where something hums."""
+
+    def __init__(self, look: Look, frequencies: Sequence[float], amplitudes: Sequence[float]) -> None:
+        super().__init__(look)
+        self._frequencies, self._amplitudes = frequencies, amplitudes
+        self.setFixedHeight(round(46 + line_height(SMALL)))
+        self.setToolTip("The noise at rest by its frequency. A peak is something that hums or trembles.")
+        self.setAccessibleName("Spectrum of the noise at rest")
+
+    def draw(self, painter: QPainter) -> None:
+        """A line from low to high."""
+        theme, height = self.theme, line_height(SMALL)
+        box = QRectF(10, 4, self.width() - 20, self.height() - height - 8)
+        painter.setPen(QPen(theme.line, 1))
+        painter.drawLine(box.bottomLeft(), box.bottomRight())
+        top, last = max(self._amplitudes, default=0.0) or 1.0, self._frequencies[-1] or 1.0
+        points = [QPointF(box.left() + f / last * box.width(), box.bottom() - a / top * box.height())
+                  for f, a in zip(self._frequencies, self._amplitudes, strict=True)]  # fmt: skip
+        painter.setPen(QPen(theme.input, 1))
+        painter.drawPolyline(QPolygonF(points))
+        painter.setFont(font(SMALL))
+        painter.setPen(theme.quiet)
+        below = QRectF(box.left(), box.bottom() + 2, box.width(), height)
+        painter.drawText(below, Qt.AlignmentFlag.AlignLeft, "noise, slow")
+        painter.drawText(below, Qt.AlignmentFlag.AlignRight, f"{last:.0f} Hz")
 
 
 class Measured(QWidget):
@@ -115,6 +146,9 @@ class Measured(QWidget):
         emptied(self._lanes)
         for lane in lanes:
             self._lanes.addWidget(Lane(*lane))
+        rest = self._measuring.findings.rest
+        if rest is not None and max(rest.noise) > 0:
+            self._lanes.addWidget(Spectrum(self._tuner.stage.look, list(rest.frequencies), list(rest.amplitudes)))
 
     def _found(self) -> list[tuple[str, str, str, Callable[[], None] | None]]:
         measuring, found = self._measuring, self._measuring.findings

@@ -175,7 +175,7 @@ class PastPicture(LivePicture):
 
     def _draw_line(self, painter: QPainter, lane: Lane, place: QRectF, samples: list[Sample],
                    read: Callable[[Sample], float], colour: QColor, each: float, right: float) -> None:  # fmt: skip
-        painter.setPen(QPen(colour, 1.3))
+        painter.setPen(QPen(colour, 1))
         until, points = self._until, list[QPointF]()
         zero, one = self._y(lane, place, 0.0), self._y(lane, place, lane.full) - self._y(lane, place, 0.0)
         last = samples[0].t

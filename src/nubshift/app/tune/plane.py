@@ -281,7 +281,7 @@ class StickPlane(LivePicture):
         for part in range(FADES):
             piece = points[part * size : (part + 1) * size + 1]
             if len(piece) > 1:
-                painter.setPen(QPen(faded(colour, 0.12 + 0.68 * (part + 1) / FADES), 1.2))
+                painter.setPen(QPen(faded(colour, 0.12 + 0.68 * (part + 1) / FADES), 1))
                 painter.drawPolyline(QPolygonF(piece))
 
     # Handling

@@ -29,15 +29,15 @@ MOST = 16
 class ResponsePicture(LivePicture):
     """The curve: how far out, from rest to full tilt, against what goes out. The first point carries the least step.
 
-    `full` says what full tilt gives, in words.
+    `full` says what full tilt gives, `now` what a share of it is, in words.
     """
 
     caption = "the response"
 
-    def __init__(self, tuner: Tuner, full: Callable[[], str]) -> None:
+    def __init__(self, tuner: Tuner, full: Callable[[], str], now: Callable[[float], str]) -> None:
         super().__init__(tuner.stage.look)
         self._tuner = tuner
-        self._full = full
+        self._full, self._now = full, now
         self.chosen = 0
         self._grabbed = -1
         self.setMinimumSize(220, 240)
@@ -140,6 +140,12 @@ class ResponsePicture(LivePicture):
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(theme.input)
         painter.drawEllipse(at, 5.5, 5.5)
+        words = self._now(hypot(*last.out))
+        painter.setFont(font(SMALL))
+        painter.setPen(theme.output)
+        above = at.y() - line_height(SMALL) - 2 if at.y() > box.top() + 3.4 * line_height(SMALL) else at.y() + 3
+        where = QRectF(box.left() + 6, above, box.width() - 12, line_height(SMALL))
+        painter.drawText(where, Qt.AlignmentFlag.AlignLeft, words)
 
     # Handling
 

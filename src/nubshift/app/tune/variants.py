@@ -15,7 +15,7 @@ from nubshift.app.painting.nubs import draw_nub
 from nubshift.app.theme import SMALL, font
 from nubshift.app.tune.tuner import Tuner
 from nubshift.model import variants
-from nubshift.model.controls import CONTROLS, Kind, kind_of, title_of
+from nubshift.model.controls import CONTROLS, TUNABLE, Kind, kind_of, title_of
 from nubshift.model.profile import Variant
 from nubshift.model.sends import NextVariant
 from nubshift.model.sentences import binding_name
@@ -23,8 +23,7 @@ from nubshift.model.usage import look_up
 from nubshift.model.walk import each_send, places
 
 NUB_WIDTH = 36
-KINDS = (Kind.STICK, Kind.TRIGGER, Kind.AXIS, Kind.MOTION)
-"""What has a feel that can be seen."""
+"""The part of a row that moves."""
 
 
 class ControlRows(Canvas):
@@ -51,7 +50,7 @@ class ControlRows(Canvas):
         """Other controls, or another one is tuned."""
         live = self._tuner.stage.live.values
         bound = {b.control for layer in self._tuner.stage.studio.profile.layers for b in layer.bindings}
-        wanted = [c for c in CONTROLS if kind_of(c) in KINDS and (c in live or c in bound)]
+        wanted = [c for c in CONTROLS if kind_of(c) in TUNABLE and (c in live or c in bound)]
         if wanted != self.controls:
             self.controls = wanted
             self.setFixedHeight(round((line_height() + line_height(SMALL) + 10) * len(wanted)))
@@ -63,7 +62,7 @@ class ControlRows(Canvas):
             for index, control in enumerate(self.controls):
                 if control in controls:
                     self.update(0, round(index * self._pitch), NUB_WIDTH, round(self._pitch) - 2)
-        elif any(kind_of(c) in KINDS for c in controls if c in CONTROLS):
+        elif any(kind_of(c) in TUNABLE for c in controls if c in CONTROLS):
             self.refresh()
 
     def sizeHint(self) -> QSize:

@@ -23,7 +23,7 @@ from PyQt6.QtWidgets import (
 )
 
 from nubshift.app.editors.panel import Panel, emptied, link
-from nubshift.app.painting.canvas import line_height
+from nubshift.app.sides import fit_sides
 from nubshift.app.stage import Stage
 from nubshift.app.theme import TITLE, font
 from nubshift.app.tune.gauge import Gauge
@@ -45,7 +45,6 @@ from nubshift.model.roles import GyroRole, KeysRole, MouseRole, ScrollRole
 from nubshift.model.sentences import binding_name
 from nubshift.model.usage import look_up
 
-PLAIN_LINE = 18.0
 LEFT_WIDTH, RIGHT_WIDTH = (0.15, 196, 250), (0.25, 316, 420)
 GYRO_FULL = 180.0
 """Degrees a second at the top of a lane."""
@@ -67,7 +66,7 @@ class TuneWorkspace(QWidget):
         self.plane = StickPlane(self.tuner)
         self.pull = PullPicture(self.tuner)
         self.pad = PadPicture(self.tuner)
-        self.response = ResponsePicture(self.tuner, self._full_words)
+        self.response = ResponsePicture(self.tuner, self._full_words, self._now_words)
         self.past = PastPicture(self.tuner)
         self.gauge = Gauge(stage, play, self)
         self.measured = Measured(self.tuner, self.measuring)
@@ -144,10 +143,8 @@ class TuneWorkspace(QWidget):
         self._right.setBackgroundRole(QPalette.ColorRole.Base)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
-        """The sides take their part of a wide window, and more of it with larger text."""
-        text = max(1.0, line_height() / PLAIN_LINE)
-        for side, (share, least, most) in ((self._left, LEFT_WIDTH), (self._right, RIGHT_WIDTH)):
-            side.setFixedWidth(round(min(most, max(least, share * self.width())) * text))
+        """The sides take their part of a wide window."""
+        fit_sides(self.width(), (self._left, LEFT_WIDTH), (self._right, RIGHT_WIDTH))
 
     # What is tuned
 
@@ -268,6 +265,14 @@ class TuneWorkspace(QWidget):
         if isinstance(role, ScrollRole):
             return p.SCROLL_SPEED.text(number(feel.scroll_speed))
         return "all of it"
+
+    def _now_words(self, share: float) -> str:
+        """What goes out now: a share of full tilt, by speed where that is known."""
+        feel, role = self.tuner.feel, self.tuner.role
+        if isinstance(role, MouseRole):
+            speed = share * number(feel.speed)
+            return f"{speed:.0f} °/s, {speed * self.tuner.counts_per_degree:.0f} counts/s"
+        return f"{share * 100:.0f}\u202f%"
 
     # Before and after
 

@@ -180,9 +180,13 @@ def tune(stage: Stage) -> None:
 
 def trying(stage: Stage) -> None:
     """What arrives in the typing range, and the figure of eight with settings compared."""
+    from PyQt6.QtGui import QCursor
+
     window = stage.window
     window.show_workspace("try")
-    window.range.arena.setFocus()
+    arena = window.range.arena
+    QCursor.setPos(arena.mapToGlobal(arena.rect().center()))  # where a click would have left it
+    arena.setFocus()
     stage.wait(lambda: stage.status is not None and not stage.status.withheld)
     window.range.log_model.clear()
     for control in ("south", "east", "west", "north", "right_bumper"):

@@ -87,7 +87,7 @@ def test_a_stuck_spring_is_seen_after_returns_from_all_sides_only() -> None:
     assert rest is not None
     assert rest.spread == pytest.approx(0.05, abs=0.004)
     assert rest.centre == (pytest.approx(0.01, abs=0.003), pytest.approx(0.0, abs=0.003))
-    assert "comes back up to 0.05" in dead_zone(rest).reason
+    assert "comes back up to 5." in dead_zone(rest).reason
     assert "not yet seen how it comes back" in dead_zone(rest_of(trace_of(rested(Faults(noise=0.002)).reports))).reason  # type: ignore[arg-type]
 
 

@@ -1,4 +1,4 @@
-"""The directions in which a stick's reach is told apart. Knows no NumPy, so that it can be had before it is needed."""
+"""Words for directions and lengths of a stick. Knows no NumPy, so that it can be had before it is needed."""
 
 from __future__ import annotations
 
@@ -10,3 +10,8 @@ COMPASS = ("up", "up and right", "right", "down and right", "down", "down and le
 def compass(angle: float) -> str:
     """The word for a direction in degrees clockwise from up."""
     return COMPASS[round(angle / 45.0) % 8]
+
+
+def share(value: float, digits: int = 1) -> str:
+    """A share of the reach in words: ``4.3 %``."""
+    return f"{value * 100:.{digits}f}\u202f%"

@@ -8,7 +8,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from math import ceil, floor, pi, sqrt
 
-from nubshift.analysis.compass import compass
+from nubshift.analysis.compass import compass, share
 from nubshift.analysis.reach import Reach
 from nubshift.analysis.rest import RETURNS, Rest
 from nubshift.model import parameters as p
@@ -42,9 +42,9 @@ class Proposal:
 def dead_zone(rest: Rest) -> Proposal:
     """The smallest dead zone in which nothing drifts for an hour."""
     value = p.INNER.clamp(round(ceil(rest.bound / STEP - 1e-9) * STEP, 6))
-    seen = f"99.9\u202f% of {rest.readings:,} readings at rest lie within {rest.within:.3f}".replace(",", "\u202f")
+    seen = f"99.9\u202f% of {rest.readings:,} readings at rest lie within {share(rest.within)}".replace(",", "\u202f")
     if rest.spread:
-        seen += f"; it comes back up to {rest.spread:.3f} beside its centre"
+        seen += f"; it comes back up to {share(rest.spread)} beside its centre"
     elif sum(r.came_from is not None for r in rest.returns) < RETURNS:
         seen += "; not yet seen how it comes back when it is let go of"
     return Proposal("inner", value, seen)
@@ -54,7 +54,7 @@ def outer_edge(reach: Reach) -> Proposal:
     """The edge that is reached in every direction."""
     value = p.OUTER.clamp(round(floor(min(1.0, reach.shortest) * EDGE_SPARE / STEP) * STEP, 6))
     where = compass(reach.shortest_at)
-    return Proposal("outer", value, f"it gets {reach.shortest:.3f} far at its shortest, {where}")
+    return Proposal("outer", value, f"it gets {share(reach.shortest)} far at its shortest, {where}")
 
 
 def smoothing(rest: Rest, inner: float, outer: float) -> Proposal | None:
@@ -95,7 +95,7 @@ def press_depth(rest: Rest) -> Proposal | None:
     value = p.PRESS_AT.clamp(round(ceil(needed / 0.01) * 0.01, 2))
     if value <= p.PRESS_AT.low:
         return None
-    return Proposal("press_at", value, f"let go of, it still says up to {rest.within:.3f}")
+    return Proposal("press_at", value, f"let go of, it still says up to {share(rest.within)}")
 
 
 def gyro_threshold(within: float) -> Proposal:
@@ -109,12 +109,12 @@ def wear(rest: Rest | None, reach: Reach | None) -> list[str]:
     found = []
     if rest is not None:
         if rest.offset > WORN_OFFSET:
-            found.append(f"it rests {rest.offset:.3f} off its centre")
+            found.append(f"it rests {share(rest.offset)} off its centre")
         if rest.spread > WORN_SPREAD:
-            found.append(f"the spring leaves it up to {rest.spread:.3f} short of where it rests")
+            found.append(f"the spring leaves it up to {share(rest.spread)} short of where it rests")
         if max(rest.noise) > WORN_NOISE:
-            found.append(f"its noise is {max(rest.noise):.3f}, more than a good stick has")
+            found.append(f"its noise is {share(max(rest.noise))}, more than a good stick has")
     if reach is not None and reach.complete and reach.shortest < WORN_REACH:
         where = compass(reach.shortest_at)
-        found.append(f"it gets only {reach.shortest:.2f} far {where}")
+        found.append(f"it gets only {share(reach.shortest)} far {where}")
     return found

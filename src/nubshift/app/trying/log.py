@@ -176,7 +176,8 @@ def why_words(profile: Profile, sent: Sent) -> str:
     part = part_name(sent.part.replace("/", "[", 1) + "]" if "/" in sent.part else sent.part)
     said = f", {part}" if part else ""
     layer = profile.layer(sent.layer)
-    where = f" · in {layer.name}" if layer is not None and layer.id != BASE else ""
+    shown = layer is not None and layer.id != BASE and not sent.code.startswith("layer:")
+    where = f" · in {layer.name}" if layer is not None and shown else ""
     return f"{name}{said}{where}"
 
 

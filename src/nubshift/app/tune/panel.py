@@ -6,11 +6,14 @@ from collections.abc import Callable, Sequence
 from functools import partial
 from typing import TYPE_CHECKING, ClassVar
 
+from msgspec.structs import replace
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPen, QPolygonF
 from PyQt6.QtWidgets import QCheckBox, QFrame, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
+from nubshift.analysis.compass import share
 from nubshift.app.editors.curves import CurveShapes
+from nubshift.app.editors.number_row import NumberRow
 from nubshift.app.editors.panel import Choices, Panel, emptied, link
 from nubshift.app.editors.role_panel import INVERTS
 from nubshift.app.painting.canvas import Canvas, line_height
@@ -22,7 +25,9 @@ from nubshift.feel.curve import SHAPES
 from nubshift.feel.response import number
 from nubshift.model import parameters as p
 from nubshift.model.controls import Kind, kind_of
+from nubshift.model.profile import Binding
 from nubshift.model.roles import GyroRole, KeysRole, MenuRole, MouseRole, ScrollRole
+from nubshift.model.sentences import sends_name
 
 if TYPE_CHECKING:
     from nubshift.analysis.proposals import Proposal
@@ -105,11 +110,9 @@ class Measured(QWidget):
         column.setSpacing(6)
         self._lanes = QVBoxLayout()
         self._lanes.setSpacing(6)
-        column.addLayout(self._lanes)
         self.asks = QLabel()
         self.asks.setWordWrap(True)
         self.asks.setObjectName("asks")
-        column.addWidget(self.asks)
         row = QHBoxLayout()
         row.setSpacing(6)
         self.buttons: dict[str, QPushButton] = {}
@@ -120,7 +123,9 @@ class Measured(QWidget):
             button.clicked.connect(partial(measuring.begin, what))
             self.buttons[what] = button
             row.addWidget(button, 1)
-        column.addLayout(row)
+        for part in (row, self._lanes):
+            column.addLayout(part)
+        column.insertWidget(1, self.asks)
         measuring.changed.connect(self.refresh)
         tuner.refreshed.connect(self.refresh)
         self._said: object = None
@@ -166,10 +171,10 @@ class Measured(QWidget):
             reach = found.reach
             shape = "a square gate" if reach.square else f"{reach.out_of_round * 100:.0f}\u202f% out of round"
             x, y = reach.centre
-            lanes.append((f"Reaches {reach.shortest:.2f} to {reach.longest:.2f}, {shape}",
+            lanes.append((f"Reaches {share(reach.shortest)} to {share(reach.longest)}, {shape}",
                           f"the middle of its edge lies {_side(x, y)}", "", None))  # fmt: skip
         if found.deepest is not None:
-            lanes.append((f"Pulled all the way it says {found.deepest:.3f}", "", "", None))
+            lanes.append((f"Pulled all the way it says {share(found.deepest)}", "", "", None))
         if found.gyro_noise is not None:
             lanes.append((f"Lying still it shakes by {found.gyro_noise:.2f} °/s", "", "", None))
         rate = found.rate
@@ -204,15 +209,15 @@ def _rest_words(rest: object) -> str:
 def _noise_words(rest: object) -> str:
     noise = max(rest.noise)  # type: ignore[attr-defined]
     drift = rest.drift  # type: ignore[attr-defined]
-    moving = f"drifts {drift:.3f} in a minute" if drift > 0.002 else "no drift"
+    moving = f"drifts {share(drift)} in a minute" if drift > 0.002 else "no drift"
     peak = rest.peak  # type: ignore[attr-defined]
     hum = f" · hums at {peak[0]:.0f} Hz" if peak is not None else ""
-    return f"noise {noise:.4f} · {moving}{hum}"
+    return f"noise {share(noise, 2)} · {moving}{hum}"
 
 
 def _side(x: float, y: float) -> str:
-    """``0.017 right, 0.011 up``."""
-    parts = [f"{abs(value):.3f} {words[value > 0]}" for value, words in ((x, ("left", "right")), (y, ("up", "down")))
+    """``1.7 % right, 1.1 % up``."""
+    parts = [f"{share(abs(value))} {words[value > 0]}" for value, words in ((x, ("left", "right")), (y, ("up", "down")))
              if abs(value) >= 0.0005]  # fmt: skip
     return ", ".join(parts) if parts else "in the middle"
 
@@ -292,7 +297,11 @@ class FeelPanel(Panel):
         if isinstance(role, MenuRole):
             self.heading("Choosing")
             self.add_rows((p.MENU_RADIUS,))
-        if kind is Kind.TRIGGER and not tuner.tuned:
+        self._bands: list[NumberRow] = []
+        self._release: QLabel | None = None
+        if tuner.binding is not None and tuner.binding.bands:
+            self._make_depths(tuner.binding)
+        elif kind is Kind.TRIGGER and not tuner.tuned:
             self.heading("The pull")
             self.add_rows((p.PRESS_AT,))
             self._release = self.quiet("")
@@ -305,6 +314,26 @@ class FeelPanel(Panel):
             self.add_rows(STEADYING)
             self._lag = self.quiet("")
         self.refresh()
+
+    def _make_depths(self, binding: Binding) -> None:
+        """Where each depth begins, typed."""
+        self.heading("Depths")
+        profile = self.stage.studio.profile
+        for index, band in enumerate(binding.bands):
+            name = sends_name(profile, band.what) if band.what else "nothing"
+            row = self.number(replace(p.BAND_FROM, label=f"{name} from"), partial(self._set_depth, index))
+            self._bands.append(row)
+        self.quiet(f"Each ends {p.BAND_FROM.text(p.BAND_HYSTERESIS)} below where it began, so that it can't flutter.")
+
+    def _set_depth(self, index: int, start: float) -> None:
+        binding = self._tuner.binding
+        if binding is None:
+            return
+        bands = binding.bands
+        low = bands[index - 1].start + 0.02 if index else p.BAND_FROM.low
+        high = bands[index + 1].start - 0.02 if index + 1 < len(bands) else p.BAND_FROM.high
+        kept = p.BAND_FROM.clamp(min(high, max(low, start)))
+        self._tuner.set_band(f"Depth from {p.BAND_FROM.text(kept)}", index, kept)
 
     def _make_response(self, picture: ResponsePicture, kind: Kind) -> None:
         self.heading("Dead zone and edge")
@@ -363,7 +392,10 @@ class FeelPanel(Panel):
             counts = number(feel.speed) * self._tuner.counts_per_degree
             self._speed.setText(f"That is {counts:,.0f} mouse counts a second.".replace(",", "\u202f"))
             self.gauge.setText(gauge_words(self._tuner))
-        if kind_of(self.control) is Kind.TRIGGER and not self._tuner.tuned:
+        bands = self._tuner.binding.bands if self._tuner.binding is not None else ()
+        for row, band in zip(self._bands, bands, strict=False):
+            row.show_value(band.start)
+        if self._release is not None:
             below = p.PRESS_AT.text(number(feel.press_at) - p.PRESS_HYSTERESIS)
             self._release.setText(f"Let go of below {below}, so that it can't flutter.")
 
@@ -407,8 +439,6 @@ class GyroPanel(Panel):
         self.refresh()
 
     def _set_axes(self, axes: str) -> None:
-        from msgspec.structs import replace
-
         role = self._tuner.role
         if isinstance(role, GyroRole):
             self.change_binding("Sideways", lambda binding: replace(binding, role=replace(role, axes=axes)))

@@ -95,9 +95,10 @@ class PastPicture(LivePicture):
         x = self.width() - 14.0
         painter.setFont(font(SMALL))
         both = any(lane.out is not None for lane in self.lanes)
-        for text, colour in ((("what the game gets", self.theme.output),) if both else ()) + (
-            ("what the controller says", self.theme.input),
-        ):
+        room = self.width() - text_width(self.caption, SMALL) - 40
+        long = text_width("what the game gets what the controller says", SMALL) + 70 <= room
+        says, gets = ("what the controller says", "what the game gets") if long else ("controller", "game")
+        for text, colour in (((gets, self.theme.output),) if both else ()) + ((says, self.theme.input),):
             width = text_width(text, SMALL)
             painter.setPen(self.theme.ink)
             painter.drawText(QRectF(x - width, 8, width, line_height(SMALL)), Qt.AlignmentFlag.AlignLeft, text)

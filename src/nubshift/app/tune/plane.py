@@ -28,6 +28,9 @@ TRAIL = 1_300_000
 """µs of the past that the trail shows."""
 TRAIL_POINTS = 150
 FADES = 3
+LONG_WORDS = ("what the stick says", "what the game gets", "how far it really gets")
+SHORT_WORDS = ("stick", "game", "reach")
+"""What the lines of the plane are, where there is room for it and where there is less."""
 HANDLE = 6.0
 """Radius of a handle."""
 
@@ -237,12 +240,13 @@ class StickPlane(LivePicture):
         """What is what, below the plane."""
         theme = self.theme
         painter.setFont(font(SMALL))
-        words: list[tuple[str, QColor]] = [("what the stick says", theme.input)]
-        if self._tuner.tuned:
-            words.append(("what the game gets", theme.output))
-        if any(value is not None for value in self.edge):
-            words.append(("how far it really gets", theme.quiet))
-        widths = [text_width(text, SMALL) + 34 for text, _ in words]
+        shown = [True, self._tuner.tuned, any(value is not None for value in self.edge)]
+        colours = (theme.input, theme.output, theme.quiet)
+        for texts in (LONG_WORDS, SHORT_WORDS):
+            words = [(text, colour) for text, colour, on in zip(texts, colours, shown, strict=True) if on]
+            widths = [text_width(text, SMALL) + 34 for text, _ in words]
+            if sum(widths) <= self.width() - 8:
+                break
         x = (self.width() - sum(widths)) / 2 + 6
         y = self.height() - self._foot / 2 - 3
         for index, ((text, colour), width) in enumerate(zip(words, widths, strict=True)):

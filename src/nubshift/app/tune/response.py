@@ -9,7 +9,7 @@ from math import hypot
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QGuiApplication, QKeyEvent, QKeySequence, QMouseEvent, QPainter, QPen, QPolygonF
 
-from nubshift.app.painting.canvas import draw_focus, line_height
+from nubshift.app.painting.canvas import draw_focus, line_height, text_width
 from nubshift.app.painting.live_picture import LivePicture
 from nubshift.app.theme import SMALL, faded, font
 from nubshift.app.tune.course import travel
@@ -114,7 +114,8 @@ class ResponsePicture(LivePicture):
             QRectF(box.left() + 6, box.top() + 4, box.width() - 12, height), Qt.AlignmentFlag.AlignLeft, self._full()
         )
         below = QRectF(box.left(), box.bottom() + 6, box.width(), height)
-        painter.drawText(below, Qt.AlignmentFlag.AlignLeft, "dead zone ends")
+        long = text_width("dead zone ends full tilt ", SMALL) <= box.width()
+        painter.drawText(below, Qt.AlignmentFlag.AlignLeft, "dead zone ends" if long else "rest")
         painter.drawText(below, Qt.AlignmentFlag.AlignRight, "full tilt")
         if self._least:
             where = QRectF(box.left() + 6, box.top() + 4 + height, box.width() - 12, height)

@@ -154,6 +154,7 @@ class TuneWorkspace(QWidget):
         self.controls.refresh()
         self.tuner.turn_on(True)
         self._selected()
+        self.controls.setFocus()
 
     def hideEvent(self, event: QHideEvent | None) -> None:
         """Nobody looks."""
@@ -203,8 +204,9 @@ class TuneWorkspace(QWidget):
         self.pull.setVisible(kind in (Kind.TRIGGER, Kind.AXIS))
         self.pad.setVisible(kind is Kind.MOTION)
         self.response.setVisible(tuner.tuned)
-        self._grid.setRowStretch(0, 9 if kind is Kind.STICK else 6)
-        self._grid.setRowStretch(1, 4 if kind is Kind.STICK else 6)
+        above, below = {Kind.STICK: (9, 4), Kind.MOTION: (6, 6)}.get(kind, (5, 6))
+        self._grid.setRowStretch(0, above)
+        self._grid.setRowStretch(1, below)
         self.panel = (
             GyroPanel(tuner, self.gauge.ask) if kind is Kind.MOTION else FeelPanel(tuner, self.response, self.gauge.ask)
         )

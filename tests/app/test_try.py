@@ -105,6 +105,16 @@ def test_a_shortcut_that_arrives_does_not_operate_the_window(opened: Callable[..
     hand.until(lambda: not arena.down)
 
 
+def test_coming_back_to_try_sends_nothing_until_the_range_is_clicked(opened: Callable[..., Hand]) -> None:
+    hand = opened()
+    hand.click(tried(hand).arena)
+    hand.until(lambda: hand.link.status is not None and not hand.link.status.withheld)
+    for name in ("map", "try"):
+        hand.click(hand.window.top.tabs.buttons[name])
+        hand.until(lambda: hand.link.status is not None and hand.link.status.withheld)
+    assert not tried(hand).arena.hasFocus()
+
+
 def test_where_nothing_can_arrive_the_range_says_so(opened: Callable[..., Hand]) -> None:
     hand = opened(sink="record:/dev/null")
     assert "nothing will arrive" in tried(hand).told.text()

@@ -286,6 +286,17 @@ def test_leaving_tune_ends_the_before(tuned: Hand) -> None:
     assert not tune(tuned).tuner.showing_before
 
 
+def test_another_window_ends_the_before(tuned: Hand) -> None:
+    tune(tuned).tuner.set_feel("x", "", inner=0.3)
+    tuned.bot.keyPress(tune(tuned).plane, Qt.Key.Key_Space)
+    assert tune(tuned).tuner.showing_before
+    gauge = tune(tuned).gauge
+    gauge.ask()
+    gauge.activateWindow()
+    tuned.until(lambda: not tune(tuned).tuner.showing_before)
+    gauge.close()
+
+
 # Variants
 
 
@@ -343,6 +354,8 @@ def test_a_worn_stick_is_measured_said_to_be_worn_and_mended(tuned: Hand) -> Non
     tuned.until(lambda: tuned.link.status is not None and tuned.link.status.controller == "sim:burr")
     workspace = tune(tuned)
     measuring = workspace.measuring
+    before = len(workspace.tuner.past)
+    tuned.until(lambda: len(workspace.tuner.past) > before + 50)  # the other pad is watched as well
     tuned.click(workspace.measured.buttons["rest"])
     tuned.until(lambda: "snap back" in measuring.asks)
     for turn in range(6):
@@ -374,11 +387,10 @@ def texts(widget: Any) -> list[str]:
 def test_reach_is_measured_drawn_and_proposed(tuned: Hand) -> None:
     workspace = tune(tuned)
     tuned.click(workspace.measured.buttons["reach"])
-    for step in range(260):
-        angle = 2 * pi * step / 90
+    for step in range(100):
+        angle = 2 * pi * step / 45
         tuned.link.send(Steer("right_stick", 0.9 * cos(angle), 0.9 * sin(angle)))
-        if step % 5 == 0:
-            tuned.bot.wait(5)
+        tuned.bot.wait(8)
     tuned.until(lambda: not workspace.measuring.doing)
     assert all(value is not None for value in workspace.plane.edge)
     proposal = next(p for p in workspace.measuring.proposals() if p.field == "outer")

@@ -33,6 +33,7 @@ from nubshift.app.notices import NoticeBar
 from nubshift.app.now import NowStrip
 from nubshift.app.offers import with_new_belt, with_new_macro
 from nubshift.app.overlay import PlayOverlay
+from nubshift.app.playing import Playing
 from nubshift.app.profile_menu import ProfileMenu
 from nubshift.app.reaching import Grasp
 from nubshift.app.recording import Recording
@@ -48,12 +49,9 @@ from nubshift.app.trying.standings import Results
 from nubshift.app.trying.workspace import TryWorkspace, results_path
 from nubshift.app.tune.workspace import TuneWorkspace
 from nubshift.app.watching import Watching
-from nubshift.model import variants
-from nubshift.model.changes import Changes
-from nubshift.model.controls import title_of
-from nubshift.model.profile import SUFFIX, Profile
+from nubshift.model.profile import SUFFIX
 from nubshift.model.slots import BELT, MACRO
-from nubshift.runner.messages import Choose, Frame, Play, Status, Stop, Use
+from nubshift.runner.messages import Choose, Play, Status, Stop
 from nubshift.runner.messages import Live as LiveRequest
 from nubshift.runner.paths import demo_folder
 
@@ -76,10 +74,8 @@ class MainWindow(QMainWindow):
         self.recording = Recording()
         self.live = Live(self)
         self.label_of = KeyLabels()
-        self._edit_number = 0
-        self._borrowed: Profile | None = None
         self._shown_model = ""
-        studio.edited.connect(self._edited)  # before the views: the runner hears of an edit first
+        playing = Playing(studio, link, self.live)
         studio.opened.connect(self._opened)
         self.grasp = Grasp(folder.parent / "reach.json", studio, self._model)
         wishes = Wishes()
@@ -89,7 +85,7 @@ class MainWindow(QMainWindow):
         self.map = MapWorkspace(stage, self.recording, self.run_action)
         watching = Watching(link)
         self.results = Results(results_path(folder), stage)
-        self.tune = TuneWorkspace(stage, watching, self.play, self.results.in_words)
+        self.tune = TuneWorkspace(stage, watching, playing.play, self.results.in_words)
         self.range = TryWorkspace(stage, link, watching, self.label_of, self.results)
         self.now = NowStrip(self.live, look, self.name_of, self.label_of)
         self._finder = Finder(self)
@@ -140,8 +136,6 @@ class MainWindow(QMainWindow):
         studio.noticed.connect(self.notices.tell)
         studio.kept_changed.connect(self._show_titles)
         studio.opened.connect(self._show_titles)
-        link.connected.connect(self._send_profile)
-        link.framed.connect(self._framed)
         link.status_changed.connect(self._status)
         link.lost.connect(self._lost)
         link.noticed.connect(self.notices.tell)
@@ -156,41 +150,9 @@ class MainWindow(QMainWindow):
 
     # The runner
 
-    def _send_profile(self) -> None:
-        self._borrowed = None
-        self._use(self.studio.profile, True)
-
-    def _use(self, profile: Profile, switch: bool = False) -> None:
-        self._edit_number += 1
-        self.link.send(Use(profile, self._edit_number, switch, self.studio.neighbours()))
-
-    def play(self, profile: Profile | None) -> None:
-        """Let the runner play a profile that is no edit; None or the edited one ends that."""
-        self._borrowed = None if profile is self.studio.profile else profile
-        self._use(self._borrowed or self.studio.profile)
-
     def _opened(self) -> None:
-        self._send_profile()
         self.live.show_seat(self.studio.seat)
         self.map.hands.focus(self.studio.control)
-
-    def _edited(self, changes: Changes) -> None:
-        if self._borrowed is None:
-            self._use(self.studio.profile)
-
-    def _framed(self, frame: Frame) -> None:
-        self.live.take(frame)
-        for place, variant in frame.variants.items() if self._borrowed is None else ():
-            seat, _, control = place.partition("/")
-            self._variant_chosen(seat, control, variant)
-
-    def _variant_chosen(self, seat: str, control: str, variant: str) -> None:
-        """A variant was stepped to on the controller: that is an edit like a click on it."""
-        profile = self.studio.profile
-        found = next((v for v in profile.variants if v.id == variant), None)
-        if found is not None and profile.variant_in_use(found.layer, seat, control) is not found:
-            title = f"{title_of(control)}: {found.name}"
-            self.studio.edit(title, lambda profile: variants.with_used(profile, variant))
 
     def _status(self, status: Status) -> None:
         if self._model() != self._shown_model:

@@ -157,7 +157,8 @@ class Runner:
         if client is not None:
             readers.append(client.fileno())
         writers = [client.fileno()] if client is not None and client.waiting else []
-        frame = self._session.reporter.next_deadline if self._greeted else None
+        tells = self._greeted and client is not None and not client.lags
+        frame = self._session.reporter.next_deadline if tells else None
         sources = (controllers.next_deadline for controllers in self._seats.values())
         due = earliest(self._session.next_deadline, frame, self._end, *sources)
         timeout = None if due is None else max(0.0, (due - monotonic()) / SECOND)
@@ -203,6 +204,13 @@ class Runner:
             where = "" if seat == FIRST else f" in seat {seat}"
             self._say("info", f"the controller{where} is {source.info.name} ({source.info.id})")
             self._session.plugged(source.state(), now, seat)
+            self._let_watch(seat, now)
+
+    def _let_watch(self, seat: str, now: Micros) -> None:
+        """A simulated pad reports its noise at rest, as hardware does, while one of its controls is watched."""
+        pad, watched = self._seats[seat].simulated, self._session.reporter.watched
+        if pad is not None:
+            pad.watch(watched[1] if watched is not None and watched[0] == seat else "", now)
 
     def _lost_sink(self, error: SinkError, now: Micros) -> None:
         """Nothing can be sent any more: pause, so that nobody believes it is. Without a window, end."""
@@ -255,7 +263,7 @@ class Runner:
             self._told = present
             self._send(client, self._status())
         due = self._session.reporter.next_deadline
-        if due is not None and due <= now:
+        if due is not None and due <= now and not client.lags:
             self._send(client, self._session.frame(now))
 
     def _send(self, client: Client, message: Reply) -> None:
@@ -334,9 +342,8 @@ class Runner:
                     self._session.reports(pad.read(now), now, seat)
             case Watch(control, seat):
                 self._session.watch(control, seat)
-                for other, controllers in self._seats.items():
-                    if controllers.simulated is not None:
-                        controllers.simulated.watch(control if other == seat else "", now)
+                for other in self._seats:
+                    self._let_watch(other, now)
             case Play(script):
                 self._play(script, now)
             case Choose(controller, seat):

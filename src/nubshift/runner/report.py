@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import deque
 from collections.abc import Iterable, Mapping, Sequence
 
 from nubshift.engine.owner import Owner
@@ -14,6 +15,9 @@ FRAME_EVERY: Micros = SECOND // 60
 
 FIRST = "1"
 """The first seat, which every profile has."""
+
+MOST = 20_000
+"""Entries of each kind that wait for an app that does not read; of more, the oldest are forgotten."""
 
 NOBODY = Owner("", "", "")
 PARTS_OF_MOTION: dict[str, tuple[int, ...]] = {
@@ -33,18 +37,19 @@ class Reporter:
 
     def _begin(self) -> None:
         self._seats: dict[str, dict[str, tuple[float, float]]] = {}
-        self._sent: list[Sent] = []
+        self._sent: deque[Sent] = deque(maxlen=MOST)
         self._dx = self._dy = 0
         self._wheel_x = self._wheel_y = 0
         self._moved_by: dict[str, None] = {}
-        self._trace: list[tuple[float, ...]] = []
-        self._moves: list[tuple[int, int, int]] = []
+        self._trace: deque[tuple[float, ...]] = deque(maxlen=MOST)
+        self._moves: deque[tuple[int, int, int]] = deque(maxlen=MOST)
         self._news = False
 
     def watch(self, what: tuple[str, str] | None) -> None:
         """Tell every report of this (seat, control) from now on; what was gathered of another one is not told."""
         self.watched = what
-        self._trace, self._moves = [], []
+        self._trace.clear()
+        self._moves.clear()
 
     def saw(self, changes: Iterable[Change], seat: str = FIRST, t: Micros | None = None) -> None:
         """The controller of a seat reported, at `t`; without a time it only stands like this."""

@@ -10,7 +10,7 @@ import struct
 from pathlib import Path
 
 from nubshift.errors import ProtocolError
-from nubshift.runner.messages import Frame, Lines, Refused, Reply, Request, decode_request, encode
+from nubshift.runner.messages import Lines, Refused, Reply, Request, decode_request, encode
 
 MAX_BACKLOG = 4_000_000
 """Bytes that may wait for an app that does not read; beyond, it is let go of. Frames are skipped long before."""
@@ -113,10 +113,13 @@ class Client:
             return None
         return [decode_request(line) for line in self._lines.feed(data)]
 
+    @property
+    def lags(self) -> bool:
+        """Whether so much is still to be written that frames had better wait; what they tell is gathered meanwhile."""
+        return len(self._unsent) > FRAME_BACKLOG
+
     def send(self, message: Reply) -> None:
-        """Say something; a frame is left out while the app lags. Raises ProtocolError when it lags too far."""
-        if isinstance(message, Frame) and len(self._unsent) > FRAME_BACKLOG:
-            return
+        """Say something. Raises ProtocolError when the app lags too far."""
         self._unsent += encode(message)
         self.flush()
         if len(self._unsent) > MAX_BACKLOG:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import time
 from collections.abc import Callable
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QObject, Qt, pyqtSignal
 from PyQt6.QtWidgets import QLabel, QSizePolicy, QVBoxLayout, QWidget
@@ -12,7 +13,7 @@ from PyQt6.QtWidgets import QLabel, QSizePolicy, QVBoxLayout, QWidget
 from nubshift.app.editors.panel import emptied, link
 from nubshift.app.stage import Stage
 from nubshift.app.trying.aim import Aim
-from nubshift.app.tune.panel import Lane
+from nubshift.app.tune.measured import Lane
 from nubshift.errors import StorageError
 from nubshift.model.controls import CONTROLS, title_of
 from nubshift.model.results import (
@@ -25,6 +26,9 @@ from nubshift.model.results import (
     settings_of,
     write_results,
 )
+
+if TYPE_CHECKING:
+    from nubshift.analysis.trials import Standing
 
 MAIN: dict[Exercise, tuple[str, str]] = {"eight": ("mean", "error"), "targets": ("per_bit", "time")}
 """The value that settings are compared by, and the word for it."""
@@ -153,9 +157,9 @@ class Standings(QWidget):
         return any(v.name == name and v.feel == studio.profile.feel_in(v.layer, studio.seat, control)
                    for v in studio.profile.variants)  # fmt: skip
 
-    def _reason(self, place: object, scores: list[Score]) -> str:
-        rounds, mean = place.rounds, place.mean  # type: ignore[attr-defined]
-        low, high = place.low, place.high  # type: ignore[attr-defined]
+    def _reason(self, place: Standing, scores: list[Score]) -> str:
+        rounds, mean = place.rounds, place.mean
+        low, high = place.low, place.high
         many = f"{rounds} round{'s' if rounds > 1 else ''}"
         worst = max(score.values.get("worst", 0.0) for score in scores)
         if self.exercise == "eight":

@@ -151,8 +151,9 @@ class TryWorkspace(QWidget):
     # What is open
 
     def showEvent(self, event: QShowEvent | None) -> None:
-        """Somebody looks: every mouse motion is told with its time."""
+        """Somebody looks: every mouse motion is told with its time. The range gets the keyboard by a click only."""
         self._watch(True)
+        self.choices[self.present].setFocus()
         self.standings.refresh()
         self._refresh()
 

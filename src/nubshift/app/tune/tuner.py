@@ -57,7 +57,6 @@ class Tuner(QObject):
         self.fresh: list[Sample] = []
         self.past: deque[Sample] = deque(maxlen=4200)
         self.bias: Bias | None = None
-        self.counts = (0.0, 0.0)
         self._before: Profile | None = None
         self.showing_before = False
         self.stick = StickCourse(4 * MILLISECOND)

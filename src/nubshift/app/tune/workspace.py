@@ -27,9 +27,11 @@ from nubshift.app.sides import fit_sides
 from nubshift.app.stage import Stage
 from nubshift.app.theme import TITLE, font
 from nubshift.app.tune.gauge import Gauge
+from nubshift.app.tune.gyro_panel import GyroPanel
+from nubshift.app.tune.measured import Measured
 from nubshift.app.tune.measuring import Measuring
 from nubshift.app.tune.pad_picture import PadPicture
-from nubshift.app.tune.panel import FeelPanel, GyroPanel, Measured
+from nubshift.app.tune.panel import FeelPanel
 from nubshift.app.tune.past import Lane, PastPicture
 from nubshift.app.tune.plane import StickPlane
 from nubshift.app.tune.pull import PullPicture
@@ -280,6 +282,8 @@ class TuneWorkspace(QWidget):
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
         """Space held, wherever the keyboard is but in a field or on a button: as it was before."""
+        if event is not None and event.type() == QEvent.Type.WindowDeactivate and watched is self.window():
+            self.tuner.show_before(False)  # the release of Space goes to another window
         if not self.isVisible() or not isinstance(event, QKeyEvent) or event.key() != Qt.Key.Key_Space:
             return False
         if event.type() not in (QEvent.Type.KeyPress, QEvent.Type.KeyRelease) or not isinstance(watched, QWidget):

@@ -1,0 +1,96 @@
+"""The numbers of motion in Tune: bias, axes, ratio, calm and steadying (N35)."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+from typing import ClassVar
+
+from msgspec.structs import replace
+from PyQt6.QtWidgets import QCheckBox
+
+from nubshift.app.editors.panel import Choices, Panel, link
+from nubshift.app.editors.role_panel import INVERTS
+from nubshift.app.tune.tuner import Tuner
+from nubshift.app.tune.wording import STEADYING, gauge_words, lag_words
+from nubshift.feel.response import number
+from nubshift.model import parameters as p
+from nubshift.model.profile import Feel
+from nubshift.model.roles import GyroRole
+
+
+class GyroPanel(Panel):
+    """The numbers of motion."""
+
+    AXES_TOLD: ClassVar = {
+        "turn": "Turning it flat, like a plate on a table, looks sideways.",
+        "lean": "Tipping it to a side looks sideways.",
+        "gravity": "Sideways is always level, whichever way the controller is held.",
+    }
+
+    def __init__(self, tuner: Tuner, gauge: Callable[[], None]) -> None:
+        super().__init__(tuner.stage, tuner.control)
+        self._tuner = tuner
+        self._boxes: dict[str, QCheckBox] = {}
+        self.heading("At rest it says")
+        self._bias = self.quiet("")
+        role = tuner.role
+        self._axes: Choices | None = None
+        if isinstance(role, GyroRole):
+            self.heading("Sideways by")
+            words = {"turn": "turning it", "lean": "leaning it", "gravity": "whichever way up"}
+            self._axes = Choices("Sideways by", words, self._set_axes)
+            self.add(self._axes)
+            self._told = self.quiet("")
+            self.heading("Speed")
+            self.add_rows((p.GYRO_RATIO, p.RATIO) if role.to == "mouse" else ())
+            for field, text in INVERTS:
+                self._boxes[field] = self.check(text, partial(self._invert, field, text))
+            if role.to == "mouse":
+                self.gauge = link("", gauge)
+                self.add(self.gauge)
+            self.heading("Calm and steadying")
+            self.add_rows((p.GYRO_THRESHOLD, *STEADYING))
+            self._lag = self.quiet("")
+        tuner.moved.connect(self._show_bias)
+        self._counted = 0
+        self._show_bias()
+        self.refresh()
+
+    def _set_axes(self, axes: str) -> None:
+        role = self._tuner.role
+        if isinstance(role, GyroRole):
+            self.change_binding("Sideways", lambda binding: replace(binding, role=replace(role, axes=axes)))
+
+    def _invert(self, field: str, text: str, on: bool) -> None:
+        self._tuner.set_feel(f"{text.capitalize()}: {'on' if on else 'off'}", "", **{field: on})
+
+    @property
+    def feel(self) -> Feel:
+        """The feel that is shown: now, or before."""
+        return self._tuner.feel
+
+    def _show_bias(self) -> None:
+        self._counted += 1
+        if self._counted % 15 != 1:
+            return
+        bias = self._tuner.bias
+        if bias is None or not bias.known:
+            self._bias.setText("Not known yet. Lay the controller down for two seconds; it learns by itself.")
+        else:
+            rates = f"turn {bias.turn:+.2f}, nod {bias.nod:+.2f}, lean {bias.lean:+.2f} °/s".replace("-", "\u2212")
+            self._bias.setText(f"{rates}. Taken off; learned again whenever it lies still.")
+
+    def refresh(self) -> None:
+        """The profile changed."""
+        self.refresh_rows()
+        role, feel = self._tuner.role, self._tuner.feel
+        if self._axes is None or not isinstance(role, GyroRole):
+            return
+        self._axes.show_choice(role.axes)
+        self._told.setText(self.AXES_TOLD[role.axes])
+        self._lag.setText(lag_words(number(feel.steady), number(feel.quick)))
+        for field, box in self._boxes.items():
+            box.setChecked(bool(getattr(feel, field)))
+        if role.to == "mouse":
+            self.gauge.setText(gauge_words(self._tuner))

@@ -1,0 +1,212 @@
+"""What was measured and what follows from it, at the top of Tune's right side (N44)."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from functools import partial
+from typing import TYPE_CHECKING
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QPainter, QPen, QPolygonF
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from nubshift.analysis.compass import share
+from nubshift.app.editors.panel import emptied
+from nubshift.app.painting.canvas import Canvas, line_height
+from nubshift.app.theme import SMALL, Look, font
+from nubshift.app.tune.measuring import Measuring
+from nubshift.app.tune.tuner import Tuner
+from nubshift.model import parameters as p
+from nubshift.model.controls import Kind, kind_of
+
+if TYPE_CHECKING:
+    from nubshift.analysis.proposals import Proposal
+    from nubshift.analysis.rest import Rest
+
+MEASURES: dict[str, str] = {"rest": "Measure rest", "reach": "Measure reach", "play": "Measure play"}
+TIPS = {
+    "rest": "Two seconds untouched, then letting it snap back from a few sides: noise, centre, drift, the spring.",
+    "reach": "A slow circle along the edge: how far it gets, how round, where its centre is.",
+    "play": "A minute of play: how often it reports, how evenly, and whether reports are lost.",
+}
+
+
+class Lane(QFrame):
+    """One finding: a sentence in ink, what it rests on in quiet ink, and at the right what can be done with it."""
+
+    def __init__(self, text: str, reason: str = "", do: str = "", run: Callable[[], None] | None = None) -> None:
+        super().__init__()
+        self.setObjectName("lane")
+        row = QHBoxLayout(self)
+        row.setContentsMargins(10, 7, 8, 7)
+        row.setSpacing(8)
+        words = QVBoxLayout()
+        words.setSpacing(1)
+        row.addLayout(words, 1)
+        for part, quiet in ((text, False), (reason, True)):
+            if part:
+                label = QLabel(part)
+                label.setWordWrap(True)
+                label.setObjectName("quiet" if quiet else "")
+                words.addWidget(label)
+        self.button: QPushButton | None = None
+        if do:
+            self.button = QPushButton(do)
+            self.button.setObjectName("take" if run is not None else "plain")
+            self.button.setEnabled(run is not None)
+            self.button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+            self.button.setAccessibleName(f"{do}: {text}")
+            if run is not None:
+                self.button.clicked.connect(run)
+            row.addWidget(self.button, 0, Qt.AlignmentFlag.AlignVCenter)
+
+
+class Spectrum(Canvas):
+    """The noise at rest by its frequency: even for plain noise, with a peak where something hums."""
+
+    def __init__(self, look: Look, frequencies: Sequence[float], amplitudes: Sequence[float]) -> None:
+        super().__init__(look)
+        self._frequencies, self._amplitudes = frequencies, amplitudes
+        self.setFixedHeight(round(46 + line_height(SMALL)))
+        self.setToolTip("The noise at rest by its frequency. A peak is something that hums or trembles.")
+        self.setAccessibleName("Spectrum of the noise at rest")
+
+    def draw(self, painter: QPainter) -> None:
+        """A line from low to high."""
+        theme, height = self.theme, line_height(SMALL)
+        box = QRectF(10, 4, self.width() - 20, self.height() - height - 8)
+        painter.setPen(QPen(theme.line, 1))
+        painter.drawLine(box.bottomLeft(), box.bottomRight())
+        top, last = max(self._amplitudes, default=0.0) or 1.0, self._frequencies[-1] or 1.0
+        points = [QPointF(box.left() + f / last * box.width(), box.bottom() - a / top * box.height())
+                  for f, a in zip(self._frequencies, self._amplitudes, strict=True)]  # fmt: skip
+        painter.setPen(QPen(theme.input, 1))
+        painter.drawPolyline(QPolygonF(points))
+        painter.setFont(font(SMALL))
+        painter.setPen(theme.quiet)
+        below = QRectF(box.left(), box.bottom() + 2, box.width(), height)
+        painter.drawText(below, Qt.AlignmentFlag.AlignLeft, "noise, slow")
+        painter.drawText(below, Qt.AlignmentFlag.AlignRight, f"{last:.0f} Hz")
+
+
+class Measured(QWidget):
+    """What was measured, what follows, and the buttons that measure."""
+
+    def __init__(self, tuner: Tuner, measuring: Measuring) -> None:
+        super().__init__()
+        self._tuner, self._measuring = tuner, measuring
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(6)
+        self._lanes = QVBoxLayout()
+        self._lanes.setSpacing(6)
+        self.asks = QLabel()
+        self.asks.setWordWrap(True)
+        self.asks.setObjectName("asks")
+        row = QHBoxLayout()
+        row.setSpacing(6)
+        self.buttons: dict[str, QPushButton] = {}
+        for what, text in MEASURES.items():
+            button = QPushButton(text)
+            button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+            button.setToolTip(TIPS[what])
+            button.clicked.connect(partial(measuring.begin, what))
+            self.buttons[what] = button
+            row.addWidget(button, 1)
+        for part in (row, self._lanes):
+            column.addLayout(part)
+        column.insertWidget(1, self.asks)
+        measuring.changed.connect(self.refresh)
+        tuner.refreshed.connect(self.refresh)
+        self._said: object = None
+
+    def refresh(self) -> None:
+        """Something was found, or the feel changed."""
+        measuring = self._measuring
+        self.asks.setText(measuring.asks)
+        self.asks.setVisible(bool(measuring.doing))
+        kind = kind_of(self._tuner.control) if self._tuner.control else Kind.BUTTON
+        for what, button in self.buttons.items():
+            button.setText(
+                f"End {MEASURES[what].split()[1]}"
+                if measuring.doing == what
+                else MEASURES[what].split()[1].capitalize()
+            )
+            button.setAccessibleName(MEASURES[what])
+            button.setVisible(not (what == "reach" and kind is Kind.MOTION))
+        lanes = list(self._found())
+        if [lane[:3] for lane in lanes] == self._said:
+            return
+        self._said = [lane[:3] for lane in lanes]
+        emptied(self._lanes)
+        for lane in lanes:
+            self._lanes.addWidget(Lane(*lane))
+        rest = self._measuring.findings.rest
+        if rest is not None and max(rest.noise) > 0:
+            self._lanes.addWidget(Spectrum(self._tuner.stage.look, list(rest.frequencies), list(rest.amplitudes)))
+
+    def _found(self) -> list[tuple[str, str, str, Callable[[], None] | None]]:
+        measuring, found = self._measuring, self._measuring.findings
+        lanes: list[tuple[str, str, str, Callable[[], None] | None]] = []
+        worn = measuring.wear()
+        if worn:
+            text = "; ".join(worn)
+            lanes.append(("This stick is worn.", f"{text[0].upper()}{text[1:]}.", "", None))
+        for proposal in measuring.proposals():
+            lanes.append(self._offer(proposal))
+        rest = found.rest
+        if rest is not None:
+            lanes.append((_rest_words(rest), _noise_words(rest), "", None))
+        if found.reach is not None and found.reach.complete:
+            reach = found.reach
+            shape = "a square gate" if reach.square else f"{reach.out_of_round * 100:.0f}\u202f% out of round"
+            x, y = reach.centre
+            lanes.append((f"Reaches {share(reach.shortest)} to {share(reach.longest)}, {shape}",
+                          f"the middle of its edge lies {_side(x, y)}", "", None))  # fmt: skip
+        if found.deepest is not None:
+            lanes.append((f"Pulled all the way it says {share(found.deepest)}", "", "", None))
+        if found.gyro_noise is not None:
+            lanes.append((f"Lying still it shakes by {found.gyro_noise:.2f} °/s", "", "", None))
+        rate = found.rate
+        if rate is not None:
+            verdict = "good" if rate.good else "a player may feel this"
+            lost = f"{rate.lost} of {rate.expected} missing" if rate.lost else "none missing"
+            lanes.append((f"Reports every {rate.every * 1000:.1f} ms",
+                          f"{rate.jitter * 1000:.1f} ms off at most, {lost} · {verdict}", "", None))  # fmt: skip
+        if not lanes:
+            lanes.append(
+                ("Nothing measured yet.", "Numbers that are measured here come with what they rest on.", "", None)
+            )
+        return lanes
+
+    def _offer(self, proposal: Proposal) -> tuple[str, str, str, Callable[[], None] | None]:
+        parameter = p.BY_NAME[proposal.field]
+        present = getattr(self._tuner.feel, proposal.field)
+        taken = present is not None and abs(present - proposal.value) < 1e-6
+        reason = proposal.reason[0].upper() + proposal.reason[1:]
+        text = f"{parameter.label}: {parameter.text(proposal.value)}"
+        if taken:
+            return text, f"{reason}.", "taken", None
+        now = parameter.text(float(present)) if present else "none"
+        return text, f"{reason}. Now {now}.", "take", partial(self._measuring.accept, proposal)
+
+
+def _rest_words(rest: Rest) -> str:
+    x, y = rest.centre
+    return f"At rest it stands {_side(x, y)}"
+
+
+def _noise_words(rest: Rest) -> str:
+    noise = max(rest.noise)
+    drift = rest.drift
+    moving = f"drifts {share(drift)} in a minute" if drift > 0.002 else "no drift"
+    peak = rest.peak
+    hum = f" · hums at {peak[0]:.0f} Hz" if peak is not None else ""
+    return f"noise {share(noise, 2)} · {moving}{hum}"
+
+
+def _side(x: float, y: float) -> str:
+    """``1.7 % right, 1.1 % up``."""
+    parts = [f"{share(abs(value))} {words[value > 0]}" for value, words in ((x, ("left", "right")), (y, ("up", "down")))
+             if abs(value) >= 0.0005]  # fmt: skip
+    return ", ".join(parts) if parts else "in the middle"

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import socket
 from typing import Any
 
 import pytest
@@ -15,6 +16,8 @@ from nubshift.model.sends import ChangeLayer, HoldLayer, NextVariant, SendWheel,
 from nubshift.outputs.port import Sink
 from nubshift.outputs.recorder import Recorder
 from nubshift.runner.messages import Frame, Sent
+from nubshift.runner.report import MOST
+from nubshift.runner.server import Client
 from nubshift.runner.session import Session
 from tests.support.playing import MS, Desk, changes, moved
 from tests.support.profiles import four, made, sends
@@ -219,3 +222,39 @@ def test_a_sent_is_a_short_line_in_the_message() -> None:
     assert b'[4,"A",1,"south","tap","base","1"]' in encode(frame)
     assert decode_reply(encode(frame)) == frame
     assert replace(frame, sent=()) != frame
+
+
+def test_a_window_that_lags_loses_nothing_of_what_was_counted() -> None:
+    """Frames wait while much is unsent; what they tell is gathered, so that the turn gauge stays exact to the count."""
+    near, far = socket.socketpair(socket.AF_UNIX, socket.SOCK_STREAM)
+    near.setblocking(False)
+    client = Client(near)
+    told = Told(made({"base": {"right_stick": MouseRole(), "south": sends("A")[0]}}))
+    sent = 0
+    while not client.lags:
+        client.send(told.at(sent, south=1))
+        sent += 1
+    for t in range(1, 400):
+        told.session.reports([(SECOND + t * 4 * MS, changes({"right_stick": (1.0, 0.0)}.items()))], SECOND + t * 4 * MS)
+    gathered = told.session.frame(4 * SECOND)
+    desk = Desk(told.session.profile)
+    desk.at(SECOND + 4 * MS, right_stick=(1.0, 0.0))
+    desk.to(SECOND + 399 * 4 * MS)
+    assert gathered.dx == moved(desk.log)[0] > 5000
+    far.recv(1 << 22)
+    while client.waiting:
+        client.flush()
+        far.recv(1 << 22)
+    assert not client.lags
+    near.close()
+    far.close()
+
+
+def test_what_waits_for_a_window_that_hangs_is_bounded() -> None:
+    told = Told(made({"base": {"south": sends("A")[0]}}))
+    told.session.watch("right_stick", "1")
+    for t in range(MOST + 500):
+        told.session.reports([(t, changes({"right_stick": (0.5, 0.0), "south": t % 2}.items()))], t)
+    frame = told.session.frame(MOST + 500)
+    assert len(frame.trace) == len(frame.sent) == MOST
+    assert frame.trace[-1][0] == MOST + 499

@@ -313,7 +313,16 @@ def test_variants_are_kept_used_renamed_and_removed(tuned: Hand) -> None:
     assert feel(tuned).speed is None
     tuned.choose(workspace.variants, "wild")
     assert feel(tuned).speed == 300.0
-    assert "Map, more" in workspace.variants._switch_words()
+    tuned.choose(workspace.variants, "switch them while playing")
+    tuned.steer("south", 1)
+    tuned.until(lambda: "lower face button." in workspace.variants._switch_words())
+    tuned.steer("south", 0)
+    tuned.studio.undo()
+    tuned.studio.edit("Hop", lambda p: edits.with_sends(p, tuned.studio.slot("south"), sends("SPACE")[0:1]))
+    tuned.choose(workspace.variants, "switch them while playing")
+    tuned.steer("south", 1)
+    tuned.until(lambda: "lower face button twice." in workspace.variants._switch_words())
+    tuned.steer("south", 0)
     wild = workspace.variants.variants[1]
     button = next(b for b in workspace.variants.findChildren(type(workspace.before.hold)) if b.text() == "wild")
     workspace.variants._menu(wild, button, button.rect().center())

@@ -12,13 +12,16 @@ from PyQt6.QtWidgets import QLabel, QMenu, QPushButton, QVBoxLayout, QWidget
 from nubshift.app.editors.panel import emptied, link
 from nubshift.app.painting.canvas import Canvas, draw_focus, elided, line_height
 from nubshift.app.painting.nubs import draw_nub
+from nubshift.app.studio import LISTEN_MS
 from nubshift.app.theme import SMALL, font
+from nubshift.app.timing import once
 from nubshift.app.tune.tuner import Tuner
 from nubshift.model import variants
-from nubshift.model.controls import CONTROLS, TUNABLE, Kind, kind_of, title_of
-from nubshift.model.profile import Variant
+from nubshift.model.controls import BUTTON_LIKE, CONTROLS, TUNABLE, Kind, kind_of, title_of
+from nubshift.model.profile import BASE, Variant
 from nubshift.model.sends import NextVariant
 from nubshift.model.sentences import binding_name
+from nubshift.model.slots import Slot
 from nubshift.model.usage import look_up
 from nubshift.model.walk import each_send, places
 
@@ -136,7 +139,10 @@ class VariantList(QWidget):
         self.column.setContentsMargins(0, 0, 0, 0)
         self.column.setSpacing(2)
         self._said: object = None
+        self._awaits = False
+        self._patience = once(self, LISTEN_MS, self._forget_touch)
         tuner.refreshed.connect(self.refresh)
+        tuner.stage.live.touched.connect(self._touched)
 
     @property
     def variants(self) -> tuple[Variant, ...]:
@@ -175,14 +181,49 @@ class VariantList(QWidget):
             keep.setFocusPolicy(Qt.FocusPolicy.TabFocus)
             self.column.addWidget(keep, 0, Qt.AlignmentFlag.AlignLeft)
         if self.variants:
-            words = QLabel(self._switch_words())
-            words.setObjectName("quiet")
+            words = QLabel(self._switch_words() or "")
+            words.setObjectName("asks" if self._awaits else "quiet")
             words.setWordWrap(True)
             words.setFont(font(SMALL))
+            words.setVisible(bool(words.text()))
             self.column.addWidget(words)
+        if self.variants and not self._switch_words():
+            switch = link("switch them while playing…", self.await_touch)
+            switch.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+            self.column.addWidget(switch, 0, Qt.AlignmentFlag.AlignLeft)
+
+    def await_touch(self) -> None:
+        """The button that is touched next shall step through the variants."""
+        self._awaits = True
+        self._patience.start()
+        self.refresh()
+
+    def _forget_touch(self) -> None:
+        self._awaits = False
+        self.refresh()
+
+    def _touched(self, control: str) -> None:
+        """That is the button: pressed if it does nothing yet, else twice quickly."""
+        tuner, studio = self._tuner, self._tuner.stage.studio
+        if not self._awaits or tuner.stage.live.real:
+            return
+        self._patience.stop()
+        self._awaits = False
+        if kind_of(control) not in BUTTON_LIKE:
+            studio.noticed.emit("info", f"{title_of(control)} can't be pressed; touch a button.")
+        else:
+            bound = studio.profile.layers[0].binding(control, studio.seat)
+            part = "press" if bound is None or not bound.gestures else "double"
+            if bound is not None and (bound.by_depth or bound.gestures.get(part)):
+                studio.noticed.emit("info", f"{title_of(control)} does something twice quickly already; take another.")
+            else:
+                studio.set_sends(Slot(BASE, control, part, studio.seat), (NextVariant(tuner.control),))
+        self.refresh()
 
     def _switch_words(self) -> str:
-        """How they are switched from the controller."""
+        """How they are switched from the controller; empty if nothing does."""
+        if self._awaits:
+            return "Touch the button that shall go to the next one."
         profile, control = self._tuner.stage.studio.profile, self._tuner.control
         for place in places(profile):
             for _, send in each_send(place.sends):
@@ -190,7 +231,7 @@ class VariantList(QWidget):
                     how = {"press": "", "double": " twice"}.get(place.part, f", {place.part}")
                     names = " and ".join(title_of(c).lower() for c in place.control.split("+"))
                     return f"Next one while playing: {names}{how}."
-        return "To switch while playing, let a control send “next variant” (Map, more…)."
+        return ""
 
     def use(self, variant: str) -> None:
         """Take a variant's feel."""

@@ -8,7 +8,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QHideEvent, QPainter, QPen, QPolygonF, QShowEvent
 
 from nubshift.app.live import now_us
-from nubshift.app.painting.canvas import line_height
+from nubshift.app.painting.canvas import line_height, text_width
 from nubshift.app.painting.live_picture import LivePicture
 from nubshift.app.stage import Stage
 from nubshift.app.theme import BODY, SMALL, TITLE, faded, font
@@ -300,7 +300,13 @@ class HorizonPicture(RangePicture):
         words = f"{abs(self.aim.x):.1f}° {'right' if self.aim.x >= 0 else 'left'}"
         if abs(self.aim.y) >= 0.05:
             words += f"   {abs(self.aim.y):.1f}° {'down' if self.aim.y > 0 else 'up'}"
-        painter.drawText(QRectF(0, 44, self.width(), 40), Qt.AlignmentFlag.AlignCenter, words)
+        wide = text_width(words, TITLE, True) + 28
+        plate = QRectF(self.width() / 2 - wide / 2, 42, wide, 40)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(faded(theme.surface, 0.9))
+        painter.drawRoundedRect(plate, 9, 9)
+        painter.setPen(theme.ink)
+        painter.drawText(plate, Qt.AlignmentFlag.AlignCenter, words)
 
     def level(self) -> None:
         """From zero again."""

@@ -289,7 +289,7 @@ class Before(QWidget):
         self.hold.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.hold.pressed.connect(lambda: tuner.show_before(True))
         self.hold.released.connect(lambda: tuner.show_before(False))
-        self.mark = link("compare with now from here on", tuner.mark_before)
+        self.mark = link("make this the before", tuner.mark_before)
         self.mark.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)

@@ -18,7 +18,7 @@ from nubshift.analysis.proposals import (
 )
 from nubshift.analysis.pursuit import pursuit_of
 from nubshift.analysis.rate import rate_of
-from nubshift.analysis.reach import pulled_to, reach_of
+from nubshift.analysis.reach import pulled_to, pulls_in, reach_of
 from nubshift.analysis.rest import rest_of
 from nubshift.analysis.spread import rates_within
 from nubshift.analysis.trace import evenly, trace_of
@@ -126,6 +126,12 @@ def test_half_a_circle_is_not_enough() -> None:
     assert half.seen == pytest.approx(0.5, abs=0.1)
     assert not reach_of(trace_of([])).complete
     assert pulled_to(trace_of([(t * 1000, min(0.97, t / 100)) for t in range(200)], 1)) == pytest.approx(0.97)
+
+
+def test_pulls_are_counted_when_let_go_of() -> None:
+    trace = trace_of([(t * 4000, abs(sin(t / 30))) for t in range(230)], 1)
+    assert pulls_in(trace) == 2
+    assert pulls_in(trace_of([(0, 0.0), (4000, 1.0)], 1)) == 0
 
 
 def test_rate_jitter_and_lost_reports() -> None:

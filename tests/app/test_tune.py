@@ -423,8 +423,16 @@ def test_play_measures_the_rate_and_may_be_ended_early(tuned: Hand) -> None:
 def test_measuring_stops_when_something_else_is_tuned(tuned: Hand) -> None:
     workspace = tune(tuned)
     workspace.measuring.begin("rest")
+    tuned.until(lambda: workspace.measuring.share > 0.4)
     workspace.open("left_trigger")
     assert workspace.measuring.doing == ""
+    assert workspace.measuring.findings.rest is None  # what the stick said is not the trigger's
+    workspace.measuring.begin("reach")
+    for depth in (1.0, 0.0, 0.96, 0.0):
+        tuned.link.send(Steer("left_trigger", depth))
+        tuned.bot.wait(20)
+    tuned.until(lambda: workspace.measuring.doing == "")
+    assert workspace.measuring.findings.deepest == pytest.approx(1.0, abs=0.01)
     workspace.measuring.begin("rest")
     tuned.until(lambda: workspace.measuring.findings.rest is not None)
     assert workspace.measuring.doing == ""

@@ -8,7 +8,7 @@ from typing import Any
 import msgspec
 from hypothesis import HealthCheck, given, settings
 
-from nubshift.events import Button, Key, LayerChange, Output, Pad, Rumble
+from nubshift.events import Button, Key, LayerChange, Output, Pad, Rumble, Wheel
 from nubshift.model.profile import Profile
 from nubshift.model.sends import PAD_BUTTONS
 from tests.support.anything import Play, happenings, profiles
@@ -99,3 +99,18 @@ def test_while_stopped_nothing_at_all_is_sent(
     play.log.clear()
     play.run([step for step in steps if step[0] not in ("resume", "focus", "switch")])
     assert play.log == []
+
+
+@FEW
+@given(profiles(), profiles(), happenings)
+def test_whatever_input_causes_has_an_owner(profile: Profile, other: Profile, steps: list[Any]) -> None:
+    """The log can say of every key, wheel notch and layer why it was sent, except of what a stop let go of."""
+    play = Play(profile, other)
+    for what, gap, seat, values in steps:
+        before = len(play.log)
+        play.t += gap
+        play.do(what, seat, values)
+        if what in ("report", "plug"):
+            for place, output in enumerate(play.log[before:]):
+                if isinstance(output, Key | Button | Wheel | LayerChange):
+                    assert place in play.engine.causes, output

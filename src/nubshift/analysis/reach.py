@@ -97,3 +97,12 @@ def pulled_to(trace: Trace) -> float:
     """How deep a trigger was pulled at most, sparing single spikes."""
     values = np.hypot(*trace.values.T[:2]) if trace.values.shape[1] > 1 else trace.values[:, 0]
     return float(np.quantile(values, 0.999)) if len(values) else 0.0
+
+
+def pulls_in(trace: Trace) -> int:
+    """How often a trigger was pulled beyond its half and let go of again."""
+    out = np.abs(trace.values[:, 0]) > OUT
+    back = np.abs(trace.values[:, 0]) < 0.15
+    state = np.where(out, 1, np.where(back, 0, -1))
+    known = state[state >= 0]
+    return int(((known[:-1] == 1) & (known[1:] == 0)).sum())

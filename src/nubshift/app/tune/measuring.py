@@ -6,7 +6,7 @@ when it is needed first.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QObject, pyqtSignal
@@ -27,6 +27,8 @@ if TYPE_CHECKING:
 REST_SECONDS = 2.0
 SNAPS = 6
 """Times that the player lets the stick snap back, after the two seconds."""
+PULLS = 2
+"""So often a trigger is pulled all the way."""
 PLAY_SECONDS = 60.0
 LOOK_EVERY = 250_000
 """µs between two looks at what was gathered."""
@@ -44,7 +46,6 @@ class Findings:
     deepest: float | None = None
     gyro_within: float | None = None
     gyro_noise: float | None = None
-    taken: set[str] = field(default_factory=set)
 
 
 class Measuring(QObject):
@@ -64,7 +65,8 @@ class Measuring(QObject):
         self._snaps = 0
         self.share = 0.0
         tuner.traced.connect(self._take)
-        tuner.control_changed.connect(self.stop)
+        for signal in (tuner.control_changed, tuner.stage.grasp.changed):
+            signal.connect(self._abandon)
         self._timer = every(self, 200, lambda: self._pass(now_us()))
 
     @property
@@ -98,6 +100,11 @@ class Measuring(QObject):
             self.doing = ""
             self._timer.stop()
         self.changed.emit()
+
+    def _abandon(self) -> None:
+        """Another control, or another controller: what was gathered says nothing about it."""
+        self._rows = []
+        self.stop()
 
     @property
     def asks(self) -> str:
@@ -182,11 +189,14 @@ class Measuring(QObject):
             self._end()
 
     def _look_at_reach(self) -> None:
-        from nubshift.analysis.reach import pulled_to, reach_of
+        from nubshift.analysis.reach import pulled_to, pulls_in, reach_of
         from nubshift.analysis.trace import trace_of
 
         if self._kind in (Kind.TRIGGER, Kind.AXIS):
-            self.findings.deepest = pulled_to(trace_of(self._rows, 1))
+            trace = trace_of(self._rows, 1)
+            self.findings.deepest = pulled_to(trace)
+            if pulls_in(trace) >= PULLS:
+                self._end()
             return
         found = reach_of(trace_of(self._rows))
         self.findings.reach = found

@@ -33,9 +33,9 @@ from nubshift.app.tune.measuring import Measuring
 from nubshift.app.tune.pad_picture import PadPicture
 from nubshift.app.tune.panel import FeelPanel
 from nubshift.app.tune.past import Lane, PastPicture
-from nubshift.app.tune.plane import StickPlane
 from nubshift.app.tune.pull import PullPicture
 from nubshift.app.tune.response import ResponsePicture
+from nubshift.app.tune.stick_plane import StickPlane
 from nubshift.app.tune.tuner import Tuner
 from nubshift.app.tune.variants import Before, ControlRows, VariantList
 from nubshift.app.watching import Watching

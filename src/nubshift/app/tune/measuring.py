@@ -62,6 +62,7 @@ class Measuring(QObject):
         self._begun = 0
         self._now = 0
         self._looked = 0
+        self._looked_at = 0
         self._snaps = 0
         self.share = 0.0
         tuner.traced.connect(self._take)
@@ -126,8 +127,10 @@ class Measuring(QObject):
 
     def _pass(self, now: int) -> None:
         """Time passes, also while the control says nothing."""
-        if self.doing == "rest" and self._rows and now - self._rows[-1][0] > SILENT:
+        silent = self.doing == "rest" and bool(self._rows) and now - self._rows[-1][0] > SILENT
+        if silent or self.doing == "play":
             self._now = now
+        if silent or len(self._rows) != self._looked_at:
             self._look(False)
 
     def _take(self, frame: Frame) -> None:
@@ -145,6 +148,7 @@ class Measuring(QObject):
 
     def _look(self, last: bool) -> None:
         """See what the reports so far say; end when that is enough."""
+        self._looked_at = len(self._rows)
         if self._rows:
             match self.doing:
                 case "rest" if self._kind is Kind.MOTION:

@@ -17,9 +17,9 @@ NAMES = {"key down": "down", "key up": "up", "button down": "down", "button up":
 
 def main() -> int:
     picture = Path(tempfile.gettempdir()) / "nubshift-example.png"
-    with virtual_screen(1280, 960):
+    with virtual_screen():
         stage = Stage()
-        receiver = Receiver("0", "800", "1280", "160")
+        receiver = Receiver("0", "0", "1280", "800")  # over the whole window, so that no click lands in that
         stage.wait(lambda: receiver.ready and stage.link.status is not None and not stage.link.status.withheld)
         return play(stage, receiver, picture)
 

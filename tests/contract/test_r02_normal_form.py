@@ -6,7 +6,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from nubshift.devices.decode import ABS_RX, ABS_RY, ABS_X, ABS_Y, ABS_Z, EV_ABS, EV_SYN, AxisRange, Decoder
+from nubshift.devices.codes import ABS_RX, ABS_RY, ABS_X, ABS_Y, ABS_Z, EV_ABS, EV_SYN, AxisRange
+from nubshift.devices.conventions import pad_wires
+from nubshift.devices.decode import Decoder
 from nubshift.feel.directions import angle_of
 from nubshift.model.roles import KeysRole, MouseRole
 from tests.support.playing import Desk, moved
@@ -15,7 +17,8 @@ from tests.support.profiles import four, made
 
 def pad(**values: int) -> Decoder:
     axes = {code: AxisRange(0, 255, 128) for code in (ABS_X, ABS_Y, ABS_RX, ABS_RY)}
-    return Decoder((), axes | {ABS_Z: AxisRange(0, 1023, 0)})
+    axes |= {ABS_Z: AxisRange(0, 1023, 0)}
+    return Decoder(pad_wires((), axes), axes)
 
 
 @given(st.integers(0, 255))

@@ -2,7 +2,11 @@
 
 from __future__ import annotations
 
-from nubshift.devices.decode import AxisRange, Decoder, looks_like_pad
+from collections.abc import Mapping, Sequence
+
+from nubshift.devices.codes import AxisRange
+from nubshift.devices.conventions import looks_like_pad, pad_wires
+from nubshift.devices.decode import Decoder
 
 STICK = AxisRange(-32768, 32767)
 TRIGGER = AxisRange(0, 255)
@@ -10,8 +14,12 @@ PAD_KEYS = [0x130, 0x131, 0x133, 0x134, 0x136, 0x137, 0x13A, 0x13B, 0x13C, 0x13D
 PAD_AXES = {0: STICK, 1: STICK, 3: STICK, 4: STICK, 2: TRIGGER, 5: TRIGGER, 16: AxisRange(-1, 1), 17: AxisRange(-1, 1)}
 
 
+def decoder_of(keys: Sequence[int], axes: Mapping[int, AxisRange]) -> Decoder:
+    return Decoder(pad_wires(keys, axes), axes)
+
+
 def pad() -> Decoder:
-    return Decoder(PAD_KEYS, PAD_AXES)
+    return decoder_of(PAD_KEYS, PAD_AXES)
 
 
 def test_a_report_is_one_change_a_control_up_to_syn() -> None:
@@ -24,7 +32,7 @@ def test_a_report_is_one_change_a_control_up_to_syn() -> None:
 
 
 def test_halves_are_scaled_on_their_own_and_triggers_rest_at_their_end() -> None:
-    decoder = Decoder(PAD_KEYS, PAD_AXES | {0: AxisRange(0, 255), 1: AxisRange(0, 255)})
+    decoder = decoder_of(PAD_KEYS, PAD_AXES | {0: AxisRange(0, 255), 1: AxisRange(0, 255)})
     decoder.event(3, 0, 255)
     decoder.event(3, 2, 51)
     assert decoder.event(0, 0, 0) == (("left_stick", 1.0, -1.0), ("left_trigger", 0.2, 0.0))
@@ -41,7 +49,7 @@ def test_the_hat_is_four_buttons() -> None:
 
 
 def test_what_is_held_at_the_start_is_known() -> None:
-    decoder = Decoder(PAD_KEYS, PAD_AXES | {2: AxisRange(0, 255, 255)})
+    decoder = decoder_of(PAD_KEYS, PAD_AXES | {2: AxisRange(0, 255, 255)})
     assert {name: x for name, x, _ in decoder.state()}["left_trigger"] == 1.0
 
 
@@ -62,7 +70,7 @@ def test_after_dropped_events_everything_is_passed_over_until_read_anew() -> Non
 
 def test_a_pad_without_rx_has_its_right_stick_on_z_and_triggers_on_the_pedals() -> None:
     axes = {0: STICK, 1: STICK, 2: STICK, 5: STICK, 9: TRIGGER, 10: TRIGGER}
-    decoder = Decoder(PAD_KEYS, axes)
+    decoder = decoder_of(PAD_KEYS, axes)
     assert {"right_stick", "left_trigger", "right_trigger"} <= set(decoder.controls)
     decoder.event(3, 2, -32768)
     decoder.event(3, 9, 255)
@@ -70,10 +78,10 @@ def test_a_pad_without_rx_has_its_right_stick_on_z_and_triggers_on_the_pedals() 
 
 
 def test_trigger_keys_count_only_where_there_is_no_trigger_axis() -> None:
-    both = Decoder([*PAD_KEYS, 0x138], PAD_AXES)
+    both = decoder_of([*PAD_KEYS, 0x138], PAD_AXES)
     both.event(1, 0x138, 1)
     assert both.event(0, 0, 0) == ()
-    keys_only = Decoder([*PAD_KEYS, 0x138], {0: STICK, 1: STICK})
+    keys_only = decoder_of([*PAD_KEYS, 0x138], {0: STICK, 1: STICK})
     keys_only.event(1, 0x138, 1)
     assert keys_only.event(0, 0, 0) == (("left_trigger", 1.0, 0.0),)
 

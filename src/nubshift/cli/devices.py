@@ -7,9 +7,19 @@ import argparse
 import msgspec
 
 from nubshift.devices.discovery import connected
-from nubshift.devices.port import ControllerInfo
-from nubshift.devices.simulated import PADS
+from nubshift.devices.hardware import HARDWARE, hardware_info
+from nubshift.devices.simulated import PADS, pad_info
 from nubshift.model.controls import CONTROLS
+from nubshift.runner.knowledge import read_knowledge
+
+READ = {
+    "taught": "as it was taught",
+    "conventions": "by the kernel's conventions for gamepads",
+    "line": "by a mapping line",
+    "guess": "by a guess",
+    "built-in": "simulated",
+}
+"""How a controller is understood, in words."""
 
 
 def arguments(parser: argparse.ArgumentParser) -> None:
@@ -19,18 +29,22 @@ def arguments(parser: argparse.ArgumentParser) -> None:
 
 def main(options: argparse.Namespace) -> int:
     """Print every controller that could be used, the simulated ones at the end."""
-    simulated = [ControllerInfo(f"sim:{m}", pad.name, pad.controls, simulated=True) for m, pad in PADS.items()]
-    real = connected()
+    knowledge = read_knowledge()
+    made_up = [*map(pad_info, PADS), *(hardware_info(name, knowledge.lore) for name in HARDWARE)]
+    real = connected(knowledge.lore, knowledge.kept.brought_in)
     if options.json:
-        for info in (*real, *simulated):
+        for info in (*real, *made_up):
             print(msgspec.json.encode(info).decode())
         return 0
     if not real:
         print("No controller is connected. (If one is, run: nubshift doctor)")
-    for info in (*real, *simulated):
+    for info in (*real, *made_up):
         print(f"{info.name}  ({info.id})")
         if info.trouble:
             print(f"    {info.trouble}")
         else:
-            print("    " + ", ".join(CONTROLS[name].title for name in info.controls))
+            print(f"    {READ[info.how]}" + (f"; battery {info.battery}" if info.battery else ""))
+            print("    " + ", ".join(info.names.get(name, CONTROLS[name].title) for name in info.controls))
+            for doubt in info.uncertain:
+                print(f"    ? {doubt}")
     return 0

@@ -3,29 +3,55 @@
 from __future__ import annotations
 
 import os
+from collections.abc import Collection
 from dataclasses import dataclass
 
+import msgspec
 import pyudev
 
-from nubshift.devices.kernel import node_paths, probe
-from nubshift.devices.port import ControllerInfo
+from nubshift.devices.health import battery_of, lights_of
+from nubshift.devices.kernel import look_at, node_paths
+from nubshift.devices.nodes import Device, Use, joined
+from nubshift.devices.understanding import Lore, Understanding, understand
+from nubshift.model.controller_info import ControllerInfo
 
 UDEV_CONTROL = "/run/udev/control"
 
 
-def connected() -> list[ControllerInfo]:
-    """The controllers that are there now, in the order of their nodes.
+def devices() -> list[Device]:
+    """Every piece of input hardware that is there now, in the order of the nodes."""
+    tags = _udev_tags()
+    nodes = (look_at(path) for path in node_paths())
+    return joined(msgspec.structs.replace(node, tagged=tags.get(node.path)) for node in nodes if node is not None)
+
+
+def connected(lore: Lore | None = None, brought_in: Collection[str] = ()) -> list[ControllerInfo]:
+    """The controllers that are there now. `brought_in` are the keys of hardware that counts as one though it is none.
 
     Where udev has tagged a node as a joystick or as something else, its word counts; a node without tags is judged by
     its capabilities.
     """
-    tags = _udev_tags()
-    found = []
-    for path in node_paths():
-        tag = tags.get(path)
-        if tag is not False and (info := probe(path)) is not None and (tag or not info.trouble):
-            found.append(info)
-    return found
+    found = [info_of(device, understand(device, lore or Lore())) for device in devices()]
+    return [info for info in found if info.is_controller or info.key in brought_in]
+
+
+def info_of(device: Device, understanding: Understanding) -> ControllerInfo:
+    """What the player is told of a device."""
+    trouble = next((node.trouble for node in device.nodes if node.trouble and node.use is not Use.OTHER), "")
+    senses = {
+        Use.MOTION: ("motion",),
+        Use.TOUCH: ("touch_pad", "touch_pad_touched", "touch_pad_click"),
+        Use.POINTER: ("pointer", "pointer_seen"),
+    }
+    wired = dict.fromkeys(wire.control for wire in understanding.wires)
+    sensed = [control for use, controls in senses.items() if device.of(use) is not None for control in controls]
+    return ControllerInfo(
+        device.id, device.main.name, tuple(dict.fromkeys([*wired, *sensed])), trouble=trouble, key=device.key,
+        model=device.model, how=understanding.how, uncertain=understanding.uncertain, names=understanding.names,
+        shape=understanding.shape, nodes=tuple(node.path for node in device.nodes),
+        rumbles=any(node.rumbles for node in device.nodes), lights=lights_of(device), battery=battery_of(device),
+        is_controller=device.is_controller,
+    )  # fmt: skip
 
 
 def _udev_tags() -> dict[str, bool]:
@@ -42,10 +68,11 @@ def _udev_tags() -> dict[str, bool]:
 
 @dataclass(frozen=True)
 class Plug:
-    """A node came (`added`) or went."""
+    """A node came (`added`) or went. `tagged` is udev's word on whether it is a joystick, None for none."""
 
     path: str
     added: bool
+    tagged: bool | None = None
 
 
 class Monitor:
@@ -62,10 +89,13 @@ class Monitor:
         return int(self._monitor.fileno())
 
     def read(self) -> list[Plug]:
-        """What came and went since the last call."""
+        """What came and went since the last call. A change of rights counts as coming anew."""
         found = []
         while (device := self._monitor.poll(timeout=0)) is not None:
             node = device.device_node
-            if node and node.startswith("/dev/input/event") and device.action in ("add", "remove"):
-                found.append(Plug(node, device.action == "add"))
+            if node and node.startswith("/dev/input/event") and device.action in ("add", "remove", "change"):
+                tagged = (
+                    device.properties.get("ID_INPUT_JOYSTICK") == "1" if device.properties.get("ID_INPUT") else None
+                )
+                found.append(Plug(node, device.action != "remove", tagged))
         return found

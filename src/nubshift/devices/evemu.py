@@ -9,21 +9,21 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 
-from nubshift.devices.decode import (
+from nubshift.devices.codes import (
     ABS_RX,
     ABS_RY,
     ABS_RZ,
     ABS_X,
     ABS_Y,
     ABS_Z,
-    BUTTONS,
     EV_ABS,
     EV_KEY,
     EV_SYN,
     SYN_REPORT,
     AxisRange,
-    Decoder,
 )
+from nubshift.devices.conventions import BUTTONS, pad_wires
+from nubshift.devices.decode import Decoder
 from nubshift.errors import TakeError
 from nubshift.events import Report
 from nubshift.units import SECOND, Micros
@@ -82,11 +82,8 @@ def _decoder(bits: dict[int, list[int]], axes: dict[int, AxisRange]) -> Decoder:
     """The decoder for a described device; its sticks rest in the middle."""
     keys = [8 * index + bit for index, byte in enumerate(bits.get(EV_KEY, ())) for bit in range(8) if byte >> bit & 1]
     triggers = (ABS_Z, ABS_RZ) if ABS_RX in axes else ()
-    rested = {
-        code: AxisRange(a.low, a.high, a.low if code in triggers else (a.low + a.high + 1) // 2)
-        for code, a in axes.items()
-    }
-    return Decoder(keys, rested)
+    rested = {code: AxisRange(a.low, a.high, a.low if code in triggers else a.middle) for code, a in axes.items()}
+    return Decoder(pad_wires(keys, rested), rested)
 
 
 def _time(word: str) -> Micros:

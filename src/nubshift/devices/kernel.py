@@ -7,18 +7,30 @@ import errno
 import fcntl
 import os
 import struct
+from collections.abc import Iterable
+from pathlib import Path
 from typing import Any
 
 import evdev
 
-from nubshift.devices.decode import EV_ABS, EV_KEY, AxisRange, Decoder, looks_like_pad
-from nubshift.devices.port import ControllerInfo, Timed
+from nubshift.devices.codes import EV_ABS, EV_KEY, EV_MSC, EV_SYN, MSC_TIMESTAMP, SYN_REPORT, AxisRange
+from nubshift.devices.decode import Decoder
+from nubshift.devices.nodes import Device, Node, Use, bits, plain_axes
+from nubshift.devices.port import Raw, Timed
+from nubshift.devices.senses import DotsSense, MotionSense, NodeReader, TouchSense
+from nubshift.devices.stamps import Stamps
+from nubshift.devices.understanding import Understanding
 from nubshift.errors import SourceError, SourceGone
 from nubshift.events import VIRTUAL_PHYS, Change
+from nubshift.model.controller_info import ControllerInfo
+from nubshift.model.wiring import Wire
 from nubshift.units import SECOND, Micros
 
 _EVIOCSCLOCKID = 0x400445A0  # _IOW('E', 0xa0, int), linux/input.h
 _CLOCK_MONOTONIC = 1
+_EV_FF, _FF_RUMBLE = 0x15, 0x50
+LONGEST_RUMBLE_MS = 1000
+"""Of one effect in the kernel; it is begun anew while it shall go on, so a runner that dies leaves nothing rumbling."""
 
 
 def node_paths() -> list[str]:
@@ -30,23 +42,53 @@ def node_paths() -> list[str]:
     return sorted((f"/dev/input/{n}" for n in names if n.startswith("event")), key=lambda p: int(p[16:] or 0))
 
 
-def probe(path: str) -> ControllerInfo | None:
-    """What controller the node is, or None if it is none. One that can't be opened says so in `trouble`."""
+def look_at(path: str) -> Node | None:
+    """What the kernel says of a node; None for one of our own making or one that is gone.
+
+    A node that may not be opened is described from sysfs, with its `trouble`.
+    """
     try:
         device = _open(path)
     except SourceError as error:
-        return ControllerInfo(f"evdev:{path}", path, trouble=str(error))
+        return _from_sysfs(path, str(error))
     try:
         if device.phys == VIRTUAL_PHYS:
             return None
-        keys, axes = _capabilities(device)
-        if not looks_like_pad(keys, axes):
-            return None
-        return ControllerInfo(f"evdev:{path}", device.name, Decoder(keys, axes).controls)
+        capabilities: dict[int, Any] = dict(device.capabilities(absinfo=True))
+        axes = {c: AxisRange(i.min, i.max, i.value, i.resolution) for c, i in capabilities.get(EV_ABS, [])}
+        return Node(
+            path, device.name, device.phys, device.uniq, device.info.bustype, device.info.vendor, device.info.product,
+            device.info.version, tuple(capabilities.get(EV_KEY, [])), axes, tuple(device.input_props()),
+            _FF_RUMBLE in capabilities.get(_EV_FF, []), MSC_TIMESTAMP in capabilities.get(EV_MSC, []), _place(path),
+        )  # fmt: skip
     except OSError:
         return None
     finally:
         device.close()
+
+
+def _place(path: str) -> str:
+    return os.path.realpath(f"/sys/class/input/{os.path.basename(path)}/device")
+
+
+def _from_sysfs(path: str, trouble: str) -> Node | None:
+    """What anybody may read of a node."""
+    if not os.path.exists(path):
+        return None
+    folder = Path(_place(path))
+
+    def text(name: str) -> str:
+        try:
+            return (folder / name).read_text().strip()
+        except OSError:
+            return ""
+
+    if text("phys") == VIRTUAL_PHYS:
+        return None
+    bus, vendor, product, version = (int(text(f"id/{n}") or "0", 16) for n in ("bustype", "vendor", "product", "version"))
+    keys, axes = bits(text("capabilities/key")), plain_axes(bits(text("capabilities/abs")))
+    return Node(path, text("name") or path, text("phys"), text("uniq"), bus, vendor, product, version, keys, axes,
+                bits(text("properties")), place=str(folder), trouble=trouble)  # fmt: skip
 
 
 def _open(path: str) -> evdev.InputDevice[str]:
@@ -59,33 +101,103 @@ def _open(path: str) -> evdev.InputDevice[str]:
         raise SourceError(f"{path} can't be opened: {error}") from error
 
 
-def _capabilities(device: evdev.InputDevice[str]) -> tuple[list[int], dict[int, AxisRange]]:
-    capabilities: dict[int, Any] = dict(device.capabilities(absinfo=True))
-    axes = {code: AxisRange(info.min, info.max, info.value) for code, info in capabilities.get(EV_ABS, [])}
-    return list(capabilities.get(EV_KEY, [])), axes
+class _OpenNode:
+    """One node of a device, open, with the reader of its events."""
 
-
-class EvdevSource:
-    """One controller read from its event node, report by report. Raises SourceError if it can't be opened."""
-
-    def __init__(self, path: str) -> None:
-        self._device = _open(path)
-        keys, axes = _capabilities(self._device)
-        self._axes = tuple(axes)
-        self._decoder = Decoder(keys, axes)
+    def __init__(self, node: Node, wires: Iterable[Wire]) -> None:
+        self.node = node
+        self.device = _open(node.path)
+        self.reader: NodeReader
+        axes = self._axes_now()
+        match node.use:
+            case Use.MOTION:
+                self.reader = MotionSense(axes)
+            case Use.TOUCH:
+                self.reader = TouchSense(axes)
+            case Use.POINTER:
+                self.reader = DotsSense(axes)
+            case _:
+                self.reader = Decoder(tuple(wires), axes)
         with contextlib.suppress(OSError):
-            self._decoder.resync(self._device.active_keys(), {})
+            self.reader.resync(self.device.active_keys(), {})
+        self._stamps = Stamps() if node.stamps else None
+        self._stamp: int | None = None
         self._kernel_clock = self._use_monotonic_clock()
         self._grabbed = False
-        self._info = ControllerInfo(f"evdev:{path}", self._device.name, self._decoder.controls)
+
+    def _axes_now(self) -> dict[int, AxisRange]:
+        """The node's axes as they stand at this moment."""
+        found = {}
+        for code, entry in self.node.axes.items():
+            found[code] = entry
+            with contextlib.suppress(OSError):
+                value = self.device.absinfo(code).value
+                found[code] = AxisRange(entry.low, entry.high, value, entry.resolution)
+        return found
 
     def _use_monotonic_clock(self) -> bool:
         """Ask for event times on the clock the runner uses; without it reports count from when they are read."""
         try:
-            fcntl.ioctl(self._device.fd, _EVIOCSCLOCKID, struct.pack("i", _CLOCK_MONOTONIC))
+            fcntl.ioctl(self.device.fd, _EVIOCSCLOCKID, struct.pack("i", _CLOCK_MONOTONIC))
         except OSError:
             return False
         return True
+
+    def read(self, now: Micros, raw: list[Raw] | None) -> list[Timed]:
+        """The reports that are waiting; the events themselves go to `raw` where it is wanted. Raises OSError."""
+        found: list[Timed] = []
+        try:
+            for event in self.device.read():
+                t = min(event.sec * SECOND + event.usec if self._kernel_clock else now, now)
+                if raw is not None:
+                    raw.append((t, self.node.use.value, event.type, event.code, event.value))
+                if event.type == EV_MSC and event.code == MSC_TIMESTAMP:
+                    self._stamp = event.value
+                changes = self.reader.event(event.type, event.code, event.value)
+                if event.type == EV_SYN and event.code == SYN_REPORT and self._stamps and self._stamp is not None:
+                    t = self._stamps.time(self._stamp, t)
+                if changes:
+                    found.append((t, changes))
+            if self.reader.lost and (changes := self._read_anew()):
+                found.append((now, changes))
+        except BlockingIOError:
+            pass
+        return found
+
+    def _read_anew(self) -> tuple[Change, ...]:
+        """The kernel dropped events: ask for the state of every key and axis (input-event SYN_DROPPED rule)."""
+        axes = {code: self.device.absinfo(code).value for code in self.node.axes}
+        return self.reader.resync(self.device.active_keys(), axes)
+
+    def grab(self, exclusive: bool) -> None:
+        """Grab or ungrab the node. Raises OSError."""
+        if exclusive != self._grabbed:
+            (self.device.grab if exclusive else self.device.ungrab)()
+            self._grabbed = exclusive
+
+    def close(self) -> None:
+        """Close the node; the kernel ends the grab."""
+        with contextlib.suppress(OSError):
+            self.device.close()
+
+
+class EvdevSource:
+    """One controller read from all of its nodes, report by report. Raises SourceError if one can't be opened."""
+
+    def __init__(self, device: Device, understanding: Understanding, info: ControllerInfo) -> None:
+        self.device = device
+        self._info = info
+        self._listens: list[Raw] | None = None
+        self._effect: int | None = None
+        self._nodes: list[_OpenNode] = []
+        try:
+            for node in device.nodes:
+                if node.use is not Use.OTHER or node is device.main:
+                    wires = understanding.wires if node is (device.of(Use.PAD) or device.main) else ()
+                    self._nodes.append(_OpenNode(node, wires))
+        except SourceError:
+            self.close()
+            raise
 
     @property
     def info(self) -> ControllerInfo:
@@ -94,60 +206,76 @@ class EvdevSource:
 
     @property
     def next_deadline(self) -> Micros | None:
-        """None: the descriptor says when there is input."""
+        """None: the descriptors say when there is input."""
         return None
 
-    def fileno(self) -> int:
-        """The node's descriptor."""
-        return int(self._device.fd)
+    def filenos(self) -> tuple[int, ...]:
+        """The nodes' descriptors."""
+        return tuple(int(node.device.fd) for node in self._nodes)
 
     def state(self) -> tuple[Change, ...]:
         """How every control stands."""
-        return self._decoder.state()
+        return tuple(change for node in self._nodes for change in node.reader.state())
 
     def read(self, now: Micros) -> list[Timed]:
-        """The reports that are waiting. Raises SourceGone when the controller was unplugged."""
+        """The reports that are waiting on all nodes, in the order of time. Raises SourceGone when it was unplugged."""
         found: list[Timed] = []
         try:
-            for event in self._device.read():
-                changes = self._decoder.event(event.type, event.code, event.value)
-                if changes:
-                    t = event.sec * SECOND + event.usec if self._kernel_clock else now
-                    found.append((min(t, now), changes))
-            if self._decoder.lost and (changes := self._read_anew()):
-                found.append((now, changes))
-        except BlockingIOError:
-            pass
+            for node in self._nodes:
+                found += node.read(now, self._listens)
         except OSError as error:
-            name = self._info.name
-            if error.errno in (errno.ENODEV, errno.EBADF):
-                raise SourceGone(f"{name} was unplugged") from error
-            raise SourceGone(f"{name} can't be read any more: {error.strerror}") from error
+            raise self._gone(error) from error
+        found.sort(key=lambda report: report[0])
         return found
 
-    def _read_anew(self) -> tuple[Change, ...]:
-        """The kernel dropped events: ask for the state of every key and axis (input-event SYN_DROPPED rule)."""
-        axes = {code: self._device.absinfo(code).value for code in self._axes}
-        return self._decoder.resync(self._device.active_keys(), axes)
+    def _gone(self, error: OSError) -> SourceGone:
+        if error.errno in (errno.ENODEV, errno.EBADF):
+            return SourceGone(f"{self._info.name} was unplugged")
+        return SourceGone(f"{self._info.name} can't be read any more: {error.strerror}")
+
+    def listen(self, on: bool) -> None:
+        """Keep the events themselves too, for teaching."""
+        self._listens = [] if on else None
+
+    def heard(self) -> list[Raw]:
+        """The events since this was asked last."""
+        found, self._listens = self._listens or [], [] if self._listens is not None else None
+        return found
 
     def grab(self, exclusive: bool) -> None:
-        """Grab or ungrab the node. Raises SourceError if another program has grabbed it."""
-        if exclusive == self._grabbed:
+        """Grab or ungrab every node, so that nothing of the controller reaches the game.
+
+        Raises SourceError if another program has grabbed one.
+        """
+        for node in self._nodes:
+            try:
+                node.grab(exclusive)
+            except OSError as error:
+                if error.errno == errno.ENODEV:
+                    raise SourceGone(f"{self._info.name} was unplugged") from error
+                raise SourceError(
+                    f"{self._info.name} can't be kept from the game: another program holds it. Close that program"
+                ) from error
+
+    def rumble(self, strength: float) -> None:
+        """Rumble at a strength (0 to 1) for at most `LONGEST_RUMBLE_MS`; 0 ends it."""
+        node = next((node for node in self._nodes if node.node.rumbles), None)
+        if node is None:
             return
-        try:
-            if exclusive:
-                self._device.grab()
-            else:
-                self._device.ungrab()
-            self._grabbed = exclusive
-        except OSError as error:
-            if error.errno == errno.ENODEV:
-                raise SourceGone(f"{self._info.name} was unplugged") from error
-            raise SourceError(
-                f"{self._info.name} can't be kept from the game: another program holds it. Close that program"
-            ) from error
+        with contextlib.suppress(OSError):
+            if self._effect is not None:
+                node.device.erase_effect(self._effect)
+                self._effect = None
+            if strength > 0:
+                force = round(min(1.0, strength) * 0xFFFF)
+                kind = evdev.ff.EffectType(ff_rumble_effect=evdev.ff.Rumble(force, force))
+                replay = evdev.ff.Replay(LONGEST_RUMBLE_MS, 0)
+                effect = evdev.ff.Effect(_FF_RUMBLE, -1, 0, evdev.ff.Trigger(0, 0), replay, kind)
+                self._effect = node.device.upload_effect(effect)
+                node.device.write(_EV_FF, self._effect, 1)
 
     def close(self) -> None:
-        """Close the node; the kernel ends the grab."""
-        with contextlib.suppress(OSError):
-            self._device.close()
+        """Close every node; the kernel ends grabs and effects."""
+        self.rumble(0.0)
+        for node in self._nodes:
+            node.close()

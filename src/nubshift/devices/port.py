@@ -4,27 +4,15 @@ from __future__ import annotations
 
 from typing import Protocol
 
-import msgspec
-
 from nubshift.events import Change
+from nubshift.model.controller_info import ControllerInfo
 from nubshift.units import Micros
 
 Timed = tuple[Micros, tuple[Change, ...]]
 """When a report happened (µs on the monotonic clock) and what it said."""
 
-
-class ControllerInfo(msgspec.Struct, frozen=True):
-    """A controller as the player knows it.
-
-    `id` names it for ``--source`` (``sim:moss``, ``evdev:/dev/input/event7``); `trouble` is a sentence if it can't be
-    used as it is, else empty.
-    """
-
-    id: str
-    name: str
-    controls: tuple[str, ...] = ()
-    simulated: bool = False
-    trouble: str = ""
+Raw = tuple[Micros, str, int, int, int]
+"""An event of a node as the kernel has it: when, the use of the node, and its type, code and value."""
 
 
 class Source(Protocol):
@@ -40,8 +28,8 @@ class Source(Protocol):
         """When `read` has something without the file descriptor saying so, or None."""
         ...
 
-    def fileno(self) -> int | None:
-        """A descriptor that becomes readable when there is input, or None."""
+    def filenos(self) -> tuple[int, ...]:
+        """Descriptors that become readable when there is input."""
         ...
 
     def state(self) -> tuple[Change, ...]:
@@ -52,8 +40,20 @@ class Source(Protocol):
         """The reports that came up to `now`, oldest first."""
         ...
 
+    def listen(self, on: bool) -> None:
+        """Keep the events themselves too, for teaching; nothing where there are none."""
+        ...
+
+    def heard(self) -> list[Raw]:
+        """The events since this was asked last."""
+        ...
+
     def grab(self, exclusive: bool) -> None:
         """Keep the controller to ourselves, so that the game does not see it too, or let go of it."""
+        ...
+
+    def rumble(self, strength: float) -> None:
+        """Rumble at a strength from 0 (not) to 1 from now on, for a second at most."""
         ...
 
     def close(self) -> None:

@@ -13,11 +13,13 @@ from random import Random
 import msgspec
 
 from nubshift.devices.faults import OUT, Faults
+from nubshift.devices.made_up import MadeUp
 from nubshift.devices.player import Player, Script, read_script
-from nubshift.devices.port import ControllerInfo, Timed
+from nubshift.devices.port import Timed
 from nubshift.errors import SourceError, did_you_mean
 from nubshift.events import Change
 from nubshift.feel.gravity import Vector, turned
+from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.controls import CONTROLS, PAD_CONTROLS, Kind
 from nubshift.units import MILLISECOND, SECOND, Micros
 
@@ -56,13 +58,23 @@ PADS: dict[str, PadModel] = {
 }
 
 
-class SimulatedPad:
+def pad_info(model: str) -> ControllerInfo:
+    """What the player is told of a model."""
+    pad = PADS[model]
+    return ControllerInfo(
+        f"sim:{model}", pad.name, pad.controls, simulated=True, key=f"sim:{model}", model=pad.name, shape="pad",
+        rumbles=True, things=pad.controls,
+    )  # fmt: skip
+
+
+class SimulatedPad(MadeUp):
     """One simulated pad. The same `seed` and the same calls give the same reports."""
 
     def __init__(self, model: str, script: Script | None = None, now: Micros = 0, *, seed: int = 1, noise: bool = True):
         if model not in PADS:
             raise SourceError(f'there is no simulated pad "{model}".{did_you_mean(model, list(PADS))}')
-        self._info = ControllerInfo(f"sim:{model}", PADS[model].name, PADS[model].controls, simulated=True)
+        self._info = pad_info(model)
+        self.rumbles_at = 0.0
         self._random = Random(seed)
         self._noise = noise
         self._every = PADS[model].every
@@ -101,9 +113,9 @@ class SimulatedPad:
         """When it reports next."""
         return self._pending[0][0] if self._pending else self._next
 
-    def fileno(self) -> None:
-        """There is no descriptor."""
-        return
+    def rumble(self, strength: float) -> None:
+        """What it was told last is kept for whoever wants to see it."""
+        self.rumbles_at = strength
 
     def state(self) -> tuple[Change, ...]:
         """How every control stands."""
@@ -209,12 +221,6 @@ class SimulatedPad:
         if kind is not Kind.STICK:
             return x, y
         return self._faults[name].sensed(x, y, self._came_from.get(name), self._random)
-
-    def grab(self, exclusive: bool) -> None:
-        """Nobody else sees a simulated pad."""
-
-    def close(self) -> None:
-        """Nothing is open."""
 
 
 def open_simulated(words: str, now: Micros, scripts: Path) -> SimulatedPad:

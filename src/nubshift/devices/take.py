@@ -13,9 +13,11 @@ from collections.abc import Iterable, Iterator
 from pathlib import Path
 
 from nubshift.devices.evemu import looks_like_evemu, parse_evemu
-from nubshift.devices.port import ControllerInfo, Timed
+from nubshift.devices.made_up import MadeUp
+from nubshift.devices.port import Timed
 from nubshift.errors import TakeError, did_you_mean
 from nubshift.events import Change, Report
+from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.controls import CHANNELS, CONTROLS
 from nubshift.units import Micros
 
@@ -90,7 +92,7 @@ def _numbers(value: str, place: str) -> tuple[float, float]:
     return numbers
 
 
-class TakeSource:
+class TakeSource(MadeUp):
     """A take played as if its controller were there, from the moment it is opened."""
 
     def __init__(self, path: Path, now: Micros) -> None:
@@ -110,10 +112,6 @@ class TakeSource:
         """When the next report is due."""
         return self._start + self._reports[self._at].t if self._at < len(self._reports) else None
 
-    def fileno(self) -> None:
-        """There is no descriptor."""
-        return
-
     def state(self) -> tuple[Change, ...]:
         """Everything at rest: a take begins there."""
         return tuple((name, 0.0, 0.0) for name in self._info.controls)
@@ -125,9 +123,3 @@ class TakeSource:
             found.append((due, self._reports[self._at].changes))
             self._at += 1
         return found
-
-    def grab(self, exclusive: bool) -> None:
-        """Nobody else sees a take."""
-
-    def close(self) -> None:
-        """Nothing is open."""

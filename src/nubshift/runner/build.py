@@ -7,10 +7,11 @@ import os
 from dataclasses import dataclass
 from pathlib import Path
 
-from nubshift.devices.kernel import EvdevSource
+from nubshift.devices.hardware import HARDWARE, SimulatedHardware
 from nubshift.devices.port import Source
 from nubshift.devices.simulated import open_simulated
 from nubshift.devices.take import TakeSource
+from nubshift.devices.understanding import Lore
 from nubshift.errors import SinkError, SourceError
 from nubshift.model.layouts import US, Layout
 from nubshift.outputs.port import Channel, Sink
@@ -32,16 +33,16 @@ class Chosen:
     reason: str
 
 
-def open_source(spec: str, now: Micros) -> Source:
-    """The source that `spec` names (one of `SOURCE_KINDS` but ``auto``). Raises SourceError or TakeError."""
+def open_made_up(spec: str, now: Micros, lore: Lore) -> Source:
+    """The source that `spec` names (one of `SOURCE_KINDS`) if it needs no device. Raises SourceError or TakeError."""
     kind, _, rest = spec.partition(":")
     match kind:
+        case "sim" if rest in HARDWARE:
+            return SimulatedHardware(rest, lore, now)
         case "sim":
             return open_simulated(rest, now, demo_folder())
         case "take":
             return TakeSource(Path(rest), now)
-        case "evdev":
-            return EvdevSource(rest)
     raise SourceError(f'"{spec}" names no source; expected one of {SOURCE_KINDS}')
 
 

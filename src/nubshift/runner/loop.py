@@ -7,18 +7,19 @@ import select
 import time
 from collections.abc import Callable
 from dataclasses import dataclass
-from functools import partial
 
 from nubshift.devices.player import read_script
-from nubshift.devices.port import Source
-from nubshift.errors import NubShiftError, ProtocolError, SinkError, SourceGone
-from nubshift.events import Change
+from nubshift.devices.simulated import SimulatedPad
+from nubshift.errors import NubShiftError, ProtocolError, SinkError
+from nubshift.events import Change, Light, Rumble
+from nubshift.model.kept_controllers import PartOf
 from nubshift.runner.build import NOWHERE, Chosen, nowhere, open_sink
-from nubshift.runner.controllers import Controllers
+from nubshift.runner.knowledge import read_knowledge
+from nubshift.runner.lessons import Lessons
 from nubshift.runner.messages import (
     PROTOCOL,
     Choose,
-    Controller,
+    Fill,
     Hello,
     Live,
     Notice,
@@ -27,9 +28,13 @@ from nubshift.runner.messages import (
     Refused,
     Reply,
     Request,
+    Reread,
+    Show,
     Status,
     Steer,
     Stop,
+    Teach,
+    Teaching,
     Use,
     Used,
     Watch,
@@ -37,6 +42,7 @@ from nubshift.runner.messages import (
     Withhold,
 )  # fmt: skip
 from nubshift.runner.paths import demo_folder
+from nubshift.runner.rack import Rack
 from nubshift.runner.report import FIRST
 from nubshift.runner.server import Client, Server
 from nubshift.runner.session import Session, earliest
@@ -70,9 +76,8 @@ def _slept() -> Micros:
     return (time.clock_gettime_ns(time.CLOCK_BOOTTIME) - time.monotonic_ns()) // 1000
 
 
-def _has_input(source: Source, now: Micros, ready: set[int]) -> bool:
-    due = source.next_deadline
-    return source.fileno() in ready or (due is not None and due <= now)
+SHOWN_FOR: Micros = SECOND * 6 // 10
+"""How long a controller rumbles and shines to show which one it is."""
 
 
 class Runner:
@@ -98,16 +103,13 @@ class Runner:
         now = monotonic()
         self._asleep = _slept()
         self._end = now + round(settings.seconds * SECOND) if settings.seconds is not None else None
-        self._seats: dict[str, Controllers] = {}
-        for seat, wanted in settings.wanted.items():
-            self._seats[seat] = Controllers(wanted, self._tell, now, partial(self._taken_beside, seat))
-        self._controllers = self._seats[FIRST]
-        for seat in self._seats:
-            self._take_seat(now, seat)
-
-    def _taken_beside(self, seat: str) -> set[str]:
-        """The controllers in use in the other seats."""
-        return {c.source.info.id for other, c in self._seats.items() if other != seat and c.source is not None}
+        knowledge = read_knowledge()
+        self._rack = Rack(settings.wanted, self._tell, now, knowledge)
+        self._lessons = Lessons(self._rack)
+        self._shown: tuple[str, Micros] | None = None
+        for trouble in knowledge.troubles:
+            self._tell("warning", trouble)
+        self._seats_changed(now)
 
     # The loop
 
@@ -118,8 +120,7 @@ class Runner:
                 self._turn()
         finally:
             now = monotonic()
-            for controllers in self._seats.values():
-                controllers.close()
+            self._rack.close()
             try:
                 self._session.close(now)
             except SinkError as error:
@@ -144,14 +145,16 @@ class Runner:
             self._serve(self._server, ready, now)
         for text in self._session.take_news():
             self._tell("warning", text)
+        self._feel_effects(now)
         if self._end is not None and now >= self._end:
             self._over = True
 
     def _wait(self) -> set[int]:
         """Wait until something is to be done; returns the descriptors that are readable."""
         client = self._server.client if self._server else None
-        parts = [part for c in self._seats.values() for part in (c.source, c.monitor) if part is not None]
-        readers = [self._awake, *(node for part in parts if (node := part.fileno()) is not None)]
+        readers = [self._awake, *(node for source in self._rack.sources for node in source.filenos())]
+        if self._rack.monitor is not None:
+            readers.append(self._rack.monitor.fileno())
         if self._server is not None:
             readers.append(self._server.fileno())
         if client is not None:
@@ -159,8 +162,9 @@ class Runner:
         writers = [client.fileno()] if client is not None and client.waiting else []
         tells = self._greeted and client is not None and not client.lags
         frame = self._session.reporter.next_deadline if tells else None
-        sources = (controllers.next_deadline for controllers in self._seats.values())
-        due = earliest(self._session.next_deadline, frame, self._end, *sources)
+        shown = self._shown[1] if self._shown is not None else None
+        due = earliest(self._session.next_deadline, frame, self._end, shown, self._rack.next_deadline,
+                       self._lessons.next_deadline)  # fmt: skip
         timeout = None if due is None else max(0.0, (due - monotonic()) / SECOND)
         readable, _, _ = select.select(readers, writers, [], timeout)
         return set(readable)
@@ -172,45 +176,66 @@ class Runner:
         if slept > self._asleep + SLEPT:
             self._session.stop(now)
         self._asleep = slept
-        for seat, controllers in self._seats.items():
-            self._seat_input(seat, controllers, ready, now)
+        for seat, reports in self._rack.read(ready, now, self._lessons.controller).items():
+            self._session.reports(reports, now, seat)
+        if self._rack.monitor is not None and self._rack.monitor.fileno() in ready:
+            self._rack.hotplug(now)
+        self._rack.retry(now)
+        self._seats_changed(now)
+        lesson = self._lessons.step(now)
+        if lesson is not None:
+            self._reply(lesson)
+            if not self._lessons.controller:
+                self._seats_changed(now)
 
-    def _seat_input(self, seat: str, controllers: Controllers, ready: set[int], now: Micros) -> None:
-        """What the controller of a seat said, and whether it came or went."""
-        source, monitor = controllers.source, controllers.monitor
-        why = ""
-        try:
-            reports = controllers.read(now) if source is not None and _has_input(source, now, ready) else []
-            if reports:
-                self._session.reports(reports, now, seat)
-        except SourceGone as error:
-            why = str(error)
-            controllers.gone(now)
-        if monitor is not None and monitor.fileno() in ready:
-            controllers.hotplug(now)
-        controllers.retry(now)
-        if controllers.source is not source:
-            if source is not None:
-                self._session.unplugged(source.info.controls, now, seat)
-                self._tell("warning", f"{why or f'{source.info.name} was unplugged'}. What it held was released.")
-            self._take_seat(now, seat)
+    def _seats_changed(self, now: Micros) -> None:
+        """Who left a seat lets go of what it held; who came begins as it stands."""
+        for turn in self._rack.turnovers():
+            if turn.left:
+                controls = [control for info in turn.left for control in info.controls]
+                self._session.unplugged(controls, now, turn.seat)
+                staying = {info.id for info in turn.came}
+                for info in turn.left:
+                    if turn.why or info.id not in staying:
+                        self._tell_left(info.name, turn.why)
+            if turn.came:
+                where = "" if turn.seat == FIRST else f" in seat {turn.seat}"
+                names = " and ".join(f"{info.name} ({info.id})" for info in turn.came)
+                self._say("info", f"the controller{where} is {names}")
+                self._session.plugged(self._rack.state_of(turn.seat), now, turn.seat)
+                self._let_watch(turn.seat, now)
+        self._rack.grab(self._session.live)
 
-    def _take_seat(self, now: Micros, seat: str = FIRST) -> None:
-        """Begin with the controller that is in use in a seat now, as it stands."""
-        controllers = self._seats[seat]
-        controllers.grab(self._session.live)
-        source = controllers.source
-        if source is not None:
-            where = "" if seat == FIRST else f" in seat {seat}"
-            self._say("info", f"the controller{where} is {source.info.name} ({source.info.id})")
-            self._session.plugged(source.state(), now, seat)
-            self._let_watch(seat, now)
+    def _tell_left(self, name: str, why: str) -> None:
+        if why:
+            self._tell("warning", f"{why}. What it held was released.")
 
     def _let_watch(self, seat: str, now: Micros) -> None:
         """A simulated pad reports its noise at rest, as hardware does, while one of its controls is watched."""
-        pad, watched = self._seats[seat].simulated, self._session.reporter.watched
+        pad, watched = self._rack.simulated(seat), self._session.reporter.watched
         if pad is not None:
             pad.watch(watched[1] if watched is not None and watched[0] == seat else "", now)
+
+    def _feel_effects(self, now: Micros) -> None:
+        """What the profile lets the controllers do: rumble and shine."""
+        for effect in self._session.take_effects():
+            match effect:
+                case Rumble(_, seat, value):
+                    self._rack.rumble(seat, value)
+                case Light(_, seat, value):
+                    self._rack.light(seat, value)
+        if self._shown is not None and self._shown[1] <= now:
+            self._show(self._shown[0], "", now, 0.0)
+            self._shown = None
+
+    def _show(self, controller: str, colour: str, now: Micros, strength: float) -> None:
+        source = self._rack.source(controller)
+        if source is not None:
+            source.rumble(strength)
+        for seat, parts in self._rack.seats.items():
+            if any(part.controller == controller for part in parts):
+                self._rack.light(seat, colour)
+        self._shown = (controller, now + SHOWN_FOR)
 
     def _lost_sink(self, error: SinkError, now: Micros) -> None:
         """Nothing can be sent any more: pause, so that nobody believes it is. Without a window, end."""
@@ -275,24 +300,25 @@ class Runner:
 
     def _status_key(self) -> tuple[object, ...]:
         """All that a status depends on, cheap to compare on every turn."""
-        session, controllers, pad = self._session, self._controllers, self._controllers.simulated
-        playing = pad is not None and pad.playing
-        seats = tuple(c.source for c in self._seats.values())
-        return session.live, session.withheld, seats, controllers.generation, session.sink, playing
+        session, rack = self._session, self._rack
+        pad = rack.simulated(FIRST)
+        playing = isinstance(pad, SimulatedPad) and pad.playing
+        return session.live, session.withheld, rack.generation, session.sink, playing
 
     def _status(self) -> Status:
-        source = self._controllers.source
-        pad = self._controllers.simulated
-        known = tuple(Controller(i.id, i.name, i.controls, i.simulated, i.trouble) for i in self._controllers.known)
+        first, pad = self._rack.controller_of(FIRST), self._rack.simulated(FIRST)
+        fills = self._rack.seats
         return Status(
             live=self._session.live,
             withheld=self._session.withheld,
-            controller=source.info.id if source else "",
-            controllers=known,
-            playing=pad is not None and pad.playing,
+            controller=first.id if first else "",
+            controllers=self._rack.known,
+            playing=isinstance(pad, SimulatedPad) and pad.playing,
             sink=self._session.sink.name,
             reason=self._reason,
-            seats={seat: c.source.info.id for seat, c in self._seats.items() if seat != FIRST and c.source is not None},
+            seats={seat: parts[0].controller for seat, parts in fills.items() if seat != FIRST},
+            fills=fills,
+            others=self._rack.others,
         )
 
     def _lost_app(self, now: Micros) -> None:
@@ -301,8 +327,10 @@ class Runner:
             self._server.drop()
         self._session.watch("", FIRST)
         self._greeted, self._told = False, None
-        source, pad = self._controllers.source, self._controllers.simulated
-        if self._settings.owned and (source is None or source is pad):
+        self._lessons.end(now)
+        self._rack.turnovers()
+        first, pad = self._rack.controller_of(FIRST), self._rack.simulated(FIRST)
+        if self._settings.owned and (first is None or first.simulated):
             self._over = True
         try:
             if pad is not None and self._settings.owned:
@@ -331,31 +359,49 @@ class Runner:
                 if on:
                     self._find_sink_again()
                 self._session.set_live(on, now)
-                for controllers in self._seats.values():
-                    controllers.grab(on)
+                self._rack.grab(on)
             case Withhold(on):
                 self._session.set_withheld(on, now)
             case Steer(control, x, y, seat):
-                pad = self._seats[seat].simulated if seat in self._seats else None
+                pad = self._rack.simulated(seat)
                 if pad is not None:
                     pad.steer(control, x, y, now)
-                    self._session.reports(pad.read(now), now, seat)
+                    self._input(set(), now)
             case Watch(control, seat):
                 self._session.watch(control, seat)
-                for other in self._seats:
+                for other in self._rack.seats:
                     self._let_watch(other, now)
             case Play(script):
                 self._play(script, now)
             case Choose(controller, seat):
-                self._choose(controller, seat, now)
+                self._rack.fill(seat, (PartOf(controller),) if controller else (), now)
+                self._seats_changed(now)
+            case Fill(seat, parts):
+                self._rack.fill(seat, parts, now)
+                self._seats_changed(now)
+            case Reread() | Teach() | Teaching() | Show():
+                self._know(request, now)
             case Stop():
                 self._session.stop(now)
             case Quit():
                 self._over = True
 
+    def _know(self, request: Reread | Teach | Teaching | Show, now: Micros) -> None:
+        """What the app asks about knowing controllers, and telling them apart."""
+        match request:
+            case Reread():
+                self._reread(now)
+            case Teach(controller, shape):
+                self._teach(controller, shape, now)
+            case Teaching():
+                self._lessons.act(request, now)
+                self._seats_changed(now)
+            case Show(controller, colour):
+                self._show(controller, colour, now, 1.0)
+
     def _standing(self) -> dict[str, tuple[Change, ...]]:
         """How the controller of each seat stands."""
-        return {seat: c.source.state() for seat, c in self._seats.items() if c.source is not None}
+        return {seat: self._rack.state_of(seat) for seat in self._rack.seats}
 
     def _greet(self, protocol: int, client: Client) -> None:
         if protocol != PROTOCOL:
@@ -367,8 +413,8 @@ class Runner:
         self._session.reporter.again()
 
     def _play(self, script: str, now: Micros) -> None:
-        pad = self._controllers.simulated
-        if pad is None:
+        pad = self._rack.simulated(FIRST)
+        if not isinstance(pad, SimulatedPad):
             return
         try:
             if script:
@@ -379,27 +425,29 @@ class Runner:
             self._tell("error", f"{error}.")
         self._session.reports(pad.read(now), now)
 
-    def _choose(self, controller: str, seat: str, now: Micros) -> None:
-        """Another controller in a seat, or none."""
-        if seat not in self._seats:
-            if not controller:
-                return
-            self._seats[seat] = Controllers((), self._tell, now, partial(self._taken_beside, seat))
-        controllers = self._seats[seat]
-        before = controllers.source
-        if controller:
-            controllers.choose(controller, now)
-        elif seat != FIRST:
-            controllers.close()
-            del self._seats[seat]
-        if controllers.source is not before:
-            if before is not None:
-                self._session.unplugged(before.info.controls, now, seat)
-            if seat in self._seats:
-                self._take_seat(now, seat)
+    def _reread(self, now: Micros) -> None:
+        """What is kept of controllers has changed."""
+        knowledge = read_knowledge()
+        for trouble in knowledge.troubles:
+            self._tell("warning", trouble)
+        self._rack.relearn(knowledge, now)
+        self._seats_changed(now)
+
+    def _teach(self, controller: str, shape: str, now: Micros) -> None:
+        """Begin a lesson; what the controller held is let go of."""
+        if not self._lessons.begin(controller, shape, now):
+            self._tell("warning", "This controller can't be taught: it is not there, or everything of it is known.")
+            return
+        for seat, parts in self._rack.seats.items():
+            if any(part.controller == controller for part in parts):
+                resting = [(name, 0.0, 0.0) for name, _, _ in self._rack.state_of(seat)]
+                self._session.reports([(now, tuple(resting))], now, seat)
+
+    def _reply(self, message: Reply) -> None:
+        client = self._server.client if self._server else None
+        if client is not None and self._greeted:
+            self._send(client, message)
 
     def _tell(self, severity: str, text: str) -> None:
         self._say(severity, text)
-        client = self._server.client if self._server else None
-        if client is not None and self._greeted:
-            self._send(client, Notice(severity, text))
+        self._reply(Notice(severity, text))

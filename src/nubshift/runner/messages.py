@@ -5,15 +5,18 @@ Every message has a ``say``. The app greets first; versions must be equal. A run
 
 from __future__ import annotations
 
-from typing import TypeAlias
+from typing import Literal, TypeAlias
 
 import msgspec
 
 from nubshift.errors import ProtocolError
 from nubshift.events import Surface
+from nubshift.model.controller_info import ControllerInfo
+from nubshift.model.kept_controllers import PartOf
 from nubshift.model.profile import Profile
+from nubshift.model.wiring import Wiring
 
-PROTOCOL = 4
+PROTOCOL = 5
 MAX_LINE = 16_000_000
 """Bytes; a longer line is no message of ours."""
 
@@ -85,6 +88,38 @@ class Choose(_Say, frozen=True, tag="choose"):
     seat: str = "1"
 
 
+class Fill(_Say, frozen=True, tag="fill"):
+    """Fill a seat with these, as long as they are there: a controller, joined halves, or a part of one."""
+
+    seat: str
+    parts: tuple[PartOf, ...]
+
+
+class Reread(_Say, frozen=True, tag="reread"):
+    """What is kept of controllers on disk has changed."""
+
+
+class Teach(_Say, frozen=True, tag="teach"):
+    """Lead through teaching a controller as one of the shapes; nothing of it is played until that is over."""
+
+    controller: str
+    shape: str
+
+
+class Teaching(_Say, frozen=True, tag="teaching"):
+    """What the player does about the lesson; `control` is the one to correct."""
+
+    act: Literal["skip", "back", "review", "correct", "keep", "end"]
+    control: str = ""
+
+
+class Show(_Say, frozen=True, tag="show"):
+    """Let a controller show which one it is: by rumble, and by its light in a colour where it has one."""
+
+    controller: str
+    colour: str = ""
+
+
 class Stop(_Say, frozen=True, tag="stop"):
     """Release everything at once; sending goes on with the next input."""
 
@@ -93,20 +128,47 @@ class Quit(_Say, frozen=True, tag="quit"):
     """Release everything and end."""
 
 
-Request: TypeAlias = Hello | Use | Live | Withhold | Steer | Play | Watch | Choose | Stop | Quit
+Request: TypeAlias = (
+    Hello
+    | Use
+    | Live
+    | Withhold
+    | Steer
+    | Play
+    | Watch
+    | Choose
+    | Fill
+    | Reread
+    | Teach
+    | Teaching
+    | Show
+    | Stop
+    | Quit
+)
 
 
 # From the runner
 
 
-class Controller(_Say, frozen=True, tag="controller"):
-    """A controller that could be used; `trouble` says why it can't, if so."""
+class Lesson(_Say, frozen=True, tag="lesson"):
+    """How teaching stands. `phase` is ``rest``, ``ask``, ``review``, ``kept`` (with the `wiring`) or ``over``.
 
-    id: str
-    name: str
-    controls: tuple[str, ...] = ()
-    simulated: bool = False
-    trouble: str = ""
+    `control` and `ask` say what is wanted; it is number `place` of `total` (0 where nobody knows how many), and `left`
+    is the share of time left. `said` is a remark, `taught` are the controls found, `lit` those that are out now.
+    """
+
+    controller: str
+    phase: str
+    shape: str
+    control: str = ""
+    ask: str = ""
+    place: int = 0
+    total: int = 0
+    left: float = 1.0
+    said: str = ""
+    taught: tuple[str, ...] = ()
+    lit: tuple[str, ...] = ()
+    wiring: Wiring | None = None
 
 
 class Welcome(_Say, frozen=True, tag="welcome"):
@@ -132,17 +194,20 @@ class Status(_Say, frozen=True, tag="status"):
     """What holds until it changes: sent at once when it does.
 
     `sink` is the way of sending (``uinput``, ``xtest``, ``record``, ``nowhere``) and `reason` why it is this one.
-    `playing` says whether a script moves the simulated pad, `seats` which controller is in each further seat.
+    `playing` says whether a script moves the simulated pad, `seats` which controller is in each further seat, and
+    `fills` what fills every seat in detail. `others` is hardware that is no controller but can be brought in.
     """
 
     live: bool
     withheld: bool
     controller: str
-    controllers: tuple[Controller, ...]
+    controllers: tuple[ControllerInfo, ...]
     sink: str
     reason: str
     playing: bool = False
     seats: dict[str, str] = {}
+    fills: dict[str, tuple[PartOf, ...]] = {}
+    others: tuple[ControllerInfo, ...] = ()
 
 
 class Notice(_Say, frozen=True, tag="notice"):
@@ -213,7 +278,7 @@ class Frame(_Say, frozen=True, tag="frame"):
     variants: dict[str, str] = {}
 
 
-Reply: TypeAlias = Welcome | Refused | Used | Status | Notice | Frame
+Reply: TypeAlias = Welcome | Refused | Used | Status | Notice | Lesson | Frame
 
 _encoder = msgspec.json.Encoder()
 _requests: msgspec.json.Decoder[Request] = msgspec.json.Decoder(Request)

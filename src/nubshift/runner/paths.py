@@ -22,3 +22,13 @@ def profile_folder() -> Path:
 def demo_folder() -> Path:
     """The demo profiles, players and takes that ship with the program."""
     return Path(__file__).parent.parent / "demo"
+
+
+def controllers_path() -> Path:
+    """What this user keeps of their controllers."""
+    return Path(platformdirs.user_data_dir(APP)) / "controllers.json"
+
+
+def wirings_folder() -> Path:
+    """What was taught of models, a file each, and mapping lines (``*.txt``)."""
+    return Path(platformdirs.user_data_dir(APP)) / "controllers"

@@ -8,7 +8,7 @@ from nubshift.devices.port import Timed
 from nubshift.engine.compile import compile_profile
 from nubshift.engine.engine import Engine
 from nubshift.engine.program import Program
-from nubshift.events import Change, Focus, Output, Plugged, Report, Unplugged
+from nubshift.events import Change, Focus, Light, Output, Plugged, Report, Rumble, Unplugged
 from nubshift.model.layouts import US, Layout
 from nubshift.model.profile import Profile
 from nubshift.model.sends import PAD_BUTTONS
@@ -34,6 +34,7 @@ class Session:
         self.live = True
         self.withheld = False
         self.news: list[str] = []
+        self._effects: list[Rumble | Light] = []
         self._others = dict(others or {})
         self._layout = layout
         self._told: set[str] = set()
@@ -183,6 +184,12 @@ class Session:
     def _send(self, outputs: Sequence[Output], now: Micros) -> None:
         if outputs and self.real:
             self.sink.send(outputs, now)
+            self._effects += [output for output in outputs if isinstance(output, Rumble | Light)]
+
+    def take_effects(self) -> list[Rumble | Light]:
+        """What the controllers shall do, since this was asked last: rumble, and shine."""
+        effects, self._effects = self._effects, []
+        return effects
 
     def frame(self, now: Micros) -> Frame:
         """What to tell the app now."""

@@ -1,0 +1,143 @@
+"""How the kernel's conventions for gamepads read a device, and the generic reading of what they leave out.
+
+See Documentation/input/gamepad.rst of the kernel.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Iterator, Mapping
+
+from nubshift.devices.codes import (
+    ABS_BRAKE,
+    ABS_GAS,
+    ABS_HAT0X,
+    ABS_HAT0Y,
+    ABS_MT_SLOT,
+    ABS_RX,
+    ABS_RY,
+    ABS_RZ,
+    ABS_X,
+    ABS_Y,
+    ABS_Z,
+    BTN_DIGI,
+    BTN_DPAD_UP,
+    BTN_JOYSTICK,
+    BTN_SOUTH,
+    BTN_TRIGGER_HAPPY,
+    BTN_WHEEL,
+    AxisRange,
+    is_hat,
+)  # fmt: skip
+from nubshift.model.wiring import Wire
+
+BUTTONS: dict[int, str] = {
+    0x130: "south", 0x131: "east", 0x133: "north", 0x134: "west", 0x136: "left_bumper", 0x137: "right_bumper",
+    0x13A: "select", 0x13B: "start", 0x13C: "mode", 0x13D: "left_stick_click", 0x13E: "right_stick_click",
+    0x220: "dpad_up", 0x221: "dpad_down", 0x222: "dpad_left", 0x223: "dpad_right",
+    0x224: "left_grip", 0x225: "right_grip", 0x226: "left_grip_2", 0x227: "right_grip_2",
+    0x2C4: "right_grip", 0x2C5: "left_grip", 0x2C6: "right_grip_2", 0x2C7: "left_grip_2",
+}  # fmt: skip
+"""Buttons by key code: face, shoulders, centre, stick clicks, d-pad, grips (both ways the kernel reports them)."""
+
+TRIGGER_KEYS: dict[int, str] = {0x138: "left_trigger", 0x139: "right_trigger"}
+PRESS = 0.5
+MOST_BUTTONS, MOST_AXES = 32, 8
+
+
+def looks_like_pad(keys: Collection[int], axes: Collection[int]) -> bool:
+    """Whether a node with these capabilities is a gamepad: the kernel's rule is that it has BTN_SOUTH and a stick."""
+    return BTN_SOUTH in keys and ABS_X in axes
+
+
+def could_be_controller(keys: Collection[int], axes: Collection[int]) -> bool:
+    """Whether a node without a word from udev may be a controller of any kind: it has buttons made for play.
+
+    A tablet has buttons of a pen, and a keyboard or mouse has none of these.
+    """
+    if any(BTN_DIGI <= code < BTN_WHEEL for code in keys):
+        return False
+    return any(is_button_of_play(code) for code in keys)
+
+
+def is_button_of_play(code: int) -> bool:
+    """Whether a key code is one of the kernel's ranges for joysticks, gamepads, d-pads and further buttons."""
+    return BTN_JOYSTICK <= code < BTN_DIGI or BTN_DPAD_UP <= code <= 0x227 or BTN_TRIGGER_HAPPY <= code < 0x2E8
+
+
+def pad_wires(keys: Collection[int], axes: Mapping[int, AxisRange]) -> list[Wire]:
+    """The wires of a node by the kernel's conventions."""
+    wires = [*_sticks(axes), *_triggers(axes), *hat_wires(axes)]
+    wires += [key_wire(name, code) for code, name in BUTTONS.items() if code in keys]
+    wired = {wire.control for wire in wires}
+    return wires + [key_wire(n, code) for code, n in TRIGGER_KEYS.items() if code in keys and n not in wired]
+
+
+def key_wire(control: str, code: int) -> Wire:
+    """A key of the kernel that is a control."""
+    return Wire(control, "key", code)
+
+
+def stick_wires(control: str, axes: Mapping[int, AxisRange], pair: tuple[int, int]) -> list[Wire]:
+    """The two axes of a stick that rests in their middle."""
+    found = []
+    for component, code in zip(("x", "y"), pair, strict=True):
+        entry = axes[code]
+        found.append(Wire(control, "axis", code, component, entry.low, entry.middle, entry.high))  # type: ignore[arg-type]
+    return found
+
+
+def pull_wire(control: str, code: int, entry: AxisRange) -> Wire:
+    """An axis that rests at its low end."""
+    return Wire(control, "axis", code, low=entry.low, rest=entry.low, high=entry.high)
+
+
+def _sticks(axes: Mapping[int, AxisRange]) -> Iterator[Wire]:
+    """The left stick is X/Y; the right one RX/RY, or Z/RZ where a pad has no RX."""
+    right = (ABS_RX, ABS_RY) if ABS_RX in axes else (ABS_Z, ABS_RZ)
+    for control, pair in (("left_stick", (ABS_X, ABS_Y)), ("right_stick", right)):
+        if all(code in axes for code in pair):
+            yield from stick_wires(control, axes, pair)
+
+
+def _triggers(axes: Mapping[int, AxisRange]) -> Iterator[Wire]:
+    """Triggers are Z and RZ where RX is the right stick, else BRAKE and GAS. They rest at their low end."""
+    pair = (ABS_Z, ABS_RZ) if ABS_RX in axes else (ABS_BRAKE, ABS_GAS)
+    for control, code in zip(("left_trigger", "right_trigger"), pair, strict=True):
+        if code in axes:
+            yield pull_wire(control, code, axes[code])
+
+
+def hat_wires(axes: Mapping[int, AxisRange]) -> Iterator[Wire]:
+    """The first hat is the d-pad: four buttons."""
+    for code, low, high in ((ABS_HAT0X, "dpad_left", "dpad_right"), (ABS_HAT0Y, "dpad_up", "dpad_down")):
+        if code in axes:
+            entry = axes[code]
+            for name, side in ((low, "below"), (high, "above")):
+                yield Wire(name, "axis", code, low=entry.low, rest=entry.middle if entry.low >= 0 else 0,
+                           high=entry.high, side=side, press=PRESS)  # type: ignore[arg-type]  # fmt: skip
+
+
+def left_over(keys: Collection[int], axes: Mapping[int, AxisRange], wires: Collection[Wire]) -> list[Wire]:
+    """Wires for what `wires` say nothing of: buttons by number and lone axes, as many as there are names for."""
+    used = {(wire.source, wire.code) for wire in wires}
+    named = {wire.control for wire in wires}
+    has_trigger = {code for code, name in TRIGGER_KEYS.items() if name in named}  # the same as their axes
+    buttons = [c for c in sorted(keys) if c >= 0x100 and ("key", c) not in used and c not in has_trigger]
+    lone = [c for c in sorted(axes) if ("axis", c) not in used and c < ABS_MT_SLOT and not is_hat(c)]
+    free = [n for n in range(1, MOST_BUTTONS + 1) if f"button_{n}" not in named]
+    found = [key_wire(f"button_{number}", code) for number, code in zip(free, buttons, strict=False)]
+    free = [n for n in range(1, MOST_AXES + 1) if f"axis_{n}" not in named]
+    for number, code in zip(free, lone, strict=False):
+        entry = axes[code]
+        near_low = entry.value - entry.low < (entry.high - entry.low) / 8
+        rest = entry.low if near_low else entry.middle
+        found.append(Wire(f"axis_{number}", "axis", code, low=entry.low, rest=rest, high=entry.high))
+    return found
+
+
+def generic_wires(keys: Collection[int], axes: Mapping[int, AxisRange]) -> list[Wire]:
+    """Where nothing is known: X and Y are a stick, a hat is a d-pad, all else has numbers."""
+    wires = list(hat_wires(axes))
+    if ABS_X in axes and ABS_Y in axes:
+        wires += stick_wires("left_stick", axes, (ABS_X, ABS_Y))
+    return wires + left_over(keys, axes, wires)

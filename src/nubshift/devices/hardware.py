@@ -1,0 +1,300 @@
+"""Simulated hardware of the five shapes: it speaks as a kernel's node does, with noise and drift.
+
+What a hand does to it is said by its things: the names that its makers have for what is there. What comes out of it are
+keys and axes, read like those of any device.
+"""
+
+from __future__ import annotations
+
+from random import Random
+
+import msgspec
+
+from nubshift.devices.codes import EV_ABS, EV_KEY, EV_SYN, AxisRange
+from nubshift.devices.conventions import hat_wires, key_wire, pull_wire, stick_wires
+from nubshift.devices.decode import Decoder
+from nubshift.devices.made_up import MadeUp
+from nubshift.devices.port import Raw, Timed
+from nubshift.devices.understanding import Lore, Understanding, read_hardware
+from nubshift.events import Change
+from nubshift.model.controller_info import ControllerInfo
+from nubshift.model.controls import CONTROLS, PRESENCE
+from nubshift.model.wiring import Wire
+from nubshift.units import MILLISECOND, SECOND, Micros
+
+EVERY: Micros = 8 * MILLISECOND
+THING = "thing:"
+"""Before the name of a thing of the hardware, where a control would stand: a hand does it, however it is understood."""
+
+
+class Hardware(msgspec.Struct, frozen=True):
+    """A model: its name, its axes, what its things really are, and how unsteady each axis is (in device units).
+
+    `shape` is the one that fits it. `senses` are controls of sensors that need no teaching.
+    """
+
+    name: str
+    shape: str
+    axes: dict[int, AxisRange]
+    things: tuple[Wire, ...]
+    noise: dict[int, float] = {}
+    drift: dict[int, float] = {}
+    senses: tuple[str, ...] = ()
+
+    @property
+    def keys(self) -> tuple[int, ...]:
+        """Its key codes."""
+        return tuple(sorted({wire.code for wire in self.things if wire.source == "key"}))
+
+    @property
+    def model(self) -> str:
+        """As of a device of the kernel."""
+        return f"6e73:0000 {self.name}"
+
+    @property
+    def controls(self) -> tuple[str, ...]:
+        """What its things are."""
+        there = {wire.control for wire in self.things}
+        return tuple(name for name in CONTROLS if name in there)
+
+
+def _keys(first: int, *controls: str) -> list[Wire]:
+    return [key_wire(control, first + place) for place, control in enumerate(controls)]
+
+
+_BYTE = AxisRange(0, 255, 128)
+_HAT = AxisRange(-1, 1)
+_WIDE = AxisRange(-512, 511)
+
+_ALDER_AXES = {0: _BYTE, 1: _BYTE, 2: _BYTE, 5: _BYTE, 6: AxisRange(0, 255), 7: AxisRange(0, 255), 16: _HAT, 17: _HAT}
+_QUARRY_AXES = {16: _HAT, 17: _HAT}
+_REED_AXES = {2: AxisRange(0, 255, 4), 4: _WIDE, 17: _HAT}
+_BREATH = AxisRange(0, 1023, 512)
+_WILLOW_AXES = {0: _WIDE, 1: _WIDE, 3: _BREATH, 4: _BREATH, 5: _BREATH}
+
+
+def _breath(control: str, code: int) -> Wire:
+    return Wire(control, "axis", code, low=0, rest=512, high=1023)
+
+
+HARDWARE: dict[str, Hardware] = {
+    "alder": Hardware(
+        "Alder pad, untaught",
+        "pad",
+        _ALDER_AXES,
+        (
+            *stick_wires("left_stick", _ALDER_AXES, (0, 1)),
+            *stick_wires("right_stick", _ALDER_AXES, (2, 5)),
+            pull_wire("left_trigger", 6, _ALDER_AXES[6]),
+            pull_wire("right_trigger", 7, _ALDER_AXES[7]),
+            *hat_wires(_ALDER_AXES),
+            *_keys(0x120, "west", "south", "east", "north", "left_bumper", "right_bumper"),
+            *_keys(0x128, "select", "start", "left_stick_click", "right_stick_click", "mode"),
+        ),
+        noise={0: 1.5, 1: 1.5, 2: 2.0, 5: 2.0},
+        drift={2: 0.8},
+        senses=("motion",),
+    ),
+    "quarry": Hardware(
+        "Quarry board",
+        "arcade",
+        _QUARRY_AXES,
+        (
+            *hat_wires(_QUARRY_AXES),
+            *_keys(0x120, "south", "east", "west", "north", "left_bumper", "right_bumper", "left_trigger",
+                   "right_trigger", "select", "start"),
+        ),
+    ),
+    "reed": Hardware(
+        "Reed guitar",
+        "guitar",
+        _REED_AXES,
+        (
+            *_keys(0x120, "button_1", "button_2", "button_4", "button_3", "button_5"),
+            *_keys(0x128, "select", "start"),
+            *hat_wires(_REED_AXES),
+            pull_wire("axis_1", 2, AxisRange(0, 255)),
+            Wire("axis_2", "axis", 4, low=-512, rest=0, high=511, side="above"),
+        ),
+        noise={2: 3.0, 4: 24.0},
+        drift={4: 6.0},
+    ),
+    "tern": Hardware(
+        "Tern remote",
+        "remote",
+        {},
+        (*_keys(0x120, "south", "right_trigger", "button_1", "button_2", "select", "mode", "start"),
+         *_keys(0x2C0, "dpad_up", "dpad_down", "dpad_left", "dpad_right")),
+        senses=("motion", "pointer", "pointer_seen"),
+    ),
+    "willow": Hardware(
+        "Willow mouth stick",
+        "mouth",
+        _WILLOW_AXES,
+        (
+            Wire("left_stick", "axis", 0, "x", -512, 0, 511),
+            Wire("left_stick", "axis", 1, "y", -512, 0, 511, flip=True),
+            _breath("axis_1", 3),
+            _breath("axis_2", 4),
+            _breath("axis_3", 5),
+            *_keys(0x120, "button_1", "button_2"),
+        ),
+        noise={0: 8.0, 1: 8.0, 3: 14.0, 4: 14.0, 5: 14.0},
+        drift={3: 4.0, 0: 2.0},
+    ),
+}  # fmt: skip
+"""The models, by their names for ``--source sim:NAME``."""
+
+
+def hardware_info(name: str, lore: Lore) -> ControllerInfo:
+    """What the player is told of a model."""
+    return _info(name, HARDWARE[name], _understanding(HARDWARE[name], lore))
+
+
+def _understanding(hardware: Hardware, lore: Lore) -> Understanding:
+    return read_hardware(hardware.model, hardware.keys, hardware.axes, lore)
+
+
+def _info(name: str, hardware: Hardware, understanding: Understanding) -> ControllerInfo:
+    there = {wire.control for wire in understanding.wires} | set(hardware.senses)
+    controls = tuple(control for control in CONTROLS if control in there)
+    return ControllerInfo(
+        f"sim:{name}", hardware.name, controls, simulated=True, key=f"sim:{name}", model=hardware.model,
+        how=understanding.how, uncertain=understanding.uncertain, names=understanding.names, shape=understanding.shape,
+        things=hardware.controls,
+    )  # fmt: skip
+
+
+class SimulatedHardware(MadeUp):
+    """One piece of simulated hardware behind the port. The same `seed` and the same calls give the same events."""
+
+    def __init__(self, name: str, lore: Lore, now: Micros = 0, *, seed: int = 1) -> None:
+        self.hardware = HARDWARE[name]
+        understanding = _understanding(self.hardware, lore)
+        self._wires = understanding.wires
+        self._info = _info(name, self.hardware, understanding)
+        self._random = Random(seed)
+        self._decoder = Decoder(self._wires, self.hardware.axes)
+        self._place: dict[int, float] = {code: float(entry.value) for code, entry in self.hardware.axes.items()}
+        self._told: dict[int, int] = {code: entry.value for code, entry in self.hardware.axes.items()}
+        self._senses: dict[str, tuple[float, float]] = dict.fromkeys(self.hardware.senses, (0.0, 0.0))
+        self._began = now
+        self._down: set[int] = set()
+        self._pending: list[Timed] = []
+        self._heard: list[Raw] | None = None
+        self._watched = False
+        self._next: Micros | None = None
+
+    @property
+    def info(self) -> ControllerInfo:
+        """What it is."""
+        return self._info
+
+    @property
+    def next_deadline(self) -> Micros | None:
+        """When it reports next."""
+        return self._pending[0][0] if self._pending else self._next
+
+    def state(self) -> tuple[Change, ...]:
+        """How every control stands."""
+        return (*self._decoder.state(), *((name, x, y) for name, (x, y) in self._senses.items()))
+
+    def steer(self, control: str, x: float, y: float, now: Micros) -> None:
+        """Put a control somewhere as a hand would: as it is understood, or a thing of the hardware (`THING`)."""
+        name = control.removeprefix(THING)
+        if name in self._senses:
+            self._sense(name, x, y, now)
+            return
+        for wire in self.hardware.things if control.startswith(THING) else self._wires:
+            if wire.control == name:
+                self._put(wire, y if wire.component == "y" else x)
+        self._report(now)
+        self._next = now + EVERY if self._lively else None
+
+    def _sense(self, name: str, x: float, y: float, now: Micros) -> None:
+        """Sensors are in normal form; one that can lose sight sees while it is pointed somewhere."""
+        scale = 200.0 if name == "motion" else 1.0
+        self._senses[name] = (x * scale, y * scale)
+        changes: list[Change] = [(name, x * scale, y * scale)]
+        seen = next((button for button, sensor in PRESENCE.items() if sensor == name), None)
+        if seen in self._senses:
+            self._senses[seen] = (1.0, 0.0)
+            changes.append((seen, 1.0, 0.0))
+        self._pending.append((now, tuple(changes)))
+
+    def _put(self, wire: Wire, value: float) -> None:
+        if wire.source == "key":
+            (self._down.add if value > 0 else self._down.discard)(wire.code)
+        elif value or self._is_out_by(wire):
+            self._place[wire.code] = float(wire.value(value))
+
+    def _is_out_by(self, wire: Wire) -> bool:
+        """Whether an axis is out on the side of this wire, so that letting go brings it back."""
+        return wire.side == "both" or wire.normal(round(self._place[wire.code])) > 0
+
+    @property
+    def _lively(self) -> bool:
+        """Whether it trembles now: while somebody looks, or something is out."""
+        rest = {code: float(entry.value) for code, entry in self.hardware.axes.items()}
+        return bool(self._watched or self._heard is not None or self._place != rest)
+
+    def let_go(self, now: Micros) -> None:
+        """Put everything to rest."""
+        self._down.clear()
+        self._place = {code: float(entry.value) for code, entry in self.hardware.axes.items()}
+        for name, value in self._senses.items():
+            if value != (0.0, 0.0):
+                self._senses[name] = (0.0, 0.0)
+                self._pending.append((now, ((name, 0.0, 0.0),)))
+        self._report(now)
+
+    def watch(self, control: str, now: Micros) -> None:
+        """Somebody wants every report of a control; empty for nobody."""
+        self._watched = bool(control)
+        self._next = now if self._lively else None
+
+    def _report(self, t: Micros) -> None:
+        events: list[tuple[int, int, int]] = []
+        for code in self.hardware.keys:
+            down = int(code in self._down)
+            if down != self._told.get(0x1000 + code, 0):
+                self._told[0x1000 + code] = down
+                events.append((EV_KEY, code, down))
+        for code, entry in self.hardware.axes.items():
+            value = self._sensed(code, entry, t)
+            if value != self._told[code]:
+                self._told[code] = value
+                events.append((EV_ABS, code, value))
+        if not events:
+            return
+        events.append((EV_SYN, 0, 0))
+        for event in events:
+            if self._heard is not None:
+                self._heard.append((t, "pad", *event))
+            changes = self._decoder.event(*event)
+            if changes:
+                self._pending.append((t, changes))
+
+    def _sensed(self, code: int, entry: AxisRange, t: Micros) -> int:
+        drift = self.hardware.drift.get(code, 0.0) * min((t - self._began) / SECOND, 20.0)
+        noise = self._random.gauss(0.0, self.hardware.noise[code]) if code in self.hardware.noise else 0.0
+        return max(entry.low, min(entry.high, round(self._place[code] + drift + noise)))
+
+    def read(self, now: Micros) -> list[Timed]:
+        """The reports due up to `now`."""
+        while self._next is not None and self._next <= now:
+            t = self._next
+            self._report(t)
+            self._next = max(t + EVERY, now - SECOND) if self._lively else None
+        found, self._pending = self._pending, []
+        return found
+
+    def listen(self, on: bool) -> None:
+        """Keep the events themselves too."""
+        self._heard = [] if on else None
+        self._next = self._next if self._next is not None or not on else self._began
+
+    def heard(self) -> list[Raw]:
+        """The events since this was asked last."""
+        found, self._heard = self._heard or [], [] if self._heard is not None else None
+        return found

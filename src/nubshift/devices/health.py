@@ -1,0 +1,97 @@
+"""Battery and lights of a controller, as the kernel's drivers show them in sysfs (need N08)."""
+
+from __future__ import annotations
+
+import contextlib
+from collections.abc import Iterator
+from pathlib import Path
+
+from nubshift.devices.nodes import Device
+
+LEVELS = {"Full": "full", "High": "high", "Normal": "half", "Low": "low", "Critical": "nearly empty"}
+"""The kernel's words for a charge that is only known roughly."""
+
+
+def _hardware(device: Device) -> Iterator[Path]:
+    """The directories of the hardware in sysfs: the driver's own, which all its nodes lie below."""
+    for place in dict.fromkeys(node.place.partition("/input/")[0] for node in device.nodes if node.place):
+        if place and not place.endswith("/virtual"):
+            yield Path(place)
+
+
+def battery_of(device: Device) -> str:
+    """How full it is: ``80 %`` or a word, with ``, charging`` where it is; empty where it says nothing."""
+    for place in _hardware(device):
+        for supply in sorted(place.glob("power_supply/*")):
+            level = _text(supply / "capacity")
+            found = f"{level} %" if level else LEVELS.get(_text(supply / "capacity_level"), "")
+            if found:
+                return f"{found}, charging" if _text(supply / "status") == "Charging" else found
+    return ""
+
+
+def is_low(battery: str) -> bool:
+    """Whether a battery as `battery_of` tells it should be charged soon."""
+    if battery.endswith("charging"):
+        return False
+    number = battery.partition(" %")[0]
+    return battery in ("low", "nearly empty") or (number.isdigit() and int(number) <= 15)
+
+
+def lights_of(device: Device) -> tuple[str, ...]:
+    """The lights that can be set: the names of their directories in sysfs, coloured ones first."""
+    found = [light for place in _hardware(device) for light in sorted(place.glob("leds/*"))]
+    found += [light for place in _hardware(device) for light in sorted(place.glob("input/input*/input*::*"))]
+    coloured = [light for light in found if (light / "multi_intensity").exists()]
+    return tuple(str(light) for light in (*coloured, *(light for light in found if light not in coloured)))
+
+
+class Lights:
+    """The lights of one controller while we have them; `give_back` leaves them as they were found."""
+
+    def __init__(self, places: tuple[str, ...]) -> None:
+        self._places = [Path(place) for place in places]
+        self._before: dict[Path, str] = {}
+
+    def show(self, colour: str) -> bool:
+        """Let the coloured light take a colour (``#rrggbb``); whether there is one that we may set."""
+        red, green, blue = (int(colour[at : at + 2], 16) for at in (1, 3, 5))
+        shown = False
+        for light in self._places:
+            if not (light / "multi_intensity").exists():
+                continue
+            parts = {"red": red, "green": green, "blue": blue}
+            order = _text(light / "multi_index").split() or list(parts)
+            full = int(_text(light / "max_brightness") or "255")
+            shown |= self._put(light / "multi_intensity", " ".join(str(parts.get(part, 0)) for part in order))
+            shown &= self._put(light / "brightness", str(full))
+        return shown
+
+    def count(self, number: int) -> bool:
+        """Light as many of the plain lights as the player's number; whether there are any that we may set."""
+        plain = [light for light in self._places if not (light / "multi_intensity").exists()]
+        return bool(plain) and all(
+            self._put(light / "brightness", str(int(place < number))) for place, light in enumerate(plain)
+        )
+
+    def _put(self, file: Path, text: str) -> bool:
+        try:
+            self._before.setdefault(file, file.read_text().strip())
+            file.write_text(text)
+        except OSError:
+            return False
+        return True
+
+    def give_back(self) -> None:
+        """As they were before."""
+        for file, text in self._before.items():
+            with contextlib.suppress(OSError):
+                file.write_text(text)
+        self._before.clear()
+
+
+def _text(file: Path) -> str:
+    try:
+        return file.read_text().strip()
+    except OSError:
+        return ""

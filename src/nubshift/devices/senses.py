@@ -1,0 +1,204 @@
+"""Sensors with nodes of their own, as the kernel's drivers give them: motion, touch pad, infrared dots (need N06).
+
+Each takes the events of its node like a `Decoder` and gives the changes of a report at its end.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from typing import Protocol
+
+from nubshift.devices.codes import (
+    ABS_HAT0X,
+    ABS_RX,
+    ABS_RY,
+    ABS_RZ,
+    ABS_X,
+    ABS_Y,
+    ABS_Z,
+    BTN_LEFT,
+    BTN_TOUCH,
+    EV_ABS,
+    EV_KEY,
+    EV_SYN,
+    SYN_DROPPED,
+    SYN_REPORT,
+    AxisRange,
+)  # fmt: skip
+from nubshift.events import Change
+
+
+class NodeReader(Protocol):
+    """What follows the events of one node; `Decoder` is one."""
+
+    controls: tuple[str, ...]
+
+    @property
+    def lost(self) -> bool:
+        """Whether events were lost, so that the state must be read anew."""
+        ...
+
+    def state(self) -> tuple[Change, ...]:
+        """How every control stands."""
+        ...
+
+    def event(self, kind: int, code: int, value: int) -> tuple[Change, ...] | None:
+        """Take one event; the changes of a report at its end, else None."""
+        ...
+
+    def resync(self, pressed: Iterable[int], axes: Mapping[int, int]) -> tuple[Change, ...]:
+        """Take the whole state as read anew."""
+        ...
+
+
+class _Sense:
+    """What the sensors share: values by code, and the rule for dropped events."""
+
+    controls: tuple[str, ...] = ()
+
+    def __init__(self, axes: Mapping[int, AxisRange]) -> None:
+        self._ranges = axes
+        self._values = {code: entry.value for code, entry in axes.items()}
+        self._keys: set[int] = set()
+        self._news = False
+        self._dropped = False
+
+    @property
+    def lost(self) -> bool:
+        """Whether events were lost."""
+        return self._dropped
+
+    def event(self, kind: int, code: int, value: int) -> tuple[Change, ...] | None:
+        """Take one event."""
+        if kind == EV_SYN:
+            if code == SYN_DROPPED:
+                self._dropped = True
+            elif code == SYN_REPORT and not self._dropped:
+                news, self._news = self._news, False
+                return self.state() if news else ()
+            return None
+        if self._dropped:
+            return None
+        if kind == EV_ABS and code in self._values:
+            self._values[code] = value
+            self._news = True
+        elif kind == EV_KEY:
+            (self._keys.add if value else self._keys.discard)(code)
+            self._news = True
+        return None
+
+    def resync(self, pressed: Iterable[int], axes: Mapping[int, int]) -> tuple[Change, ...]:
+        """Take the whole state."""
+        self._dropped = False
+        self._keys = set(pressed)
+        self._values |= {code: value for code, value in axes.items() if code in self._values}
+        return self.state()
+
+    def state(self) -> tuple[Change, ...]:
+        """How it stands."""
+        raise NotImplementedError
+
+
+class MotionSense(_Sense):
+    """Gyro and accelerometer in the units of the kernel's drivers: resolution counts a °/s and a g.
+
+    The drivers' axes are x right, y up, z towards the player, and turns are right-handed about them; ours have y down
+    and z away (contract R10), turn right, nod down and lean right positive. Where a driver gives no resolution, the
+    whole range is taken for 2000 °/s and 4 g, the commonest ranges of these sensors.
+    """
+
+    GYRO, PULL = (ABS_RX, ABS_RY, ABS_RZ), (ABS_X, ABS_Y, ABS_Z)
+    FULL_TURN, FULL_PULL = 2000.0, 4.0
+
+    def __init__(self, axes: Mapping[int, AxisRange]) -> None:
+        super().__init__(axes)
+        self._has_gyro = all(code in axes for code in self.GYRO)
+        self._has_pull = all(code in axes for code in self.PULL)
+        channels = ("motion_lean",) if self._has_gyro else ()
+        self.controls = ("motion",)
+        self.channels = (*channels, *(("gravity", "gravity_z") if self._has_pull else ()))
+
+    def _unit(self, code: int, full: float) -> float:
+        entry = self._ranges[code]
+        if entry.resolution:
+            return self._values[code] / entry.resolution
+        span = max(abs(entry.low), abs(entry.high)) or 1
+        return self._values[code] * full / span
+
+    def state(self) -> tuple[Change, ...]:
+        """Turn and nod, lean, and the pull of gravity."""
+        found: list[Change] = []
+        if self._has_gyro:
+            nod, turn, lean = (-self._unit(code, self.FULL_TURN) for code in self.GYRO)
+            found += [("motion", turn, nod), ("motion_lean", lean, 0.0)]
+        else:
+            found.append(("motion", 0.0, 0.0))
+        if self._has_pull:
+            x, y, z = (self._unit(code, self.FULL_PULL) for code in self.PULL)
+            found += [("gravity", -x, y), ("gravity_z", z, 0.0)]
+        return tuple(found)
+
+
+class TouchSense(_Sense):
+    """A touch pad: the place of the first finger, whether it touches, and the click of the whole pad."""
+
+    controls: tuple[str, ...] = ("touch_pad", "touch_pad_touched", "touch_pad_click")
+
+    def _place(self, code: int) -> float:
+        entry = self._ranges.get(code)
+        if entry is None or entry.high == entry.low:
+            return 0.0
+        return 2.0 * (self._values[code] - entry.low) / (entry.high - entry.low) - 1.0
+
+    def state(self) -> tuple[Change, ...]:
+        """The finger, and the click."""
+        touched, clicked = float(BTN_TOUCH in self._keys), float(BTN_LEFT in self._keys)
+        return (
+            ("touch_pad", self._place(ABS_X), self._place(ABS_Y)),
+            ("touch_pad_touched", touched, 0.0),
+            ("touch_pad_click", clicked, 0.0),
+        )
+
+
+class DotsSense(_Sense):
+    """An infrared camera that sees up to four dots: the place it points at, and whether it sees any.
+
+    Each hat axis pair is a dot in the camera's picture, at its far end where it is not seen. The picture moves against
+    the hand, so both ways are turned round. With one of two dots hidden, the other carries on from where both were.
+    """
+
+    controls: tuple[str, ...] = ("pointer", "pointer_seen")
+    DOTS = 4
+
+    def __init__(self, axes: Mapping[int, AxisRange]) -> None:
+        super().__init__(axes)
+        self._at = (0.0, 0.0)
+        self._spread: tuple[float, float] = (0.0, 0.0)
+
+    def _dots(self) -> list[tuple[float, float]]:
+        found = []
+        for number in range(self.DOTS):
+            x, y = ABS_HAT0X + 2 * number, ABS_HAT0X + 2 * number + 1
+            if x not in self._ranges or y not in self._ranges:
+                continue
+            across, down = self._ranges[x], self._ranges[y]
+            if self._values[x] < across.high and self._values[y] < down.high:
+                found.append((
+                    2.0 * (self._values[x] - across.low) / (across.high - across.low) - 1.0,
+                    2.0 * (self._values[y] - down.low) / (down.high - down.low) - 1.0,
+                ))  # fmt: skip
+        return found
+
+    def state(self) -> tuple[Change, ...]:
+        """Where it points; frozen while nothing is seen."""
+        dots = self._dots()
+        if len(dots) >= 2:
+            (ax, ay), (bx, by) = dots[:2]
+            self._spread = ((bx - ax) / 2, (by - ay) / 2)
+            self._at = (-(ax + bx) / 2, -(ay + by) / 2)
+        elif dots:
+            x, y = dots[0]
+            ways = [(x + s * self._spread[0], y + s * self._spread[1]) for s in (1, -1)]
+            near = min(ways, key=lambda place: (place[0] + self._at[0]) ** 2 + (place[1] + self._at[1]) ** 2)
+            self._at = (-near[0], -near[1])
+        return ("pointer", *self._at), ("pointer_seen", float(bool(dots)), 0.0)

@@ -1,0 +1,527 @@
+"""Learning a controller by doing: which key or axis answers each request (need N02).
+
+Events of the kernel go in, findings come out; there is no clock but the time of what comes in. The rules, in order:
+
+1. For `REST` nobody touches anything: where each axis rests and how it trembles is measured, and what is down stays
+   out of account until it was let go of.
+2. A request is answered by what moves furthest from rest and comes back. An axis counts from `LEAST` of its way, or
+   six times its noise if that is more. Slow drift moves the rest along.
+3. What was taught already is no answer: it is told, so that a wrong press does no harm. Held for `HOLD`, it goes back.
+4. Two new things at once are no answer either, unless one is the depth of the other: a button with a pressure axis.
+5. Nothing for `PATIENCE`: the thing is not there.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from enum import StrEnum
+from statistics import median
+
+from msgspec.structs import replace
+
+from nubshift.devices.codes import ABS_HAT0X, EV_ABS, EV_KEY, AxisRange, is_hat
+from nubshift.devices.port import Raw
+from nubshift.model.controls import Kind, kind_of
+from nubshift.model.shapes import FREE, SHAPES, Lesson, Shape
+from nubshift.model.wiring import Side, Wire, Wiring
+from nubshift.units import MILLISECOND, SECOND, Micros
+
+REST: Micros = 1500 * MILLISECOND
+SETTLED: Micros = 150 * MILLISECOND
+"""A press is over when everything has been at rest for so long."""
+HOLD: Micros = 1000 * MILLISECOND
+STAYS: Micros = 1500 * MILLISECOND
+"""An axis that is out and still for so long stays where it is put."""
+PATIENCE: Micros = 12 * SECOND
+LASTS: Micros = 30 * MILLISECOND
+"""A spike of noise is shorter; a hand is not."""
+LEAST = 0.4
+DRIFT = 0.04
+"""Share of an axis' way a second by which its rest may drift."""
+STILL = 0.05
+CLEARLY = 1.6
+"""Of two axes that moved, one is meant if it moved so many times as far."""
+PRESS = 0.5
+
+
+class Phase(StrEnum):
+    """How far the lesson is."""
+
+    REST = "rest"
+    ASK = "ask"
+    REVIEW = "review"
+    KEPT = "kept"
+
+
+@dataclass
+class _Axis:
+    """What is known of an axis: its range, where it rests, how it trembles, where it is and how far it was out."""
+
+    range: AxisRange
+    rest: float
+    noise: float = 0.0
+    value: float = 0.0
+    seen: list[int] = field(default_factory=list)
+    out: float = 0.0  # furthest signed share since the request
+    out_since: Micros | None = None
+    still_since: Micros = 0
+    still_at: float = 0.0
+    moved: Micros = 0
+
+    def share(self, value: float | None = None) -> float:
+        """How far it is from rest: 1 is the end of its range, or the whole range if it rests at one end."""
+        value = self.value if value is None else value
+        span = (self.range.high - self.rest) if value >= self.rest else (self.rest - self.range.low)
+        whole = self.range.high - self.range.low
+        if span < whole / 8:  # it rests at this end; what is beyond is noise
+            span = whole
+        return (value - self.rest) / span if span else 0.0
+
+    @property
+    def rests_at_an_end(self) -> bool:
+        """Whether it has one direction only, like a trigger."""
+        whole = self.range.high - self.range.low
+        return min(self.rest - self.range.low, self.range.high - self.rest) < whole / 8
+
+    @property
+    def trembles(self) -> float:
+        """Its noise as a share."""
+        whole = self.range.high - self.range.low
+        return 2 * self.noise / whole if whole else 0.0
+
+    @property
+    def counts_from(self) -> float:
+        """How far out it answers."""
+        return max(LEAST, 6 * self.trembles)
+
+
+@dataclass(frozen=True)
+class Finding:
+    """What answered: a key, or an axis with the way it went (+1 or -1) from its rest; both for a button with depth."""
+
+    key: int | None = None
+    axis: int | None = None
+    way: int = 0
+    rest: float = 0.0
+
+    @property
+    def things(self) -> set[tuple[str, int, int]]:
+        """The parts of the hardware that it takes. A side of an axis is a part of its own."""
+        found = {("key", self.key, 0)} if self.key is not None else set()
+        if self.axis is not None:
+            found.add(("axis", self.axis, self.way))
+        return found
+
+
+class Teacher:
+    """One walk through a shape with one piece of hardware.
+
+    `said` is a sentence about the last thing that happened, empty when all is well; `lit` are the taught controls that
+    are out now, for the review.
+    """
+
+    def __init__(self, keys: tuple[int, ...], axes: Mapping[int, AxisRange], shape: str, now: Micros) -> None:
+        self.shape: Shape = SHAPES[shape]
+        self.phase = Phase.REST
+        self.place = 0
+        self.found: dict[int, Finding | None] = {}
+        self.said = ""
+        self._lessons: list[Lesson] = list(self.shape.lessons)
+        self._keys = set(keys)
+        self._axes = {code: _Axis(entry, float(entry.value), value=float(entry.value)) for code, entry in axes.items()}
+        self._down: dict[int, Micros] = {}
+        self._stuck: set[int] = set()
+        self._pressed: dict[int, Micros] = {}
+        self._since = now
+        self._busy_since: Micros | None = None
+        self._quiet_since: Micros | None = now
+        self._now = now
+        self._alone = False
+        self._held_back = False
+
+    # What is asked
+
+    @property
+    def lessons(self) -> tuple[Lesson, ...]:
+        """All that is asked; on a free walk, what was added so far."""
+        return tuple(self._lessons)
+
+    @property
+    def lesson(self) -> Lesson | None:
+        """What is asked now."""
+        if self.phase is not Phase.ASK or self.place >= len(self._lessons):
+            return None
+        return self._lessons[self.place]
+
+    @property
+    def left(self) -> float:
+        """What is left of the time for the present request or the rest, as a share."""
+        whole = REST if self.phase is Phase.REST else PATIENCE
+        return max(0.0, 1.0 - (self._now - self._since) / whole)
+
+    @property
+    def taught(self) -> tuple[str, ...]:
+        """The controls that were found, each once."""
+        return tuple(dict.fromkeys(self._lessons[n].control for n, f in sorted(self.found.items()) if f is not None))
+
+    @property
+    def lit(self) -> tuple[str, ...]:
+        """The taught controls that are pressed or out now."""
+        down = {("key", code, 0) for code in self._down}
+        for code, axis in self._axes.items():
+            share = axis.share()
+            if abs(share) >= axis.counts_from:
+                down.add(("axis", code, 1 if share > 0 else -1))
+        found = []
+        for number, finding in self.found.items():
+            if finding is None:
+                continue
+            things = finding.things
+            if self._lessons[number].way in ("right", "down"):
+                things |= {("axis", code, -way) for kind, code, way in things if kind == "axis"}
+            if things & down:
+                found.append(self._lessons[number].control)
+        return tuple(dict.fromkeys(found))
+
+    # What happens
+
+    def hear(self, events: list[Raw]) -> None:
+        """Events of the pad's node, in the order of time."""
+        for t, use, kind, code, value in events:
+            if use not in ("pad", "other"):
+                continue
+            self.advance(t)
+            if kind == EV_KEY and value != 2 and code in self._keys:
+                self._key(code, bool(value), t)
+            elif kind == EV_ABS and code in self._axes:
+                self._axis(code, value, t)
+        self._judge()
+
+    def _key(self, code: int, down: bool, t: Micros) -> None:
+        if not down:
+            self._down.pop(code, None)
+            self._stuck.discard(code)
+            return
+        if self.phase is Phase.REST:
+            self._stuck.add(code)
+            self._begin_rest(t, "Let go of everything for a moment.")
+            return
+        self._down[code] = t
+        self._pressed.setdefault(code, t)
+        self._busy(t)
+
+    def _axis(self, code: int, value: int, t: Micros) -> None:
+        axis = self._axes[code]
+        axis.value = float(value)
+        if self.phase is Phase.REST:
+            axis.seen.append(value)
+            whole = axis.range.high - axis.range.low
+            if whole and abs(value - axis.seen[0]) > whole / 5:
+                self._begin_rest(t, "Let go of everything for a moment.")
+            return
+        share = axis.share()
+        step = t - axis.moved
+        axis.moved = t
+        if abs(axis.value - axis.still_at) > STILL * (axis.range.high - axis.range.low):
+            axis.still_at, axis.still_since = axis.value, t
+        if abs(share) < axis.counts_from / 2 and not is_hat(code):
+            most = DRIFT * (axis.range.high - axis.range.low) * min(step, SECOND) / SECOND
+            axis.rest += max(-most, min(most, axis.value - axis.rest))
+        if abs(share) < axis.counts_from:
+            axis.out_since = None
+            return
+        if axis.out_since is None:
+            axis.out_since = t
+        if t - axis.out_since >= LASTS or is_hat(code):
+            self._moved_out(code, axis, t)
+
+    def _moved_out(self, code: int, axis: _Axis, t: Micros) -> None:
+        """An axis is far enough out, for long enough to be no spike."""
+        share = axis.share()
+        if abs(share) > abs(axis.out):
+            axis.out = share
+            self._pressed.setdefault(-1 - code, t)
+            self._busy(t)
+
+    def _busy(self, t: Micros) -> None:
+        self._busy_since = self._busy_since or t
+        self._quiet_since = None
+        self._since = t
+
+    def advance(self, now: Micros) -> None:
+        """Let time pass."""
+        self._now = max(self._now, now)
+        self._judge()
+
+    def _judge(self) -> None:
+        now = self._now
+        for code, axis in self._axes.items():
+            if axis.out_since is not None and now - axis.out_since >= LASTS and self.phase is not Phase.REST:
+                self._moved_out(code, axis, now)
+        if self.phase is Phase.REST:
+            if now - self._since >= REST:
+                self._rested()
+            return
+        if self.phase is Phase.KEPT:
+            return
+        if self._pressed:
+            self._follow_press(now)
+        elif self.phase is Phase.ASK and now - self._since >= PATIENCE:
+            self._next(None)
+
+    def _follow_press(self, now: Micros) -> None:
+        if self._held_known(now):
+            return
+        out = [code for code, axis in self._axes.items() if abs(axis.share()) >= axis.counts_from / 2]
+        if not (set(self._down) - self._stuck) and not out:
+            if self._quiet_since is None:
+                self._quiet_since = now
+            if now - self._quiet_since >= SETTLED:
+                self._decide(stays=False)
+            return
+        self._quiet_since = None
+        still = [code for code in out if now - self._axes[code].still_since >= STAYS]
+        if out and still == out and not self._down and self._asks_for_depth():
+            self._decide(stays=True)
+
+    def _asks_for_depth(self) -> bool:
+        lesson = self.lesson
+        return lesson is not None and kind_of(lesson.control) in (Kind.AXIS, Kind.TRIGGER)
+
+    def _held_known(self, now: Micros) -> bool:
+        """Something taught that is held goes back, and in the review it keeps everything; once for each hold."""
+        known = self._known()
+        held = [code for code, since in self._down.items() if ("key", code, 0) in known and now - since >= HOLD]
+        if not held:
+            return False
+        if not self._held_back:
+            self._held_back = True
+            if self.phase is Phase.REVIEW:
+                self.keep()
+            elif self.phase is Phase.ASK:
+                self.back(now)
+        return True
+
+    def _known(self) -> dict[tuple[str, int, int], int]:
+        """Which request took each part of the hardware."""
+        return {thing: number for number, found in self.found.items() if found is not None for thing in found.things}
+
+    # Deciding
+
+    def _decide(self, *, stays: bool) -> None:
+        keys = {code for code in self._pressed if code >= 0} - self._stuck
+        axes = {code: axis.out for code, axis in self._axes.items() if axis.out}
+        held_back, now = self._held_back, self._now
+        self._clear(now)
+        if held_back or self.phase is not Phase.ASK:
+            return
+        known = {thing: n for thing, n in self._known().items() if self.lesson is None or n != self.place}
+        new_keys = {code for code in keys if ("key", code, 0) not in known}
+        new_axes = {c: out for c, out in axes.items() if ("axis", c, 1 if out > 0 else -1) not in known}
+        new_axes = {c: out for c, out in new_axes.items() if not self._turned_stick(c, known)}
+        if not new_keys and not new_axes:
+            if keys or axes:
+                self.said = f"That is {self._names_of(keys, axes, known)} already."
+            return
+        finding = self._one_of(new_keys, new_axes, stays)
+        if finding is None:
+            self.said = "More than one thing moved at once. Only one of them, please."
+            return
+        self.said = ""
+        self._next(finding)
+
+    def _turned_stick(self, code: int, known: Mapping[tuple[str, int, int], int]) -> bool:
+        """Whether the other side of an axis is a stick's, so that this side is the same stick."""
+        numbers = [known[thing] for thing in (("axis", code, 1), ("axis", code, -1)) if thing in known]
+        return any(self._lessons[n].way in ("right", "down") for n in numbers)
+
+    def _names_of(self, keys: set[int], axes: Mapping[int, float], known: Mapping[tuple[str, int, int], int]) -> str:
+        things = [("key", code, 0) for code in keys] + [("axis", c, 1 if out > 0 else -1) for c, out in axes.items()]
+        things += [(kind, code, -way) for kind, code, way in things if kind == "axis"]
+        number = next((known[thing] for thing in things if thing in known), None)
+        return self.shape.name_of(self._lessons[number].control).lower() if number is not None else "known"
+
+    def _one_of(self, keys: set[int], axes: Mapping[int, float], stays: bool) -> Finding | None:
+        """The one thing that is meant, or None."""
+        if len(keys) > 1:
+            return None
+        key = next(iter(keys), None)
+        ranked = sorted(axes.items(), key=lambda entry: -abs(entry[1]))
+        if len(ranked) > 1 and abs(ranked[0][1]) < CLEARLY * abs(ranked[1][1]):
+            return None
+        if not ranked:
+            return Finding(key=key)
+        code, out = ranked[0]
+        axis = self._axes[code]
+        if key is not None and (is_hat(code) or not axis.rests_at_an_end):
+            return None  # no depth of a button
+        finding = Finding(key, code, 1 if out > 0 else -1, axis.rest)
+        if stays:
+            axis.rest = axis.value
+        return finding
+
+    def _next(self, finding: Finding | None) -> None:
+        if self.shape is FREE and finding is not None and self.place >= len(self._lessons):
+            self._lessons.append(self._named(finding))
+        if finding is None and self.shape is FREE and self.place >= len(self._lessons):
+            self._review()
+            return
+        self.found[self.place] = finding
+        if self._alone:
+            self._alone = False
+            self._review()
+            return
+        self.place += 1
+        self._since = self._now
+        if self.place >= len(self._lessons) and self.shape is not FREE:
+            self._review()
+
+    def _named(self, finding: Finding) -> Lesson:
+        """On a free walk: the next free name for what was found."""
+        there = {lesson.control for lesson in self._lessons}
+        if finding.axis is not None and is_hat(finding.axis):
+            pair = ("dpad_left", "dpad_right") if not finding.axis % 2 else ("dpad_up", "dpad_down")
+            name = pair[finding.way > 0]
+            if finding.axis <= ABS_HAT0X + 1 and name not in there:
+                return Lesson(name, "", "")
+        stem, most, way = (
+            ("axis", 8, "more") if finding.axis is not None and finding.key is None else ("button", 32, "")
+        )
+        number = next((n for n in range(1, most + 1) if f"{stem}_{n}" not in there), most)
+        return Lesson(f"{stem}_{number}", way, "")  # type: ignore[arg-type]
+
+    def _review(self) -> None:
+        self.phase = Phase.REVIEW
+        self._since = self._now
+
+    def _clear(self, now: Micros) -> None:
+        self._pressed.clear()
+        self._busy_since, self._held_back = None, False
+        self._quiet_since = now
+        self._since = now
+        for axis in self._axes.values():
+            axis.out = 0.0
+
+    # The rest
+
+    def _begin_rest(self, now: Micros, said: str = "") -> None:
+        self._since, self.said = now, said
+        for axis in self._axes.values():
+            axis.seen = [int(axis.value)]
+
+    def _rested(self) -> None:
+        for axis in self._axes.values():
+            if axis.seen:
+                axis.rest = float(median(axis.seen))
+                axis.noise = (max(axis.seen) - min(axis.seen)) / 2
+            axis.still_at, axis.still_since, axis.moved = axis.value, self._now, self._now
+        self.said = "Something is held down; it is left out until it is let go of." if self._stuck else ""
+        self.phase = Phase.ASK
+        self._clear(self._now)
+
+    # What a person may do at any time
+
+    def skip(self, now: Micros) -> None:
+        """The thing that is asked for is not there."""
+        self._now = max(self._now, now)
+        if self.phase is Phase.ASK:
+            self.said = ""
+            self._clear(self._now)
+            self._next(None)
+
+    def back(self, now: Micros) -> None:
+        """Ask for the thing before this one again."""
+        self._now = max(self._now, now)
+        if self.phase is Phase.REVIEW:
+            self.phase = Phase.ASK
+            self.place = len(self._lessons)
+        if self.phase is Phase.ASK and self.place > 0:
+            self.place -= 1
+            self.found.pop(self.place, None)
+            if self.shape is FREE:
+                self._lessons = self._lessons[: self.place]
+        self._alone = False
+        self.said = ""
+        self._since = self._now
+
+    def correct(self, control: str, now: Micros) -> None:
+        """Ask for one control again, then come back to the review."""
+        number = next((n for n, lesson in enumerate(self._lessons) if lesson.control == control), None)
+        if number is None or self.phase is Phase.REST:
+            return
+        self._now = max(self._now, now)
+        self._alone = self.phase is Phase.REVIEW
+        self.phase, self.place, self.said = Phase.ASK, number, ""
+        self.found.pop(number, None)
+        self._clear(self._now)
+
+    def review(self, now: Micros) -> None:
+        """That is all there is: the rest is left out."""
+        self._now = max(self._now, now)
+        if self.phase is Phase.ASK:
+            self._review()
+
+    def keep(self) -> None:
+        """It is right as it is."""
+        self.phase = Phase.KEPT
+
+    # What was learned
+
+    def wiring(self, model: str) -> Wiring:
+        """What was taught, as it is kept."""
+        wires: list[Wire] = []
+        for number, finding in sorted(self.found.items()):
+            if finding is not None:
+                wires += self._wires(self._lessons[number], finding)
+        merged = _both_ways(wires)
+        names = {c: n for c, n in self.shape.names.items() if any(wire.control == c for wire in merged)}
+        return Wiring(model, tuple(merged), shape=self.shape.id, names=names)
+
+    def _wires(self, lesson: Lesson, finding: Finding) -> list[Wire]:
+        kind = kind_of(lesson.control)
+        if finding.axis is None or (finding.key is not None and kind is Kind.BUTTON):
+            if finding.key is None:
+                return []
+            return [Wire(self._digital(lesson), "key", finding.key)]
+        axis = self._axes[finding.axis]
+        low, rest, high = axis.range.low, round(finding.rest), axis.range.high
+        near = (high - low) / 8
+        rest = low if rest - low < near else high if high - rest < near else rest
+        wire = Wire(lesson.control, "axis", finding.axis, low=low, rest=rest, high=high)
+        side: Side = "above" if finding.way > 0 else "below"
+        if lesson.way in ("right", "down"):
+            if is_hat(finding.axis):
+                return self._hat(lesson, finding.axis, axis.range)
+            component = "x" if lesson.way == "right" else "y"
+            return [replace(wire, component=component, flip=finding.way < 0)]
+        if kind is Kind.BUTTON:
+            return [replace(wire, side=side, press=PRESS)]
+        if low < rest < high or finding.way < 0:
+            return [replace(wire, side=side)]
+        return [wire]
+
+    @staticmethod
+    def _digital(lesson: Lesson) -> str:
+        """A stick that answers with a button is a d-pad."""
+        return f"dpad_{lesson.way}" if lesson.way in ("right", "down") else lesson.control
+
+    @staticmethod
+    def _hat(lesson: Lesson, code: int, entry: AxisRange) -> list[Wire]:
+        pair = ("dpad_left", "dpad_right") if lesson.way == "right" else ("dpad_up", "dpad_down")
+        sides: tuple[Side, Side] = ("below", "above")
+        return [Wire(name, "axis", code, low=entry.low, rest=entry.middle, high=entry.high, side=side, press=PRESS)
+                for name, side in zip(pair, sides, strict=True)]  # fmt: skip
+
+
+def _both_ways(wires: list[Wire]) -> list[Wire]:
+    """Two wires of one lone axis that are the two sides of one sensor become one (a hole to puff and sip)."""
+    found: list[Wire] = []
+    for wire in wires:
+        twin = next((w for w in found if (w.control, w.source, w.code) == (wire.control, wire.source, wire.code)
+                     and w.source == "axis" and w.press is None and w.component == wire.component), None)  # fmt: skip
+        if twin is None or {twin.side, wire.side} != {"above", "below"}:
+            found.append(wire)
+        else:
+            found[found.index(twin)] = replace(twin, side="both", flip=twin.side == "below")
+    return found

@@ -1,0 +1,35 @@
+"""What is known of a controller that is connected: what the runner tells the window, and the commands print."""
+
+from __future__ import annotations
+
+import msgspec
+
+
+class ControllerInfo(msgspec.Struct, frozen=True):
+    """A controller as the player knows it.
+
+    `id` names it for ``--source`` (``sim:moss``, ``evdev:/dev/input/event7``), `key` is the piece of hardware and
+    `model` its model, both the same whenever it is plugged in. `trouble` is a sentence if it can't be used as it is,
+    else empty. `how` it is understood is ``taught``, ``conventions``, ``line``, ``guess`` or ``built-in``, and
+    `uncertain` has a sentence for each doubt; `names` are the player's own words for its controls. `nodes` are its
+    event nodes. `is_controller` is False for what was brought in by hand. `things` are what a simulated hand
+    can press on it.
+    """
+
+    id: str
+    name: str
+    controls: tuple[str, ...] = ()
+    simulated: bool = False
+    trouble: str = ""
+    key: str = ""
+    model: str = ""
+    how: str = "built-in"
+    uncertain: tuple[str, ...] = ()
+    names: dict[str, str] = {}
+    shape: str = ""
+    nodes: tuple[str, ...] = ()
+    rumbles: bool = False
+    lights: tuple[str, ...] = ()
+    battery: str = ""
+    is_controller: bool = True
+    things: tuple[str, ...] = ()

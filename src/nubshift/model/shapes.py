@@ -1,0 +1,159 @@
+"""The shapes of controllers: what each has, who reaches it, and the order in which it is taught (DESIGN chapter 6)."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Literal, TypeAlias
+
+import msgspec
+
+from nubshift.model.controls import CONTROLS, DPAD, FACE, Kind, Reach, kind_of
+
+Way: TypeAlias = Literal["", "right", "down", "more", "less"]
+"""What is asked of a control: a press, a push to the right or down, or one of the two directions of a lone axis."""
+
+
+class Lesson(msgspec.Struct, frozen=True):
+    """One thing to be pressed or moved: the control, which way, and the sentence that asks for it."""
+
+    control: str
+    way: Way
+    ask: str
+
+
+class Shape(msgspec.Struct, frozen=True):
+    """A shape of controller: what is asked for, what its things are called, and who reaches them if not as on a pad."""
+
+    id: str
+    title: str
+    lessons: tuple[Lesson, ...]
+    names: Mapping[str, str] = {}
+    reach: Mapping[str, Reach] = {}
+
+    @property
+    def controls(self) -> tuple[str, ...]:
+        """All it may have."""
+        return tuple(dict.fromkeys(lesson.control for lesson in self.lessons))
+
+    def name_of(self, control: str) -> str:
+        """What a control is called on this shape."""
+        return self.names.get(control, CONTROLS[control].title)
+
+
+def _press(control: str, words: str = "") -> Lesson:
+    name = words or f"the {CONTROLS[control].title.lower()}"
+    verb = "Pull" if kind_of(control) is Kind.TRIGGER else "Press"
+    return Lesson(control, "", f"{verb} {name}")
+
+
+def _stick(control: str, words: str = "") -> tuple[Lesson, Lesson]:
+    name = words or f"the {CONTROLS[control].title.lower()}"
+    return Lesson(control, "right", f"Push {name} to the right"), Lesson(
+        control, "down", f"Push {name} down, or towards you"
+    )
+
+
+_SHOULDERS = tuple(_press(name) for name in ("left_bumper", "right_bumper", "left_trigger", "right_trigger"))
+_CENTRE = tuple(_press(name) for name in ("select", "start", "mode"))
+_PAD = Shape(
+    "pad",
+    "Pad with two sticks",
+    (
+        *(_press(name) for name in ("south", "east", "west", "north")),
+        *(_press(name) for name in DPAD),
+        *_SHOULDERS,
+        *_stick("left_stick"),
+        *_stick("right_stick"),
+        _press("left_stick_click", "the left stick in, like a button"),
+        _press("right_stick_click", "the right stick in, like a button"),
+        *_CENTRE,
+        *(_press(name) for name in ("left_grip", "right_grip", "left_grip_2", "right_grip_2")),
+    ),
+)
+
+_ARCADE_NAMES = {
+    "west": "Upper row, first", "north": "Upper row, second", "right_bumper": "Upper row, third",
+    "left_bumper": "Upper row, fourth", "south": "Lower row, first", "east": "Lower row, second",
+    "right_trigger": "Lower row, third", "left_trigger": "Lower row, fourth", "dpad_up": "Lever up",
+    "dpad_down": "Lever down", "dpad_left": "Lever left", "dpad_right": "Lever right",
+}  # fmt: skip
+_ARCADE = Shape(
+    "arcade",
+    "Arcade stick: a lever and rows of buttons",
+    (
+        *(Lesson(f"dpad_{way}", "", f"Push the lever {way}") for way in ("up", "right", "down", "left")),
+        *(Lesson(name, "", f"Press the button {words[0].lower()}{words[1:]}")
+          for name, words in _ARCADE_NAMES.items() if not name.startswith("dpad")),
+        *_CENTRE,
+    ),
+    _ARCADE_NAMES,
+    {"right_bumper": Reach.RIGHT_THUMB, "left_bumper": Reach.RIGHT_THUMB, "right_trigger": Reach.RIGHT_THUMB,
+     "left_trigger": Reach.RIGHT_THUMB},
+)  # fmt: skip
+
+_FRETS = {f"button_{n}": f"Fret {n}" for n in range(1, 6)}
+_GUITAR = Shape(
+    "guitar",
+    "Guitar: frets, a strum bar and a bar to bend notes",
+    (
+        *(Lesson(name, "", f"Press {words.lower()}, counted from the head") for name, words in _FRETS.items()),
+        Lesson("dpad_up", "", "Strum up"),
+        Lesson("dpad_down", "", "Strum down"),
+        Lesson("axis_1", "more", "Press the whammy bar down"),
+        Lesson("axis_2", "more", "Raise the neck, then lower it"),
+        *_CENTRE,
+    ),
+    {**_FRETS, "dpad_up": "Strum up", "dpad_down": "Strum down", "axis_1": "Whammy bar", "axis_2": "Neck raised"},
+    {**dict.fromkeys(_FRETS, Reach.LEFT_INDEX), "dpad_up": Reach.RIGHT_THUMB, "dpad_down": Reach.RIGHT_THUMB,
+     "axis_1": Reach.RIGHT_GRIP, "axis_2": Reach.WHOLE_PAD, "select": Reach.RIGHT_GRIP},
+)  # fmt: skip
+
+_REMOTE_NAMES = {
+    "south": "Large button", "right_trigger": "Button underneath", "button_1": "First small button",
+    "button_2": "Second small button",
+}  # fmt: skip
+_REMOTE = Shape(
+    "remote",
+    "Remote for one hand",
+    (
+        Lesson("south", "", "Press the large button under your thumb"),
+        Lesson("right_trigger", "", "Press the button underneath, at your index finger"),
+        *(_press(name) for name in DPAD),
+        Lesson("button_1", "", "Press the first small button"),
+        Lesson("button_2", "", "Press the second small button"),
+        *_CENTRE,
+    ),
+    _REMOTE_NAMES,
+    {**dict.fromkeys(DPAD, Reach.RIGHT_THUMB), "button_1": Reach.RIGHT_GRIP, "button_2": Reach.RIGHT_GRIP,
+     "select": Reach.RIGHT_GRIP, "right_trigger": Reach.RIGHT_INDEX},
+)  # fmt: skip
+
+
+def _puff_and_sip(hole: str) -> tuple[tuple[Way, str], tuple[Way, str]]:
+    return ("more", f"Puff into the {hole.lower()}"), ("less", f"Sip at the {hole.lower()}")
+
+
+_HOLES = {"axis_1": "Left hole", "axis_2": "Middle hole", "axis_3": "Right hole"}
+_MOUTH = Shape(
+    "mouth",
+    "Stick for the mouth, with holes to puff and sip",
+    (
+        *_stick("left_stick", "the stick"),
+        *(Lesson(name, way, ask) for name, words in _HOLES.items() for way, ask in _puff_and_sip(words)),
+        Lesson("button_1", "", "Press the pad at your lip"),
+        Lesson("button_2", "", "Press the stick in, or its further button"),
+    ),
+    {**_HOLES, "left_stick": "Stick", "button_1": "Lip pad", "button_2": "Further button"},
+    {
+        "left_stick": Reach.MOUTH,
+        **dict.fromkeys(_HOLES, Reach.BREATH),
+        "button_1": Reach.MOUTH,
+        "button_2": Reach.MOUTH,
+    },
+)
+
+FREE = Shape("free", "Something else", ())
+SHAPES: dict[str, Shape] = {shape.id: shape for shape in (_PAD, _ARCADE, _GUITAR, _REMOTE, _MOUTH, FREE)}
+"""The five that are led through, and the free one."""
+
+FACES = FACE

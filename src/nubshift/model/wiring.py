@@ -1,0 +1,140 @@
+"""How the hardware of a model of controller becomes controls: the document that teaching makes (docs/formats.md).
+
+A wire joins one key or axis of the kernel to one control, or to one side of it. Values are those of the device; what
+comes out is in normal form (contract R2).
+"""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Annotated, Final, Literal, TypeAlias
+
+import msgspec
+from msgspec import field
+
+from nubshift.errors import StorageError
+from nubshift.model.controls import CONTROLS
+from nubshift.model.part import Part, Text
+from nubshift.model.store import write_atomically
+
+FORMAT: Final = "nubshift-wiring"
+WIRING_SUFFIX = ".nubshift-wiring.json"
+
+Source: TypeAlias = Literal["key", "axis"]
+Side: TypeAlias = Literal["both", "above", "below"]
+RELEASE = 0.8
+"""A side of an axis that counts as a button lets go at this share of the depth at which it presses."""
+
+
+class Wire(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
+    """One key or axis (`code` as in linux/input-event-codes.h) and the control that it is, or is a part of.
+
+    For an axis: `low`, `rest` and `high` are the device's values at its ends and at rest; `side` is what of it counts,
+    `flip` turns it round, and `component` says which half of a stick it is. With `press`, a share of the way from
+    rest, it is a button.
+    """
+
+    control: str
+    source: Source
+    code: Annotated[int, msgspec.Meta(ge=0, le=0x2FF)]
+    component: Literal["x", "y"] = "x"
+    low: int = 0
+    rest: int = 0
+    high: int = 0
+    side: Side = "both"
+    flip: bool = False
+    press: Annotated[float, msgspec.Meta(gt=0, le=1)] | None = None
+
+    def normal(self, value: int) -> float:
+        """What a value of the device means, each half scaled on its own from rest and clipped."""
+        if self.source == "key":
+            return 1.0 if value else 0.0
+        span = self.high - self.rest if value >= self.rest else self.rest - self.low
+        share = max(-1.0, min(1.0, (value - self.rest) / span)) if span else 0.0
+        match self.side:
+            case "above":
+                share = max(0.0, share)
+            case "below":
+                share = max(0.0, -share)
+            case "both" if self.flip:
+                share = -share
+        return share if share else 0.0
+
+    def value(self, normal: float) -> int:
+        """The other way round: the value of the device that means `normal`."""
+        if self.source == "key":
+            return int(normal > 0)
+        if self.press is not None:
+            normal = float(normal > 0)
+        way = -normal if self.side == "below" or (self.side == "both" and self.flip) else normal
+        return round(self.rest + way * (self.high - self.rest if way > 0 else self.rest - self.low))
+
+
+class Wiring(Part, frozen=True, forbid_unknown_fields=True):
+    """How one model is wired. `model` is what the system calls it; `names` are the player's own words for controls."""
+
+    model: Text
+    wires: tuple[Wire, ...]
+    format: Literal["nubshift-wiring"] = FORMAT
+    version: Literal[1] = 1
+    shape: Text = ""
+    names: dict[str, Text] = field(default_factory=dict)
+
+    @property
+    def controls(self) -> tuple[str, ...]:
+        """Its controls, in the order of the window."""
+        there = {wire.control for wire in self.wires}
+        return tuple(name for name in CONTROLS if name in there)
+
+
+def parse_wiring(data: bytes, where: str) -> Wiring:
+    """A wiring from the text of a file. Raises StorageError that says what is wrong with it."""
+    try:
+        wiring = msgspec.json.decode(data, type=Wiring)
+    except msgspec.DecodeError as error:
+        raise StorageError(f"{where}: this is no description of a controller that can be used: {error}") from error
+    unknown = sorted({wire.control for wire in wiring.wires} - set(CONTROLS))
+    if unknown:
+        raise StorageError(f'{where}: there is no control "{unknown[0]}"')
+    return wiring
+
+
+def wiring_text(wiring: Wiring) -> bytes:
+    """A wiring as it is written."""
+    return msgspec.json.format(msgspec.json.encode(wiring), indent=2) + b"\n"
+
+
+def file_name(model: str) -> str:
+    """The name of the file in which a model's wiring is kept: letters, digits and dashes of the model."""
+    words = "".join(letter if letter.isalnum() and letter.isascii() else "-" for letter in model.lower())
+    return "-".join(part for part in words.split("-") if part) + WIRING_SUFFIX
+
+
+def read_wirings(folder: Path) -> tuple[dict[str, Wiring], list[str]]:
+    """The wirings in a folder by model, and a sentence for each file that can't be used; it is left as it is."""
+    found: dict[str, Wiring] = {}
+    troubles = []
+    for path in sorted(folder.glob(f"*{WIRING_SUFFIX}")):
+        try:
+            wiring = parse_wiring(path.read_bytes(), str(path))
+            found[wiring.model] = wiring
+        except OSError as error:
+            troubles.append(f"{path}: can't be read: {error.strerror or error}")
+        except StorageError as error:
+            troubles.append(str(error))
+    return found, troubles
+
+
+def write_wiring(folder: Path, wiring: Wiring) -> Path:
+    """Keep a wiring in its own file, over what was taught of this model before. Raises StorageError."""
+    path = folder / file_name(wiring.model)
+    write_atomically(path, wiring_text(wiring))
+    return path
+
+
+def forget_wiring(folder: Path, model: str) -> None:
+    """Forget what was taught of a model. Raises StorageError."""
+    try:
+        (folder / file_name(model)).unlink(missing_ok=True)
+    except OSError as error:
+        raise StorageError(f"{folder / file_name(model)}: can't be removed: {error.strerror or error}") from error

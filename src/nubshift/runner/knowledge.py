@@ -1,0 +1,42 @@
+"""What is kept of controllers on disk, as the runner uses it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+from nubshift.devices.mapping_line import MappingLine, parse_lines
+from nubshift.devices.understanding import Lore
+from nubshift.errors import StorageError
+from nubshift.model.kept_controllers import ControllersFile, read_controllers
+from nubshift.model.wiring import read_wirings
+from nubshift.runner.paths import controllers_path, wirings_folder
+
+
+@dataclass(frozen=True)
+class Knowledge:
+    """What is known of models and of single controllers, and a sentence for each file that could not be used."""
+
+    lore: Lore = field(default_factory=Lore)
+    kept: ControllersFile = field(default_factory=ControllersFile)
+    troubles: tuple[str, ...] = ()
+
+
+def read_knowledge() -> Knowledge:
+    """Everything of this user's. What can't be used is told and left as it is."""
+    folder = wirings_folder()
+    taught, troubles = read_wirings(folder)
+    lines: list[MappingLine] = []
+    for path in sorted(folder.glob("*.txt")):
+        try:
+            found, bad = parse_lines(path.read_text())
+        except (OSError, UnicodeDecodeError) as error:
+            troubles.append(f"{path}: can't be read: {error}")
+            continue
+        lines += found
+        troubles += [f"{path}: {text}" for text in bad]
+    kept = ControllersFile()
+    try:
+        kept = read_controllers(controllers_path())
+    except StorageError as error:
+        troubles.append(str(error))
+    return Knowledge(Lore(taught, lines), kept, tuple(troubles))

@@ -1,0 +1,451 @@
+"""Every controller there is, which of them are open, and what of each fills which seat (needs N01, N05)."""
+
+from __future__ import annotations
+
+import contextlib
+from collections.abc import Callable, Iterable, Mapping, Sequence
+from dataclasses import dataclass, field
+
+from msgspec.structs import replace
+
+from nubshift.devices.discovery import Monitor, devices, info_of
+from nubshift.devices.hardware import HARDWARE, SimulatedHardware, hardware_info
+from nubshift.devices.health import Lights
+from nubshift.devices.kernel import EvdevSource, look_at
+from nubshift.devices.nodes import Device, Node, joined
+from nubshift.devices.port import Source, Timed
+from nubshift.devices.simulated import PADS, SimulatedPad, pad_info
+from nubshift.devices.understanding import Understanding, understand
+from nubshift.engine.seating import Filling, Seating
+from nubshift.errors import NubShiftError, SourceError, SourceGone
+from nubshift.events import Change
+from nubshift.model.controller_info import ControllerInfo
+from nubshift.model.kept_controllers import Calibration, PartOf
+from nubshift.runner.build import open_made_up
+from nubshift.runner.knowledge import Knowledge
+from nubshift.runner.session import earliest
+from nubshift.units import MILLISECOND, Micros
+
+AUTO = "auto"
+RETRY_EVERY: Micros = 100 * MILLISECOND
+RETRIES = 20
+"""A node's permissions may arrive a moment after the node itself."""
+
+Simulated = SimulatedPad | SimulatedHardware
+
+
+@dataclass
+class Opened:
+    """A source in use, with its lights and what is known of its single piece."""
+
+    source: Source
+    lights: Lights
+    calibration: Mapping[str, Calibration] = field(default_factory=dict)
+
+    def corrected(self, changes: Iterable[Change]) -> tuple[Change, ...]:
+        """The changes by its calibration."""
+        if not self.calibration:
+            return tuple(changes)
+        found = []
+        for name, x, y in changes:
+            known = self.calibration.get(name)
+            found.append((name, *known.applied(x, y)) if known is not None else (name, x, y))
+        return tuple(found)
+
+
+@dataclass(frozen=True)
+class Turnover:
+    """What became of a seat: who left it, whether anybody is there now, and why in a sentence."""
+
+    seat: str
+    left: tuple[ControllerInfo, ...] = ()
+    came: tuple[ControllerInfo, ...] = ()
+    why: str = ""
+
+
+class Rack:
+    """All controllers. `wanted` has for each seat what may fill it, the first that can be had counts.
+
+    ``auto`` stands for any real controller that is in no other seat, the one that has been there longest first. `tell`
+    receives (severity, sentence) for the player. What changes in the seats is gathered until `turnovers` takes it.
+    """
+
+    def __init__(
+        self,
+        wanted: Mapping[str, Sequence[str]],
+        tell: Callable[[str, str], None],
+        now: Micros,
+        knowledge: Knowledge,
+    ) -> None:
+        self._tell = tell
+        self.knowledge = knowledge
+        self.generation = 0  # counts the changes of what is known
+        self._wanted: dict[str, list[tuple[PartOf, ...]]] = {
+            seat: [(PartOf(spec),) for spec in specs] for seat, specs in wanted.items()
+        }
+        for seat, parts in knowledge.kept.seats.items():
+            if seat in self._wanted and any(specs == (PartOf(AUTO),) for specs in self._wanted[seat]):
+                self._wanted[seat].insert(0, parts)
+        self._live = False
+        self._held_open: set[str] = set()
+        self._opened: dict[str, Opened] = {}
+        self._fillings: dict[str, tuple[Filling, ...]] = {}
+        self._seating = Seating(())
+        self._turnovers: list[Turnover] = []
+        self._was_open: dict[str, ControllerInfo] = {}
+        self._nodes: dict[str, Node] = {}
+        self._devices: dict[str, Device] = {}
+        self._infos: dict[str, ControllerInfo] = {}
+        self._understood: dict[str, Understanding] = {}
+        self._retries: dict[str, tuple[int, Micros]] = {}
+        self.monitor = self._make_monitor()
+        if self.monitor is not None:
+            self._nodes = {node.path: node for device in devices() for node in device.nodes}
+        self._understand()
+        self._settle(now)
+
+    def _specs(self) -> list[str]:
+        return [part.controller for seat in self._wanted.values() for parts in seat for part in parts]
+
+    def _make_monitor(self) -> Monitor | None:
+        specs = self._specs()
+        if specs and all(spec.startswith(("sim:", "take:")) for spec in specs):
+            return None
+        try:
+            return Monitor()
+        except OSError as error:
+            self._tell("warning", f"Controllers plugged in later won't be seen: {error}")
+            return None
+
+    # What there is
+
+    @property
+    def known(self) -> tuple[ControllerInfo, ...]:
+        """Every controller that could be chosen: real ones, then simulated ones where they were asked for."""
+        brought = self.knowledge.kept.brought_in
+        real = [info for info in self._infos.values() if info.is_controller or info.key in brought]
+        return (*real, *self._simulated())
+
+    @property
+    def others(self) -> tuple[ControllerInfo, ...]:
+        """Other input hardware, which can be brought in."""
+        brought = self.knowledge.kept.brought_in
+        return tuple(i for i in self._infos.values() if not i.is_controller and i.key not in brought)
+
+    def _simulated(self) -> list[ControllerInfo]:
+        if not any(spec.startswith("sim:") for spec in self._specs()):
+            return []
+        return [*(pad_info(name) for name in PADS), *(hardware_info(name, self.knowledge.lore) for name in HARDWARE)]
+
+    def _understand(self) -> None:
+        """Take the nodes for devices and read them anew."""
+        self._devices = {device.id: device for device in joined(self._nodes.values())}
+        self._understood = {id_: understand(device, self.knowledge.lore) for id_, device in self._devices.items()}
+        self._infos = {id_: info_of(device, self._understood[id_]) for id_, device in self._devices.items()}
+        self.generation += 1
+
+    def relearn(self, knowledge: Knowledge, now: Micros) -> None:
+        """What is kept of controllers has changed: read them all by it."""
+        before = self.knowledge
+        self.knowledge = knowledge
+        self._understand()
+        if before.lore != knowledge.lore:
+            for id_ in list(self._opened):
+                self._close(id_)
+        self._settle(now, anew=before.lore != knowledge.lore)
+        for opened in self._opened.values():
+            self._own(opened)
+
+    def look_again(self) -> None:
+        """Read battery and the like anew."""
+        self._understand()
+
+    # Who is where
+
+    def controller_of(self, seat: str) -> ControllerInfo | None:
+        """The first controller that fills a seat."""
+        fillings = self._fillings.get(seat, ())
+        return self._opened[fillings[0].device].source.info if fillings else None
+
+    @property
+    def seats(self) -> dict[str, tuple[PartOf, ...]]:
+        """What fills each seat now; ids stand for the controllers."""
+        return {
+            seat: tuple(
+                PartOf(f.device, tuple(sorted(f.controls)) if f.controls is not None else None, f.names, f.motion)
+                for f in fillings
+            )
+            for seat, fillings in self._fillings.items()
+        }  # fmt: skip
+
+    def simulated(self, seat: str) -> Simulated | None:
+        """The simulated controller in a seat."""
+        for filling in self._fillings.get(seat, ()):
+            source = self._opened[filling.device].source
+            if isinstance(source, SimulatedPad | SimulatedHardware):
+                return source
+        return None
+
+    def source(self, id_: str) -> Source | None:
+        """The open source of a controller."""
+        opened = self._opened.get(id_)
+        return opened.source if opened is not None else None
+
+    def fill(self, seat: str, parts: tuple[PartOf, ...], now: Micros) -> None:
+        """Let these fill a seat from now on, as long as they are there; none empties it (never the first one)."""
+        if not parts:
+            if len(self._wanted) > 1 and seat != next(iter(self._wanted)):
+                self._wanted.pop(seat, None)
+        else:
+            others = [there for there in self._wanted.get(seat, []) if there != parts]
+            self._wanted[seat] = [parts, *others]
+        self._settle(now)
+
+    def hold_open(self, id_: str, on: bool, now: Micros) -> None:
+        """Keep a controller open for teaching, or no longer."""
+        (self._held_open.add if on else self._held_open.discard)(id_)
+        self._settle(now)
+
+    def turnovers(self) -> list[Turnover]:
+        """What became of the seats since this was asked last."""
+        found, self._turnovers = self._turnovers, []
+        return found
+
+    def state_of(self, seat: str) -> tuple[Change, ...]:
+        """How everything in a seat stands."""
+        found: dict[str, Change] = {}
+        for filling in self._fillings.get(seat, ()):
+            opened = self._opened[filling.device]
+            try:
+                for change in filling.take(opened.corrected(opened.source.state())):
+                    found[change[0]] = change
+            except SourceGone:
+                continue
+        return tuple(found.values())
+
+    def _settle(self, now: Micros, *, anew: bool = False) -> None:
+        """Fill every seat with the first that is wanted and can be had, and open just what is needed."""
+        self.generation += 1
+        taken: set[str] = set()
+        chosen: dict[str, tuple[Filling, ...]] = {}
+        explicit = {p.controller for seat in self._wanted.values() for p in (seat[0] if seat else ())} - {AUTO}
+        for seat, alternatives in self._wanted.items():
+            for parts in alternatives:
+                asked_for = self._ids(explicit) if parts[0].controller == AUTO else set()
+                fillings = self._try(seat, parts, taken | asked_for, now)
+                if fillings:
+                    chosen[seat] = fillings
+                    taken |= {filling.device for filling in fillings}
+                    break
+        for id_ in self._held_open:
+            self._open(id_, now)
+        before, self._fillings = self._fillings, chosen
+        infos = {id_: opened.source.info for id_, opened in self._opened.items()}
+        self._seating = Seating(filling for fillings in chosen.values() for filling in fillings)
+        for seat in dict.fromkeys([*before, *chosen]):
+            old, new = before.get(seat, ()), chosen.get(seat, ())
+            if old == new and not anew:
+                continue
+            gone = tuple(self._was_open[f.device] for f in old)
+            self._turnovers.append(Turnover(seat, gone, tuple(infos[f.device] for f in new)))
+        needed = {filling.device for fillings in chosen.values() for filling in fillings} | self._held_open
+        for id_ in [id_ for id_ in self._opened if id_ not in needed]:
+            self._close(id_)
+        self._was_open = infos
+
+    def _ids(self, specs: set[str]) -> set[str]:
+        """The real controllers that other seats ask for by name."""
+        return {id_ for id_, info in self._infos.items() if {info.id, info.key} & specs}
+
+    def _try(self, seat: str, parts: tuple[PartOf, ...], taken: set[str], now: Micros) -> tuple[Filling, ...]:
+        """Those of the parts that can be had."""
+        found = []
+        for part in parts:
+            for id_ in self._candidates(part, taken):
+                if self._open(id_, now):
+                    controls = frozenset(part.controls) if part.controls is not None else None
+                    real = id_ if id_ in self._opened else self._short(id_)
+                    found.append(Filling(seat, real, controls, part.names, part.motion))
+                    break
+        return tuple(found)
+
+    @staticmethod
+    def _short(spec: str) -> str:
+        """The id of a made-up source: without its player."""
+        kind, _, rest = spec.partition(":")
+        return f"sim:{rest.partition(':')[0] or 'moss'}" if kind == "sim" else spec
+
+    def _candidates(self, part: PartOf, taken: set[str]) -> list[str]:
+        spec = part.controller
+        if spec == AUTO:
+            return [i.id for i in self.known if not i.simulated and not i.trouble and i.id not in taken]
+        if spec.startswith(("sim:", "take:")):
+            return [spec]
+        path = spec.removeprefix("evdev:")
+        return [id_ for id_, device in self._devices.items()
+                if self._infos[id_].key == spec or any(node.path == path for node in device.nodes)]  # fmt: skip
+
+    def _open(self, id_: str, now: Micros) -> bool:
+        short = self._short(id_)
+        if id_ in self._opened or short in self._opened:
+            return True
+        try:
+            if id_ in self._devices:
+                device = self._devices[id_]
+                if any(node.path in self._retries for node in device.nodes):
+                    return False
+                source: Source = EvdevSource(device, self._understood[id_], self._infos[id_])
+            else:
+                source = open_made_up(id_, now, self.knowledge.lore)
+        except SourceError as error:
+            self._tell("error", f"{error}.")
+            return False
+        except NubShiftError as error:
+            self._tell("error", f"{error}.")
+            return False
+        opened = Opened(source, Lights(source.info.lights))
+        self._opened[source.info.id] = opened
+        self._own(opened)
+        self._grab(source)
+        return True
+
+    def _own(self, opened: Opened) -> None:
+        """What is kept of a single piece: its calibration and its light."""
+        own = self.knowledge.kept.of(opened.source.info.key)
+        opened.calibration = own.calibration
+        if own.light:
+            opened.lights.show(own.light)
+
+    def _close(self, id_: str) -> None:
+        opened = self._opened.pop(id_, None)
+        if opened is not None:
+            opened.lights.give_back()
+            opened.source.close()
+
+    # Reading
+
+    @property
+    def sources(self) -> list[Source]:
+        """All that are open."""
+        return [opened.source for opened in self._opened.values()]
+
+    @property
+    def next_deadline(self) -> Micros | None:
+        """When `read` or `retry` has something to do."""
+        retry = min((due for _, due in self._retries.values()), default=None)
+        return earliest(retry, *(source.next_deadline for source in self.sources))
+
+    def read(self, ready: set[int], now: Micros, mute: str = "") -> dict[str, list[Timed]]:
+        """What was reported, by seat. Of the controller `mute`, which is being taught, nothing counts."""
+        found: dict[str, list[Timed]] = {}
+        for id_, opened in list(self._opened.items()):
+            source = opened.source
+            due = source.next_deadline
+            if not (ready.intersection(source.filenos()) or (due is not None and due <= now)):
+                continue
+            try:
+                reports = source.read(now)
+            except SourceGone as error:
+                self._gone(id_, f"{error}", now)
+                continue
+            if id_ == mute:
+                continue
+            for t, changes in reports:
+                for report in self._seating.reports(id_, t, opened.corrected(changes)):
+                    found.setdefault(report.seat, []).append((report.t, report.changes))
+        return found
+
+    def _gone(self, id_: str, why: str, now: Micros) -> None:
+        """A controller was pulled out: what it held is let go of, and the seats are filled with what there is."""
+        device = self._devices.get(id_)
+        for node in device.nodes if device is not None else ():
+            self._nodes.pop(node.path, None)
+        self._close(id_)
+        self._understand()
+        place = len(self._turnovers)
+        self._settle(now)
+        self._turnovers[place:] = [
+            Turnover(turn.seat, turn.left, turn.came, why) if any(i.id == id_ for i in turn.left) else turn
+            for turn in self._turnovers[place:]
+        ]  # fmt: skip
+
+    def hotplug(self, now: Micros) -> None:
+        """Take in what came and went."""
+        changes = self.monitor.read() if self.monitor is not None else []
+        for change in changes:
+            self._retries.pop(change.path, None)
+            if change.added:
+                self._add(change.path, change.tagged, 0, now)
+                continue
+            self._nodes.pop(change.path, None)
+            gone = next((id_ for id_, d in self._devices.items() if any(n.path == change.path for n in d.nodes)), None)
+            if gone is not None and gone in self._opened:
+                self._gone(gone, f"{self._opened[gone].source.info.name} was unplugged", now)
+        if changes:
+            self._grown(now)
+
+    def _grown(self, now: Micros) -> None:
+        """Read the devices anew; one in use that has more nodes now is opened anew."""
+        self._understand()
+        changed = False
+        for id_, opened in list(self._opened.items()):
+            source = opened.source
+            if isinstance(source, EvdevSource) and id_ in self._devices and self._devices[id_] != source.device:
+                ours = {node.path for node in source.device.nodes}
+                if {node.path for node in self._devices[id_].nodes} != ours:
+                    self._close(id_)
+                    changed = True
+        self._settle(now, anew=changed)
+
+    def retry(self, now: Micros) -> None:
+        """Look again at nodes that could not be opened yet."""
+        due = [path for path, (_, at) in self._retries.items() if at <= now]
+        for path in due:
+            tries, _ = self._retries.pop(path)
+            self._add(path, self._nodes[path].tagged if path in self._nodes else None, tries + 1, now)
+        if due:
+            self._grown(now)
+
+    def _add(self, path: str, tagged: bool | None, tries: int, now: Micros) -> None:
+        node = look_at(path)
+        if node is None:
+            return
+        self._nodes[path] = replace(node, tagged=tagged)
+        if node.trouble and tries < RETRIES:
+            self._retries[path] = (tries, now + RETRY_EVERY)
+
+    # Grabbing, rumbling, light
+
+    def grab(self, on: bool) -> None:
+        """Keep the controllers in use from other programs, or give them back."""
+        self._live = on
+        for source in self.sources:
+            self._grab(source)
+
+    def _grab(self, source: Source) -> None:
+        with contextlib.suppress(SourceGone):
+            try:
+                source.grab(self._live)
+            except SourceError as error:
+                if not isinstance(error, SourceGone):
+                    self._tell("warning", f"{error}.")
+
+    def rumble(self, seat: str, strength: float) -> None:
+        """Let what fills a seat rumble, or end it."""
+        for filling in self._fillings.get(seat, ()):
+            self._opened[filling.device].source.rumble(strength)
+
+    def light(self, seat: str, colour: str) -> None:
+        """Let what fills a seat shine in a colour; an empty one gives the light back."""
+        for filling in self._fillings.get(seat, ()):
+            opened = self._opened[filling.device]
+            if colour:
+                opened.lights.show(colour)
+            else:
+                opened.lights.give_back()
+                self._own(opened)
+
+    def close(self) -> None:
+        """Let go of everything; lights are as they were found."""
+        for id_ in list(self._opened):
+            self._close(id_)

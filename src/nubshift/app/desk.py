@@ -14,6 +14,7 @@ from nubshift.app.timing import once
 from nubshift.errors import ProfileError, StorageError
 from nubshift.model.changes import Changes
 from nubshift.model.document import Document
+from nubshift.model.names import Names
 from nubshift.model.neighbours import read_neighbours
 from nubshift.model.profile import BASE, Profile
 from nubshift.model.slots import Slot
@@ -40,6 +41,7 @@ class Desk(QObject):
     seat_changed = pyqtSignal()
     kept_changed = pyqtSignal()
     noticed = pyqtSignal(str, str)
+    named = pyqtSignal()
 
     def __init__(self, file: ProfileFile, profile: Profile, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -51,6 +53,7 @@ class Desk(QObject):
         self.part = ""
         self.chosen: tuple[str, ...] = ("south",)
         self.subject = "control"
+        self.names = Names()
         self._entries: tuple[Profile, dict[str, LayerEntries]] | None = None
         self.kept = True
         self.trouble = ""
@@ -92,6 +95,12 @@ class Desk(QObject):
             self.keep()
         self.opened.emit()
         self.kept_changed.emit()
+
+    def call_controls(self, names: Names) -> None:
+        """The controls are called so from now on: by the print of the controller in use."""
+        if names.words != self.names.words:
+            self.names = names
+            self.named.emit()
 
     def disarm(self) -> None:
         """Nothing listens any more."""

@@ -17,6 +17,7 @@ from nubshift.runner.messages import (
     PROTOCOL,
     Frame,
     Hello,
+    Lesson,
     Lines,
     Notice,
     Quit,
@@ -45,6 +46,7 @@ class Link(QObject):
     used = pyqtSignal(int)
     noticed = pyqtSignal(str, str)
     refused = pyqtSignal(str)
+    lessoned = pyqtSignal(Lesson)
 
     def __init__(self, socket: Path, sources: Sequence[str], sink: str, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -119,6 +121,8 @@ class Link(QObject):
             case Status() as status:
                 self.status = status
                 self.status_changed.emit(status)
+            case Lesson() as lesson:
+                self.lessoned.emit(lesson)
             case Used(edit):
                 self.used.emit(edit)
             case Notice(severity, text):

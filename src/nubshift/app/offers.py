@@ -103,7 +103,7 @@ def offers(studio: Studio, control: str) -> Iterator[Offer]:
     yield _plain("controller", "a light", SendLight(LIGHTS[0]))
     yield _plain("show", "what everything does, while held", ShowAll())
     for tuned in dict.fromkeys(v.feel.control for v in profile.variants if v.feel.seat == studio.seat):
-        yield _plain("variant", f"{title_of(tuned).lower()}: the next variant", NextVariant(tuned))
+        yield _plain("variant", f"{studio.names.inside(tuned)}: the next variant", NextVariant(tuned))
     for name in other_profiles(studio):
         yield _plain("profile", f"{name}, while held", HoldProfile(name))
     yield _plain("nothing", "nothing at all", SendNothing())

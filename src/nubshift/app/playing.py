@@ -8,7 +8,6 @@ from nubshift.app.link import Link
 from nubshift.app.live import Live
 from nubshift.app.studio import Studio
 from nubshift.model import variants
-from nubshift.model.controls import title_of
 from nubshift.model.profile import Profile
 from nubshift.runner.messages import Frame, Use
 
@@ -55,5 +54,5 @@ class Playing(QObject):
         profile = self._studio.profile
         found = next((v for v in profile.variants if v.id == variant), None)
         if found is not None and profile.variant_in_use(found.layer, seat, control) is not found:
-            title = f"{title_of(control)}: {found.name}"
+            title = f"{self._studio.names.title(control)}: {found.name}"
             self._studio.edit(title, lambda profile: variants.with_used(profile, variant))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
@@ -10,8 +10,10 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from nubshift.app.studio import Studio
 from nubshift.app.timing import once
 from nubshift.errors import StorageError
+from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.controls import CONTROLS, PAD_CONTROLS, Reach
 from nubshift.model.reach import Clash, Moved, ReachFile, clashes, finger_of, read_reach, write_reach
+from nubshift.model.shapes import SHAPES
 
 LOOK_MS = 60
 """An edit is looked through for clashes this long after the last one, so that a drag is not slowed by it."""
@@ -26,11 +28,11 @@ class Grasp(QObject):
     changed = pyqtSignal()
     clashes_changed = pyqtSignal()
 
-    def __init__(self, path: Path, studio: Studio, model: Callable[[], str]) -> None:
+    def __init__(self, path: Path, studio: Studio, info: Callable[[], ControllerInfo | None]) -> None:
         super().__init__()
         self._path = path
         self._studio = studio
-        self._model = model
+        self._info = info
         self._clashes: tuple[Clash, ...] = ()
         self._later = once(self, LOOK_MS, self._look)
         self.trouble = ""
@@ -47,29 +49,48 @@ class Grasp(QObject):
     @property
     def model(self) -> str:
         """The model of the controller in use."""
-        return self._model()
+        info = self._info()
+        return info.name if info is not None else ""
+
+    @property
+    def controller(self) -> str:
+        """The id of the controller in use."""
+        info = self._info()
+        return info.id if info is not None else ""
+
+    @property
+    def controls(self) -> tuple[str, ...]:
+        """The controls of the controller in use; those of a pad while there is none."""
+        info = self._info()
+        return tuple(name for name in CONTROLS if name in info.controls) if info is not None else PAD_CONTROLS
+
+    @property
+    def _shape(self) -> Mapping[str, Reach]:
+        """Who reaches what on a controller of this shape, where not as on a pad."""
+        info = self._info()
+        return SHAPES[info.shape].reach if info is not None and info.shape in SHAPES else {}
 
     @property
     def moved(self) -> Moved:
-        """The controls that are reached otherwise than most have them."""
-        return self._file.of(self._studio.seat, self._model())
+        """The controls that are reached otherwise than on a pad."""
+        return {**self._shape, **self._file.of(self._studio.seat, self.model)}
 
     def finger(self, control: str) -> Reach:
         """What reaches a control."""
         return finger_of(control, self.moved)
 
     def controls_of(self, reach: Reach) -> list[str]:
-        """The pad's controls that it reaches, in the order in which they lie."""
-        return [name for name in PAD_CONTROLS if self.finger(name) is reach]
+        """The controls that it reaches, in the order in which they lie."""
+        return [name for name in self.controls if self.finger(name) is reach]
 
     def give(self, control: str, reach: Reach | None) -> None:
         """Give a control to another finger, hand, mouth, breath or foot; None: where most have it."""
-        file = self._file.with_moved(self._studio.seat, self._model(), control, reach)
+        file = self._file.with_moved(self._studio.seat, self.model, control, reach, self._shape.get(control))
         if file == self._file:
             return
         before = self._file
-        where = finger_of(control, file.of(self._studio.seat, self._model()))
-        title = f"{CONTROLS[control].title} to {where}"
+        where = finger_of(control, {**self._shape, **file.of(self._studio.seat, self.model)})
+        title = f"{self._studio.names.title(control)} to {where}"
         self._studio.note(title, lambda: self._put(before), lambda: self._put(file))
 
     def _put(self, file: ReachFile) -> None:
@@ -82,7 +103,7 @@ class Grasp(QObject):
 
     def _look(self) -> None:
         self._later.stop()
-        found = clashes(self._studio.profile, self.moved, PAD_CONTROLS, self._studio.seat)
+        found = clashes(self._studio.profile, self.moved, self.controls, self._studio.seat)
         if found != self._clashes:
             self._clashes = found
             self.clashes_changed.emit()

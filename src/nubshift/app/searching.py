@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from functools import partial
 
 from nubshift.app.actions import ActionTable
@@ -24,11 +24,21 @@ Go = Callable[[str], None]
 
 
 def everything(
-    studio: Studio, label_of: LabelOf, to_control: Go, to_command: Go, actions: ActionTable
+    studio: Studio,
+    label_of: LabelOf,
+    to_control: Go,
+    to_command: Go,
+    actions: ActionTable,
+    controls: Iterable[str] = PAD_CONTROLS,
 ) -> Iterator[Hit]:
     """Controls, commands, keys, layers, belts, macros, settings and actions; choosing one goes there or does it."""
-    for info in (CONTROLS[name] for name in (*PAD_CONTROLS, "dpad")):
-        yield Hit(info.title, "control", f"{info.mark} {info.reach}", partial(to_control, info.name))
+    for info in (CONTROLS[name] for name in (*controls, "dpad")):
+        yield Hit(
+            studio.names.title(info.name),
+            "control",
+            f"{info.title} {info.mark} {info.reach}",
+            partial(to_control, info.name),
+        )
     for command in studio.profile.commands:
         yield Hit(command.name, _kind(command, label_of), command.group, partial(to_command, command.id))
     for layer in studio.profile.layers:
@@ -73,7 +83,7 @@ def _settings(studio: Studio, to_control: Go) -> Iterator[Hit]:
     """Numbers of the feel of the sticks and triggers, and the habits of the profile."""
     for control, parameters in FEEL_SETTINGS.items():
         for parameter in parameters:
-            kind = f"setting, {CONTROLS[control].title.lower()}"
+            kind = f"setting, {studio.names.inside(control)}"
             yield Hit(parameter.label, kind, parameter.help, partial(to_control, control))
     for parameter in HABITS:
         yield Hit(parameter.label, "setting of the profile", parameter.help, partial(studio.look_at, "habits"))

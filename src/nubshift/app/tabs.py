@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from nubshift.app.theme import Look
 
-WORKSPACES: dict[str, str] = {"map": "Map", "tune": "Tune", "try": "Try"}
+WORKSPACES: dict[str, str] = {"map": "Map", "tune": "Tune", "try": "Try", "controllers": "Controllers"}
 """Those that there are, with what stands on them."""
 
 

@@ -205,6 +205,7 @@ QPushButton#take {{ background: transparent; border: 1px solid {output}; color: 
 QPushButton#take:hover {{ background: {output}; color: {on_output}; }}
 QPushButton#take:focus {{ border: 2px solid {ink}; }}
 QLabel#asks {{ color: {input}; }}
+QLabel#command {{ background: {raised}; border-radius: 7px; padding: 5px 9px; font-family: monospace; }}
 QPushButton#variant {{ background: transparent; border: 0; text-align: left; padding: 5px 8px; }}
 QPushButton#variant:hover {{ background: {surface}; }}
 QPushButton#variant:checked {{ background: {raised}; font-weight: 600; }}

@@ -22,12 +22,14 @@ from nubshift.app.asking import Asker
 from nubshift.app.beginning import NewProfile
 from nubshift.app.capture import KeyCapture
 from nubshift.app.controller_menu import ControllerMenu
+from nubshift.app.controllers.kept import Kept
+from nubshift.app.controllers.workspace import ControllersWorkspace
 from nubshift.app.finder import Finder
 from nubshift.app.focus import FocusGuard
 from nubshift.app.keyboard import KeyboardPicker
 from nubshift.app.labels import KeyLabels
 from nubshift.app.link import Link
-from nubshift.app.live import Live
+from nubshift.app.live import FIRST, Live
 from nubshift.app.map.workspace import MapWorkspace
 from nubshift.app.notices import NoticeBar
 from nubshift.app.now import NowStrip
@@ -49,6 +51,8 @@ from nubshift.app.trying.standings import Results
 from nubshift.app.trying.workspace import TryWorkspace, results_path
 from nubshift.app.tune.workspace import TuneWorkspace
 from nubshift.app.watching import Watching
+from nubshift.model.controller_info import ControllerInfo
+from nubshift.model.kept_controllers import Calibration
 from nubshift.model.profile import SUFFIX
 from nubshift.model.slots import BELT, MACRO
 from nubshift.runner.messages import Choose, Play, Status, Stop
@@ -74,10 +78,11 @@ class MainWindow(QMainWindow):
         self.recording = Recording()
         self.live = Live(self)
         self.label_of = KeyLabels()
-        self._shown_model = ""
+        self._shown: object = None
         playing = Playing(studio, link, self.live)
         studio.opened.connect(self._opened)
-        self.grasp = Grasp(folder.parent / "reach.json", studio, self._model)
+        self.kept = Kept(folder.parent / "controllers.json", folder.parent / "controllers", link)
+        self.grasp = Grasp(folder.parent / "reach.json", studio, self._info)
         wishes = Wishes()
         stage = Stage(studio, self.live, look, Steering(link, self), self.label_of, self.grasp, wishes)
         self.top = TopBar(studio, look)
@@ -85,8 +90,9 @@ class MainWindow(QMainWindow):
         self.map = MapWorkspace(stage, self.recording, self.run_action)
         watching = Watching(link)
         self.results = Results(results_path(folder), stage)
-        self.tune = TuneWorkspace(stage, watching, playing.play, self.results.in_words)
+        self.tune = TuneWorkspace(stage, watching, playing.play, self.results.in_words, self._calibrate)
         self.range = TryWorkspace(stage, link, watching, self.label_of, self.results)
+        self.controllers = ControllersWorkspace(stage, link, self.kept)
         self.now = NowStrip(self.live, look, self.name_of, self.label_of)
         self._finder = Finder(self)
         self._keyboard = KeyboardPicker(look, self.label_of, self)
@@ -112,7 +118,12 @@ class MainWindow(QMainWindow):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
         self.pages = QStackedWidget()
-        self.workspaces: dict[str, QWidget] = {"map": self.map, "tune": self.tune, "try": self.range}
+        self.workspaces: dict[str, QWidget] = {
+            "map": self.map,
+            "tune": self.tune,
+            "try": self.range,
+            "controllers": self.controllers,
+        }
         for page in self.workspaces.values():
             self.pages.addWidget(page)
         for widget, stretch in ((self.top, 0), (self.notices, 0), (self.pages, 1), (self.now, 0)):
@@ -133,12 +144,16 @@ class MainWindow(QMainWindow):
         wishes.keyboard.connect(self.pick_for_slot)
         wishes.ask.connect(self.asker.ask)
         studio.seat_changed.connect(lambda: self.live.show_seat(studio.seat))
+        studio.seat_changed.connect(self._show_controller)
         studio.noticed.connect(self.notices.tell)
         studio.kept_changed.connect(self._show_titles)
         studio.opened.connect(self._show_titles)
         link.status_changed.connect(self._status)
         link.lost.connect(self._lost)
         link.noticed.connect(self.notices.tell)
+        self.kept.changed.connect(self._show_controller)
+        self.kept.noticed.connect(self.notices.tell)
+        self.controllers.noticed.connect(self.notices.tell)
         self.now.let_through.connect(self.guard.let_through)
         self.range.letting_through.connect(self.guard.let_into_range)
         self.top.live_wanted.connect(self.set_live)
@@ -155,12 +170,26 @@ class MainWindow(QMainWindow):
         self.map.hands.focus(self.studio.control)
 
     def _status(self, status: Status) -> None:
-        if self._model() != self._shown_model:
-            self._shown_model = self._model()
-            self.grasp.changed.emit()
+        self._show_controller()
         self.live.follow(status)
         self.top.show_status(status)
         self.now.show_mode(status.live, status.withheld, self.range.arena.hasFocus())
+
+    def _show_controller(self) -> None:
+        """Hands and words follow the controller in use."""
+        info = self._info()
+        shown = info and (info.id, info.controls, info.shape, info.names, self.kept.labels(info))
+        if shown != self._shown:
+            self._shown = shown
+            self.studio.call_controls(self.kept.names(info))
+            self.grasp.changed.emit()
+            if (
+                info is not None
+                and info.controls
+                and not set(self.studio.control.split("+")) <= {*info.controls, "dpad"}
+            ):
+                self.studio.select(self.grasp.controls[0])
+            self.map.inspector.refresh()
 
     def _lost(self) -> None:
         self.live.rest()
@@ -189,6 +218,8 @@ class MainWindow(QMainWindow):
             Entry("map", always("Map: what every control does"), lambda: self.show_workspace("map"), "Ctrl+1"),
             Entry("tune", always("Tune: how a control feels"), lambda: self.show_workspace("tune"), "Ctrl+2"),
             Entry("try", always("Try: the range"), lambda: self.show_workspace("try"), "Ctrl+3"),
+            Entry("controllers", always("Controllers: what is plugged in"),
+                  lambda: self.show_workspace("controllers"), "Ctrl+4"),
             Entry("undo", self._undo_text, studio.undo, "Ctrl+Z",
                   lambda: bool(studio.document.undo_title)),
             Entry("redo", self._redo_text, studio.redo, "Ctrl+Shift+Z",
@@ -236,11 +267,19 @@ class MainWindow(QMainWindow):
     def _quit(self) -> None:
         self.close()
 
-    def _model(self) -> str:
-        """The model of the controller in use, for which the hands are kept."""
+    def _info(self) -> ControllerInfo | None:
+        """The controller in the seat shown: hands are kept for its model, and words are those of its print."""
         status = self.link.status
-        current = next((c for c in status.controllers if c.id == status.controller), None) if status else None
-        return current.name if current is not None else ""
+        if status is None:
+            return None
+        wanted = status.seats.get(self.studio.seat, "") if self.studio.seat != FIRST else status.controller
+        return next((c for c in status.controllers if c.id == (wanted or status.controller)), None)
+
+    def _calibrate(self, control: str, fresh: Calibration) -> None:
+        """Keep where a control of the controller in use rests and how far it reaches."""
+        info = self._info()
+        if info is not None:
+            self.kept.keep_measured(info, control, fresh)
 
     @property
     def _simulated(self) -> bool:
@@ -347,7 +386,8 @@ class MainWindow(QMainWindow):
     def search(self) -> None:
         """The finder over everything."""
         self.studio.disarm()
-        hits = everything(self.studio, self.label_of, self._go_to, self.map.keys.choose, self.actions_table)
+        hits = everything(self.studio, self.label_of, self._go_to, self.map.keys.choose, self.actions_table,
+                          self.grasp.controls)  # fmt: skip
         self._finder.ask(hits, "a control, a command, a key, a layer, something to do")
 
     def search_for_slot(self, armed: Armed) -> None:

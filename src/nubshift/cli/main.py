@@ -19,7 +19,12 @@ COMMANDS: dict[str, str] = {
     "check": "validate profiles and say where something is wrong",
     "devices": "what is connected and how it is understood",
     "doctor": "what works on this machine, and what to run to fix the rest",
+    "install-access": "install the rule that gives you access to controllers; asks before it acts",
 }
+
+
+def _module(command: str) -> str:
+    return f"nubshift.cli.{command.replace('-', '_')}"
 
 
 def _parser() -> argparse.ArgumentParser:
@@ -31,7 +36,7 @@ def _parser() -> argparse.ArgumentParser:
     parser.add_argument("--version", action="version", version=f"Nub Shift {__version__}")
     commands = parser.add_subparsers(dest="command", metavar="COMMAND")
     for name, about in COMMANDS.items():
-        module = importlib.import_module(f"nubshift.cli.{name}")
+        module = importlib.import_module(_module(name))
         module.arguments(commands.add_parser(name, help=about, description=about[0].upper() + about[1:] + "."))
     return parser
 
@@ -47,7 +52,7 @@ def main(argv: Sequence[str] | None = None) -> int:
 
             return open_window(words)
         if words and words[0] in COMMANDS:
-            module = importlib.import_module(f"nubshift.cli.{words[0]}")
+            module = importlib.import_module(_module(words[0]))
             parser = argparse.ArgumentParser(prog=f"nubshift {words[0]}", description=COMMANDS[words[0]] + ".")
             module.arguments(parser)
             code: int = module.main(parser.parse_args(words[1:]))

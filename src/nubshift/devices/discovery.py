@@ -11,6 +11,7 @@ import pyudev
 
 from nubshift.devices.health import battery_of, lights_of
 from nubshift.devices.kernel import look_at, node_paths
+from nubshift.devices.mapping_line import guid_of, line_of
 from nubshift.devices.nodes import Device, Use, joined
 from nubshift.devices.understanding import Lore, Understanding, understand
 from nubshift.model.controller_info import ControllerInfo
@@ -50,8 +51,16 @@ def info_of(device: Device, understanding: Understanding) -> ControllerInfo:
         model=device.model, how=understanding.how, uncertain=understanding.uncertain, names=understanding.names,
         shape=understanding.shape, nodes=tuple(node.path for node in device.nodes),
         rumbles=any(node.rumbles for node in device.nodes), lights=lights_of(device), battery=battery_of(device),
-        is_controller=device.is_controller,
+        is_controller=device.is_controller, line=_line(device, understanding),
     )  # fmt: skip
+
+
+def _line(device: Device, understanding: Understanding) -> str:
+    node = device.of(Use.PAD)
+    if node is None or understanding.how == "guess":
+        return ""
+    guid = guid_of(node.bus, node.vendor, node.product, node.version)
+    return line_of(guid, node.name, understanding.wires, node.keys, node.axes)
 
 
 def _udev_tags() -> dict[str, bool]:

@@ -14,6 +14,7 @@ from nubshift.devices.codes import EV_ABS, EV_KEY, EV_SYN, AxisRange
 from nubshift.devices.conventions import hat_wires, key_wire, pull_wire, stick_wires
 from nubshift.devices.decode import Decoder
 from nubshift.devices.made_up import MadeUp
+from nubshift.devices.mapping_line import guid_of, line_of, model_part
 from nubshift.devices.port import Raw, Timed
 from nubshift.devices.understanding import Lore, Understanding, read_hardware
 from nubshift.events import Change
@@ -22,6 +23,8 @@ from nubshift.model.controls import CONTROLS, PRESENCE
 from nubshift.model.wiring import Wire
 from nubshift.units import MILLISECOND, SECOND, Micros
 
+BUS_VIRTUAL, VENDOR = 6, 0x6E73
+"""Of nobody."""
 EVERY: Micros = 8 * MILLISECOND
 THING = "thing:"
 """Before the name of a thing of the hardware, where a control would stand: a hand does it, however it is understood."""
@@ -40,6 +43,7 @@ class Hardware(msgspec.Struct, frozen=True):
     noise: dict[int, float] = {}
     drift: dict[int, float] = {}
     senses: tuple[str, ...] = ()
+    product: int = 0
 
     @property
     def keys(self) -> tuple[int, ...]:
@@ -49,7 +53,12 @@ class Hardware(msgspec.Struct, frozen=True):
     @property
     def model(self) -> str:
         """As of a device of the kernel."""
-        return f"6e73:0000 {self.name}"
+        return f"{VENDOR:04x}:{self.product:04x} {self.name}"
+
+    @property
+    def guid(self) -> str:
+        """As a mapping line names it."""
+        return guid_of(BUS_VIRTUAL, VENDOR, self.product, 1)
 
     @property
     def controls(self) -> tuple[str, ...]:
@@ -94,6 +103,7 @@ HARDWARE: dict[str, Hardware] = {
         noise={0: 1.5, 1: 1.5, 2: 2.0, 5: 2.0},
         drift={2: 0.8},
         senses=("motion",),
+        product=0x101,
     ),
     "quarry": Hardware(
         "Quarry board",
@@ -104,6 +114,7 @@ HARDWARE: dict[str, Hardware] = {
             *_keys(0x120, "south", "east", "west", "north", "left_bumper", "right_bumper", "left_trigger",
                    "right_trigger", "select", "start"),
         ),
+        product=0x102,
     ),
     "reed": Hardware(
         "Reed guitar",
@@ -118,6 +129,7 @@ HARDWARE: dict[str, Hardware] = {
         ),
         noise={2: 3.0, 4: 24.0},
         drift={4: 6.0},
+        product=0x103,
     ),
     "tern": Hardware(
         "Tern remote",
@@ -126,6 +138,7 @@ HARDWARE: dict[str, Hardware] = {
         (*_keys(0x120, "south", "right_trigger", "button_1", "button_2", "select", "mode", "start"),
          *_keys(0x2C0, "dpad_up", "dpad_down", "dpad_left", "dpad_right")),
         senses=("motion", "pointer", "pointer_seen"),
+        product=0x104,
     ),
     "willow": Hardware(
         "Willow mouth stick",
@@ -141,6 +154,7 @@ HARDWARE: dict[str, Hardware] = {
         ),
         noise={0: 8.0, 1: 8.0, 3: 14.0, 4: 14.0, 5: 14.0},
         drift={3: 4.0, 0: 2.0},
+        product=0x105,
     ),
 }  # fmt: skip
 """The models, by their names for ``--source sim:NAME``."""
@@ -152,7 +166,9 @@ def hardware_info(name: str, lore: Lore) -> ControllerInfo:
 
 
 def _understanding(hardware: Hardware, lore: Lore) -> Understanding:
-    return read_hardware(hardware.model, hardware.keys, hardware.axes, lore)
+    own = model_part(hardware.guid)
+    lines = [line for line in lore.lines if model_part(line.guid) == own]
+    return read_hardware(hardware.model, hardware.keys, hardware.axes, lore, lines)
 
 
 def _info(name: str, hardware: Hardware, understanding: Understanding) -> ControllerInfo:
@@ -161,7 +177,8 @@ def _info(name: str, hardware: Hardware, understanding: Understanding) -> Contro
     return ControllerInfo(
         f"sim:{name}", hardware.name, controls, simulated=True, key=f"sim:{name}", model=hardware.model,
         how=understanding.how, uncertain=understanding.uncertain, names=understanding.names, shape=understanding.shape,
-        things=hardware.controls,
+        things=hardware.controls, line="" if understanding.how == "guess" else line_of(
+            hardware.guid, hardware.name, understanding.wires, hardware.keys, hardware.axes),
     )  # fmt: skip
 
 

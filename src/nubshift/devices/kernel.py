@@ -29,8 +29,8 @@ from nubshift.units import SECOND, Micros
 _EVIOCSCLOCKID = 0x400445A0  # _IOW('E', 0xa0, int), linux/input.h
 _CLOCK_MONOTONIC = 1
 _EV_FF, _FF_RUMBLE = 0x15, 0x50
-LONGEST_RUMBLE_MS = 1000
-"""Of one effect in the kernel; it is begun anew while it shall go on, so a runner that dies leaves nothing rumbling."""
+LONGEST_RUMBLE_MS = 5000
+"""Of one effect in the kernel. It ends earlier when it is told to, and when the runner dies, with the node."""
 
 
 def node_paths() -> list[str]:
@@ -85,7 +85,9 @@ def _from_sysfs(path: str, trouble: str) -> Node | None:
 
     if text("phys") == VIRTUAL_PHYS:
         return None
-    bus, vendor, product, version = (int(text(f"id/{n}") or "0", 16) for n in ("bustype", "vendor", "product", "version"))
+    bus, vendor, product, version = (
+        int(text(f"id/{n}") or "0", 16) for n in ("bustype", "vendor", "product", "version")
+    )
     keys, axes = bits(text("capabilities/key")), plain_axes(bits(text("capabilities/abs")))
     return Node(path, text("name") or path, text("phys"), text("uniq"), bus, vendor, product, version, keys, axes,
                 bits(text("properties")), place=str(folder), trouble=trouble)  # fmt: skip

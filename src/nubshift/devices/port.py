@@ -53,7 +53,7 @@ class Source(Protocol):
         ...
 
     def rumble(self, strength: float) -> None:
-        """Rumble at a strength from 0 (not) to 1 from now on, for a second at most."""
+        """Rumble at a strength from 0 (not) to 1 until told otherwise, for some seconds at most."""
         ...
 
     def close(self) -> None:

@@ -14,6 +14,7 @@ class ControllerInfo(msgspec.Struct, frozen=True):
     `uncertain` has a sentence for each doubt; `names` are the player's own words for its controls. `nodes` are its
     event nodes. `is_controller` is False for what was brought in by hand. `things` are what a simulated hand
     can press on it.
+    `line` is the mapping line that says the same, where that format has words for it.
     """
 
     id: str
@@ -33,3 +34,4 @@ class ControllerInfo(msgspec.Struct, frozen=True):
     battery: str = ""
     is_controller: bool = True
     things: tuple[str, ...] = ()
+    line: str = ""

@@ -38,6 +38,19 @@ class Calibration(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=T
         right, down, left, up = self.reach
         return _scaled(x, self.rest[0], right, left), _scaled(y, self.rest[1], down, up)
 
+    def undone(self, x: float, y: float) -> tuple[float, float]:
+        """What the hardware said where this calibration made (x, y) of it."""
+        right, down, left, up = self.reach
+        return _unscaled(x, self.rest[0], right, left), _unscaled(y, self.rest[1], down, up)
+
+    def measured_again(self, fresh: Calibration) -> Calibration:
+        """What was measured while this calibration was in use, as a calibration of the hardware itself."""
+        right, down, left, up = fresh.reach
+        (rest_x, rest_y), (far_x, far_y) = self.undone(*fresh.rest), self.undone(right, down)
+        near_x, near_y = self.undone(-left, -up)
+        return Calibration((round(rest_x, 4), round(rest_y, 4)),
+                           (round(far_x, 3), round(far_y, 3), round(-near_x, 3), round(-near_y, 3)))  # fmt: skip
+
     @property
     def is_worn(self) -> bool:
         """Whether it rests so far off that a dead zone alone would cost much."""
@@ -47,6 +60,11 @@ class Calibration(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=T
 def _scaled(value: float, rest: float, more: float, less: float) -> float:
     way = more - rest if value >= rest else less + rest
     return max(-1.0, min(1.0, (value - rest) / (way if way > LEAST_WAY else 1.0)))
+
+
+def _unscaled(value: float, rest: float, more: float, less: float) -> float:
+    way = more - rest if value >= 0 else less + rest
+    return rest + value * (way if way > LEAST_WAY else 1.0)
 
 
 class Own(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):

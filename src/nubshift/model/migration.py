@@ -21,7 +21,12 @@ def _to_4(document: dict[str, Any]) -> dict[str, Any]:
     return {**document, "version": 4}
 
 
-STEPS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _to_2, 2: _to_3, 3: _to_4}
+def _to_5(document: dict[str, Any]) -> dict[str, Any]:
+    """Version 5 added what the game sees of the controller, its light, and the game's own rumble."""
+    return {**document, "version": 5}
+
+
+STEPS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _to_2, 2: _to_3, 3: _to_4, 4: _to_5}
 """By the version they start from."""
 
 

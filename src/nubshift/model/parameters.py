@@ -141,6 +141,26 @@ PRESS_AT = _share(
     "How far the trigger is pulled before it counts as pressed, the same in every layer.",
     Scope.CONTROL,
 )
+RUMBLE = Parameter(
+    name="rumble",
+    label="The game's rumble",
+    unit="%",
+    low=0.0,
+    high=1.0,
+    default=1.0,
+    step=0.05,
+    help="How much of the rumble that a game sends to the virtual pad reaches your hand.",
+)
+RUMBLE_CAP = Parameter(
+    name="rumble_cap",
+    label="No rumble longer than",
+    unit="ms",
+    low=50,
+    high=5000,
+    default=1000,
+    step=50,
+    help="Some games forget to end a rumble; it ends by itself after this time.",
+)
 TICK = Parameter(
     name="tick",
     label="Mouse steps every",

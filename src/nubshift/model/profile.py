@@ -1,4 +1,4 @@
-"""The form of a profile (format ``nubshift-profile``, version 4): typed frozen structs, nothing that acts.
+"""The form of a profile (format ``nubshift-profile``, version 5): typed frozen structs, nothing that acts.
 
 Values are checked when a file is read (`reading`), not by these constructors. The JSON Schema is made from here.
 Tuples and frozen structs share what they have in common, so keeping every state for undo is cheap.
@@ -16,7 +16,7 @@ from nubshift.model.roles import Role
 from nubshift.model.sends import Sends
 
 FORMAT: Final = "nubshift-profile"
-VERSION: Final = 4
+VERSION: Final = 5
 BASE = "base"
 """Id of the first layer, which is always active and lies below all others."""
 
@@ -31,7 +31,10 @@ class Game(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
     """The game a profile is for. `program` is the name of its executable, empty if not known.
 
     `form` is the form of commands that is sent unless a layer says otherwise; `pad` the kind of virtual pad that the
-    game sees: none, a full one (two sticks, triggers, rumble) or a simple one (one stick and buttons).
+    game sees: none, a full one (two sticks, triggers, rumble) or a simple one (one stick and buttons). Unless it
+    `sees_controller`, the controller itself is hidden from it. `light` is the colour of the controller's light
+    (``#rrggbb``, empty: as it is). The game's own rumble reaches the hand scaled by `rumble`, no pulse of it longer
+    than `rumble_cap` ms.
     """
 
     title: Text
@@ -42,6 +45,10 @@ class Game(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
     tick: Annotated[int, p.TICK.meta] = int(p.TICK.default)
     form: Form = "keys"
     pad: PadKind = "none"
+    sees_controller: bool = False
+    light: Annotated[str, msgspec.Meta(pattern="^(#[0-9a-f]{6})?$")] = ""
+    rumble: Annotated[float, p.RUMBLE.meta] = p.RUMBLE.default
+    rumble_cap: Annotated[int, p.RUMBLE_CAP.meta] = int(p.RUMBLE_CAP.default)
 
 
 class Habits(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
@@ -342,7 +349,7 @@ class Profile(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True)
     """
 
     format: Literal["nubshift-profile"]
-    version: Literal[4]
+    version: Literal[5]
     game: Game
     commands: tuple[Command, ...] = ()
     seats: tuple[Seat, ...] = ONE_SEAT

@@ -45,10 +45,12 @@ class ReachFile(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
         """The controls that a player has elsewhere on a controller."""
         return self.players.get(player, {}).get(model, {})
 
-    def with_moved(self, player: str, model: str, control: str, reach: Reach | None) -> ReachFile:
-        """The same with a control given to `reach`, or back to where most have it (None)."""
+    def with_moved(
+        self, player: str, model: str, control: str, reach: Reach | None, usual: Reach | None = None
+    ) -> ReachFile:
+        """The same with a control given to `reach`, or back to where most have it (None): `usual` on this model."""
         own = {name: where for name, where in self.of(player, model).items() if name != control}
-        if reach is not None and reach != CONTROLS[control].reach:
+        if reach is not None and reach != (usual or CONTROLS[control].reach):
             own[control] = reach
         models = {**self.players.get(player, {}), model: own}
         return msgspec.structs.replace(self, players={**self.players, player: models})

@@ -31,6 +31,23 @@ class Channel(Protocol):
         """Send these now, in this order."""
         ...
 
+    def filenos(self) -> tuple[int, ...]:
+        """Descriptors that become readable when a game has something to say to the virtual pad."""
+        ...
+
+    def hear(self, now: Micros) -> None:
+        """Take in what a game says to the virtual pad, and answer it at once, since the game waits."""
+        ...
+
+    def rumble(self, now: Micros) -> float:
+        """How strongly a game lets the virtual pad rumble now, 0 to 1."""
+        ...
+
+    @property
+    def next_deadline(self) -> Micros | None:
+        """When a rumble ends by itself."""
+        ...
+
     def close(self) -> None:
         """Let go of everything and end."""
         ...
@@ -76,8 +93,23 @@ class Sink:
 
     @property
     def next_deadline(self) -> Micros | None:
-        """When `flush` has something to send, or None."""
-        return self._waiting[0][0] if self._waiting else None
+        """When `flush` has something to send, or a rumble of the game ends; None for never."""
+        ends = self._channel.next_deadline
+        if not self._waiting:
+            return ends
+        return self._waiting[0][0] if ends is None else min(ends, self._waiting[0][0])
+
+    def filenos(self) -> tuple[int, ...]:
+        """Descriptors that become readable when a game has something to say."""
+        return self._channel.filenos()
+
+    def hear(self, now: Micros) -> None:
+        """Take in what a game says to the virtual pad."""
+        self._channel.hear(now)
+
+    def rumble(self, now: Micros) -> float:
+        """How strongly a game lets the virtual pad rumble now, 0 to 1."""
+        return self._channel.rumble(now)
 
     def prepare(self, pad: PadKind, points: bool) -> str:
         """Get ready for a profile: the kind of virtual pad, and whether it puts the cursor on points.

@@ -11,9 +11,10 @@ import msgspec
 from nubshift.errors import SinkError
 from nubshift.events import Output
 from nubshift.model.profile import PadKind
+from nubshift.outputs.silent import Silent
 
 
-class Recorder:
+class Recorder(Silent):
     """Keeps all events in `events`."""
 
     name = "record"
@@ -33,7 +34,7 @@ class Recorder:
         """Nothing is open."""
 
 
-class FileRecorder:
+class FileRecorder(Silent):
     """Writes each event to a file as it comes. Raises SinkError."""
 
     name = "record"
@@ -62,7 +63,7 @@ class FileRecorder:
         self._file.close()
 
 
-class Nowhere:
+class Nowhere(Silent):
     """Sends nothing: for a window on a machine where nothing can be sent."""
 
     name = "nowhere"

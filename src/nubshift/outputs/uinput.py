@@ -16,7 +16,9 @@ from nubshift.errors import SinkError
 from nubshift.events import NOTCH, VIRTUAL_PHYS, Button, Key, Motion, Output, Pad, Point, Wheel
 from nubshift.model.keys import KEYS, is_button
 from nubshift.model.profile import PadKind
+from nubshift.outputs.feedback import Feedback
 from nubshift.outputs.virtual_pad import AXIS_CODES, BUTTON_CODES, MODELS, PULL, REACH, VENDOR, raw_axis
+from nubshift.units import Micros
 
 NODE = "/dev/uinput"
 SPAN = 65535
@@ -40,6 +42,7 @@ class UinputChannel:
         self._pointer: UInput | None = None
         self._pad: UInput | None = None
         self._pad_kind: PadKind = "none"
+        self._feedback = Feedback()
         self._codes = {name: info.code for name, info in KEYS.items()}
         self._wheel_x = 0
         self._wheel_y = 0
@@ -57,10 +60,52 @@ class UinputChannel:
             if self._pad is not None:
                 self._pad.close()
                 self._pad = None
+                self._feedback = Feedback()
             self._pad_kind = pad
             if pad != "none":
                 self._pad = _pad_device(pad)
         return ""
+
+    def filenos(self) -> tuple[int, ...]:
+        """Where a game is heard that rumbles the pad."""
+        return (int(self._pad.fd),) if self._pad is not None else ()
+
+    @property
+    def next_deadline(self) -> Micros | None:
+        """When an effect ends by itself."""
+        return self._feedback.next_deadline
+
+    def hear(self, now: Micros) -> None:
+        """Take in the rumble that a game asks for; it is answered at once, since the game waits."""
+        if self._pad is not None:
+            with contextlib.suppress(OSError, UInputError):
+                for event in self._pad.read():
+                    self._hear(self._pad, event.type, event.code, event.value, now)
+
+    def rumble(self, now: Micros) -> float:
+        """How strongly a game lets the pad rumble now."""
+        return self._feedback.strength(now)
+
+    def _hear(self, pad: UInput, kind: int, code: int, value: int, now: Micros) -> None:
+        if kind == ecodes.EV_UINPUT and code == ecodes.UI_FF_UPLOAD:
+            upload = pad.begin_upload(value)
+            effect = upload.effect
+            rumble = effect.u.ff_rumble_effect
+            if effect.type == ecodes.FF_RUMBLE:
+                self._feedback.upload(
+                    effect.id, rumble.strong_magnitude, rumble.weak_magnitude, effect.ff_replay.length
+                )
+            upload.retval = 0
+            pad.end_upload(upload)
+        elif kind == ecodes.EV_UINPUT and code == ecodes.UI_FF_ERASE:
+            erase = pad.begin_erase(value)
+            self._feedback.erase(erase.effect_id)
+            erase.retval = 0
+            pad.end_erase(erase)
+        elif kind == ecodes.EV_FF and code == ecodes.FF_GAIN:
+            self._feedback.gain(value)
+        elif kind == ecodes.EV_FF:
+            self._feedback.play(code, value, now)
 
     def write(self, outputs: Sequence[Output]) -> None:
         """Send these now; devices are told apart by a report each, in the order of the events."""
@@ -152,5 +197,7 @@ def _pad_device(kind: PadKind) -> UInput:
             axes.append((AXIS_CODES[axis], AbsInfo(0, 0, PULL, 0, 0, 0)))
         else:
             axes.append((AXIS_CODES[axis], AbsInfo(0, -REACH, REACH, 16, 128, 0)))
-    events = {ecodes.EV_KEY: [BUTTON_CODES[button] for button in model.buttons], ecodes.EV_ABS: axes}
+    events: dict[int, Any] = {ecodes.EV_KEY: [BUTTON_CODES[button] for button in model.buttons], ecodes.EV_ABS: axes}
+    if kind == "full":
+        events[ecodes.EV_FF] = [ecodes.FF_RUMBLE, ecodes.FF_GAIN]
     return _device(events, model.name, vendor=VENDOR, product=model.product, bustype=ecodes.BUS_VIRTUAL)

@@ -9,12 +9,13 @@ from nubshift.events import NOTCH, Button, Key, Motion, Output, Point, Wheel
 from nubshift.model.keys import KEYS
 from nubshift.model.profile import PadKind
 from nubshift.outputs import guard
+from nubshift.outputs.silent import Silent
 from nubshift.outputs.x11 import FIRST_KEYCODE, X_BUTTONS, XTest
 
 _KEYCODES = {name: info.code + FIRST_KEYCODE for name, info in KEYS.items() if name not in X_BUTTONS}
 
 
-class XTestChannel:
+class XTestChannel(Silent):
     """Sends keys, buttons and motion to the X server of `display`. Raises SinkError."""
 
     name = "xtest"

@@ -23,6 +23,7 @@ SINK_KINDS = "auto, uinput, xtest, record:FILE"
 SOURCE_KINDS = "auto, sim:PAD[:PLAYER], take:FILE, evdev:PATH"
 UINPUT = "/dev/uinput"
 NOWHERE = Nowhere.name
+UINPUT_SINK = "uinput"
 
 
 @dataclass(frozen=True)

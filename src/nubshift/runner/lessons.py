@@ -31,6 +31,12 @@ class Lessons:
         """When the window is to be told again."""
         return self._next
 
+    @property
+    def in_hand(self) -> SimulatedHardware | None:
+        """The simulated hardware that is being taught, which the window presses for a hand."""
+        source = self._rack.source(self.controller)
+        return source if isinstance(source, SimulatedHardware) else None
+
     def begin(self, controller: str, shape: str, now: Micros) -> bool:
         """Teach a controller from now on; False if it is not there or needs no teaching."""
         self.end(now)

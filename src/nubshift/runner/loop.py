@@ -8,12 +8,14 @@ import time
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from nubshift.devices.hardware import THING
 from nubshift.devices.player import read_script
 from nubshift.devices.simulated import SimulatedPad
 from nubshift.errors import NubShiftError, ProtocolError, SinkError
 from nubshift.events import Change, Light, Rumble
 from nubshift.model.kept_controllers import PartOf
-from nubshift.runner.build import NOWHERE, Chosen, nowhere, open_sink
+from nubshift.outputs.feedback import Capped
+from nubshift.runner.build import NOWHERE, UINPUT_SINK, Chosen, nowhere, open_sink, uinput_trouble
 from nubshift.runner.knowledge import read_knowledge
 from nubshift.runner.lessons import Lessons
 from nubshift.runner.messages import (
@@ -46,7 +48,7 @@ from nubshift.runner.rack import Rack
 from nubshift.runner.report import FIRST
 from nubshift.runner.server import Client, Server
 from nubshift.runner.session import Session, earliest
-from nubshift.units import SECOND, Micros
+from nubshift.units import MILLISECOND, SECOND, Micros
 
 SLEPT: Micros = SECOND // 4
 """If the machine's clock that counts sleep runs ahead by more than this between two turns, it was suspended."""
@@ -107,9 +109,14 @@ class Runner:
         self._rack = Rack(settings.wanted, self._tell, now, knowledge)
         self._lessons = Lessons(self._rack)
         self._shown: tuple[str, Micros] | None = None
+        self._light = ""
+        self._capped = Capped()
+        self._rumbles: dict[str, float] = {}
+        self._felt: dict[str, float] = {}
         for trouble in knowledge.troubles:
             self._tell("warning", trouble)
         self._seats_changed(now)
+        self._follow_profile()
 
     # The loop
 
@@ -145,6 +152,8 @@ class Runner:
             self._serve(self._server, ready, now)
         for text in self._session.take_news():
             self._tell("warning", text)
+        if ready.intersection(self._session.sink.filenos()):
+            self._session.sink.hear(now)
         self._feel_effects(now)
         if self._end is not None and now >= self._end:
             self._over = True
@@ -152,7 +161,11 @@ class Runner:
     def _wait(self) -> set[int]:
         """Wait until something is to be done; returns the descriptors that are readable."""
         client = self._server.client if self._server else None
-        readers = [self._awake, *(node for source in self._rack.sources for node in source.filenos())]
+        readers = [
+            self._awake,
+            *self._session.sink.filenos(),
+            *(node for source in self._rack.sources for node in source.filenos()),
+        ]
         if self._rack.monitor is not None:
             readers.append(self._rack.monitor.fileno())
         if self._server is not None:
@@ -163,7 +176,8 @@ class Runner:
         tells = self._greeted and client is not None and not client.lags
         frame = self._session.reporter.next_deadline if tells else None
         shown = self._shown[1] if self._shown is not None else None
-        due = earliest(self._session.next_deadline, frame, self._end, shown, self._rack.next_deadline,
+        cut = self._capped.ends(self._session.profile.game.rumble_cap * MILLISECOND)
+        due = earliest(self._session.next_deadline, frame, self._end, shown, cut, self._rack.next_deadline,
                        self._lessons.next_deadline)  # fmt: skip
         timeout = None if due is None else max(0.0, (due - monotonic()) / SECOND)
         readable, _, _ = select.select(readers, writers, [], timeout)
@@ -204,7 +218,23 @@ class Runner:
                 self._say("info", f"the controller{where} is {names}")
                 self._session.plugged(self._rack.state_of(turn.seat), now, turn.seat)
                 self._let_watch(turn.seat, now)
-        self._rack.grab(self._session.live)
+                if self._light:
+                    self._rack.light(turn.seat, self._light)
+        self._rack.grab(self._hides)
+
+    @property
+    def _hides(self) -> bool:
+        """Whether the controllers are kept from the game now."""
+        return self._session.live and not self._session.profile.game.sees_controller
+
+    def _follow_profile(self) -> None:
+        """Another profile, or an edit of it: what the game sees, and the light."""
+        self._rack.grab(self._hides)
+        light = self._session.profile.game.light
+        if light != self._light:
+            self._light = light
+            for seat in self._rack.seats:
+                self._rack.light(seat, light)
 
     def _tell_left(self, name: str, why: str) -> None:
         if why:
@@ -221,9 +251,17 @@ class Runner:
         for effect in self._session.take_effects():
             match effect:
                 case Rumble(_, seat, value):
-                    self._rack.rumble(seat, value)
+                    self._rumbles[seat] = value
                 case Light(_, seat, value):
                     self._rack.light(seat, value)
+        game = self._session.profile.game
+        wanted = self._session.sink.rumble(now) if self._session.real else 0.0
+        felt = self._capped.felt(wanted, game.rumble, game.rumble_cap * MILLISECOND, now)
+        for seat in dict.fromkeys([FIRST, *self._rumbles]):
+            strength = max(felt if seat == FIRST else 0.0, self._rumbles.get(seat, 0.0))
+            if strength != self._felt.get(seat, 0.0):
+                self._felt[seat] = strength
+                self._rack.rumble(seat, strength)
         if self._shown is not None and self._shown[1] <= now:
             self._show(self._shown[0], "", now, 0.0)
             self._shown = None
@@ -252,6 +290,18 @@ class Runner:
                 self._put_sink(open_sink(self._settings.sink))
             except SinkError as error:
                 self._tell("error", f"{error}.")
+
+    def _find_better_sink(self, now: Micros) -> None:
+        """If the virtual keyboard can be had by now, it takes the place of the way through the X server."""
+        if self._settings.sink != "auto" or self._session.sink.name == UINPUT_SINK or uinput_trouble():
+            return
+        try:
+            better = open_sink(UINPUT_SINK)
+        except SinkError:
+            return
+        self._session.stop(now)
+        self._session.sink.close()
+        self._put_sink(better)
 
     def _put_sink(self, chosen: Chosen) -> None:
         self._session.sink = chosen.sink
@@ -354,16 +404,19 @@ class Runner:
                     self._session.switch(profile, self._standing(), now, others)
                 else:
                     self._session.edit(profile, now, others)
+                self._follow_profile()
                 self._send(client, Used(edit))
             case Live(on):
                 if on:
                     self._find_sink_again()
                 self._session.set_live(on, now)
-                self._rack.grab(on)
+                self._rack.grab(self._hides)
             case Withhold(on):
                 self._session.set_withheld(on, now)
             case Steer(control, x, y, seat):
                 pad = self._rack.simulated(seat)
+                if control.startswith(THING) and self._lessons.in_hand is not None:
+                    pad = self._lessons.in_hand
                 if pad is not None:
                     pad.steer(control, x, y, now)
                     self._input(set(), now)
@@ -431,6 +484,7 @@ class Runner:
         for trouble in knowledge.troubles:
             self._tell("warning", trouble)
         self._rack.relearn(knowledge, now)
+        self._find_better_sink(now)
         self._seats_changed(now)
 
     def _teach(self, controller: str, shape: str, now: Micros) -> None:

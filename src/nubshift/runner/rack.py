@@ -441,9 +441,10 @@ class Rack:
             opened = self._opened[filling.device]
             if colour:
                 opened.lights.show(colour)
+            elif self.knowledge.kept.of(opened.source.info.key).light:
+                self._own(opened)
             else:
                 opened.lights.give_back()
-                self._own(opened)
 
     def close(self) -> None:
         """Let go of everything; lights are as they were found."""

@@ -13,7 +13,6 @@ from nubshift.app.editors.press_picture import PressPicture
 from nubshift.app.editors.slot_view import SlotView
 from nubshift.app.stage import Stage
 from nubshift.model import edits
-from nubshift.model.controls import title_of
 from nubshift.model.edits import Bound
 from nubshift.model.profile import GESTURES, Binding, Profile, Together
 from nubshift.model.sentences import GESTURE_NAMES, sends_name
@@ -83,7 +82,7 @@ class ButtonPanel(Panel):
     def _show_combinations(self) -> None:
         studio = self.stage.studio
         for _, together in combinations_of(studio.profile, studio.layer, self.control, studio.seat):
-            others = " and ".join(title_of(c).lower() for c in together.controls if c != self.control)
+            others = " and ".join(self.stage.studio.names.inside(c) for c in together.controls if c != self.control)
             what = sends_name(studio.profile, next(iter(together.gestures.values()), ()))
             name = TOGETHER.join(together.controls)
             self._also.addWidget(link(f"with {others}: {what}", partial(studio.select, name)))
@@ -107,7 +106,7 @@ class ButtonPanel(Panel):
                 bound = Together(tuple(control.split(TOGETHER))) if TOGETHER in control else Binding(control)
             return edits.with_bound(profile, slot.layer, replace(bound, **change))
 
-        studio.edit(f"{title}, {title_of(control).lower()}", edit, merge)
+        studio.edit(f"{title}, {studio.names.inside(control)}", edit, merge)
 
     def _set_time(self, field: str, ms: int) -> None:
         word = "A hold from" if field == "hold_at" else "Second press within"

@@ -11,7 +11,7 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen
 from nubshift.app.painting.canvas import Canvas, draw_focus, text_width
 from nubshift.app.painting.nubs import RADIUS, draw_empty, draw_nub
 from nubshift.app.theme import BODY, font
-from nubshift.model.controls import CONTROLS, title_of
+from nubshift.model.controls import CONTROLS
 
 if TYPE_CHECKING:
     from nubshift.app.editors.panel import Panel
@@ -39,7 +39,9 @@ class ByRow(Canvas):
         """Show the control that a role names."""
         self._by = str(getattr(role, "by", ""))
         self.setVisible(self._shown(role))
-        self.setAccessibleName(f"{self._words} {title_of(self._by) if self._by else 'nothing yet'}")
+        self.setAccessibleName(
+            f"{self._words} {self._stage.studio.names.title(self._by) if self._by else 'nothing yet'}"
+        )
         self.update()
 
     @property
@@ -61,7 +63,9 @@ class ByRow(Canvas):
         elif self._by in CONTROLS:
             draw_nub(painter, QPointF(x, middle), self._by, 0.0, theme)
             painter.setPen(theme.ink)
-            painter.drawText(self.rect().adjusted(round(x + RADIUS + 8), 0, 0, 0), flags, title_of(self._by).lower())
+            painter.drawText(
+                self.rect().adjusted(round(x + RADIUS + 8), 0, 0, 0), flags, self._stage.studio.names.inside(self._by)
+            )
         else:
             draw_empty(painter, QPointF(x, middle), theme)
         if self._listening or self.hasFocus():

@@ -11,7 +11,6 @@ from nubshift.app.editors.part_editor import PartEditor
 from nubshift.app.stage import Stage
 from nubshift.model import edits
 from nubshift.model import parameters as p
-from nubshift.model.controls import title_of
 from nubshift.model.profile import Band, Binding, Feel, Profile
 from nubshift.model.slots import index_of
 from nubshift.model.usage import feel_for
@@ -135,7 +134,7 @@ class DepthSection(Panel):
             return edits.with_binding(profile, layer, _with_bands(binding, kept))
 
         studio.select(control, "")
-        studio.edit(f"Remove depth {index + 1}, {title_of(control).lower()}", change)
+        studio.edit(f"Remove depth {index + 1}, {studio.names.inside(control)}", change)
 
 
 def _with_bands(binding: Binding, bands: tuple[Band, ...]) -> Binding:

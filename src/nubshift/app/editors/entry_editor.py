@@ -161,7 +161,7 @@ class EntryEditor(Panel):
             if isinstance(send, Toggled):
                 self._view.change_entry(f"Comes back: {'on' if on else 'off'}", replace(send, comes_back=on))
 
-        box = self.check("on again when the game has the focus again", set_to)
+        box = self.check("on again when the game is back", set_to)
         self._fresh.append(lambda s: box.setChecked(isinstance(s, Toggled) and s.comes_back))
 
     @property

@@ -7,7 +7,6 @@ from functools import partial
 
 from nubshift.app.editors.panel import Panel
 from nubshift.app.stage import Stage
-from nubshift.model.controls import title_of
 
 
 class ManyPanel(Panel):
@@ -27,5 +26,5 @@ class ManyPanel(Panel):
 
     def refresh(self) -> None:
         """The selection changed."""
-        names = [title_of(control) for control in self.stage.studio.chosen]
+        names = [self.stage.studio.names.title(control) for control in self.stage.studio.chosen]
         self._told.setText(", ".join(names) + ".")

@@ -23,7 +23,6 @@ from PyQt6.QtWidgets import (
 from nubshift.app.editors.number_row import NumberRow
 from nubshift.app.stage import Stage
 from nubshift.model import edits, parameters
-from nubshift.model.controls import title_of
 from nubshift.model.parameters import Parameter
 from nubshift.model.profile import BASE, Binding, Feel, Layer, Profile
 from nubshift.model.usage import Found, feel_for, look_up
@@ -217,7 +216,7 @@ class Panel(QWidget):
                 binding = found.binding
             return edits.with_binding(profile, layer, change(binding or Binding(control, seat)))
 
-        studio.edit(f"{title}, {title_of(control).lower()}", edit, merge)
+        studio.edit(f"{title}, {studio.names.inside(control)}", edit, merge)
 
     # What it is made of
 
@@ -290,7 +289,7 @@ class Panel(QWidget):
 
     def _set(self, parameter: Parameter, value: float) -> None:
         layer = BASE if parameter.scope is parameters.Scope.CONTROL else self.stage.studio.layer
-        title = f"{parameter.label} {parameter.text(value)}, {title_of(self.control).lower()}"
+        title = f"{parameter.label} {parameter.text(value)}, {self.stage.studio.names.inside(self.control)}"
         self.set_feel(title, f"feel:{layer}:{self.control}:{parameter.name}", layer, **{parameter.name: value})
 
     def set_feel(self, title: str, merge: str, layer: str, **values: Any) -> None:

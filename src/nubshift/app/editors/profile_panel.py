@@ -9,6 +9,7 @@ from msgspec.structs import replace
 
 from nubshift.app.editors.number_row import NumberRow
 from nubshift.app.editors.panel import Choices, Panel, TextRow
+from nubshift.app.editors.pickers import Swatches
 from nubshift.app.stage import Stage
 from nubshift.model import edits
 from nubshift.model import parameters as p
@@ -16,7 +17,15 @@ from nubshift.model.parameters import Parameter
 from nubshift.model.profile import Seat
 
 HABITS: tuple[Parameter, ...] = (p.HOLD_AT, p.DOUBLE_WITHIN, p.PULSE, p.TOGETHER_WITHIN, p.CHORD_GAP)
-PADS = {"none": "no pad", "full": "a pad with two sticks", "simple": "a simple pad"}
+CONTROLLER, KEYS, PAD = "controller", "keys", "pad"
+SEES = {KEYS: "keys and mouse only", PAD: "a virtual pad beside them", CONTROLLER: "the controller itself too"}
+SEEN = {
+    KEYS: "The controller is hidden from the game while you are live.",
+    PAD: "The controller is hidden, and the game gets a pad that sends what you say. To change one button and leave "
+    "the rest as it is, pass the rest through to it.",
+    CONTROLLER: "Nothing is hidden: what is bound here is sent beside what the game itself makes of the controller.",
+}
+PADS = {"full": "with two sticks", "simple": "a simple one"}
 FORMS = {"keys": "keys", "pad": "pad buttons"}
 
 
@@ -34,9 +43,19 @@ class ProfilePanel(Panel):
         self.note = TextRow("Note", lambda text: self._game("Note", note=text[:5000]), "a note for yourself")
         for row in (self.title, self.program, self.note):
             self.add(row)
-        self.heading("Beside keys and mouse it is given")
-        self.pad = Choices("A virtual pad", PADS, lambda value: self._game(PADS[value], pad=value))
+        self.heading("What the game sees")
+        self.sees = Choices("What the game sees", SEES, self._see)
+        self.add(self.sees)
+        self.pad = Choices("The virtual pad", PADS, lambda value: self._game(PADS[value], pad=value))
         self.add(self.pad)
+        self.seen = self.quiet("")
+        self.rumble = self.number(p.RUMBLE, lambda value: self._game("The game's rumble", "rumble", rumble=value))
+        self.cap = self.number(p.RUMBLE_CAP, lambda v: self._game("Longest rumble", "cap", rumble_cap=round(v)))
+        self.heading("Light of the controller")
+        self.light = Swatches(stage)
+        self.light.chosen.connect(lambda colour: self._game("Light", light=colour))
+        self.add(self.light)
+        self.no_light = self.link("leave its light alone", lambda: self._game("No light of its own", light=""))
         self.heading("Commands go out as their")
         self.form = Choices("Form of commands", FORMS, lambda value: self._game(f"Commands as {value}", form=value))
         self.add(self.form)
@@ -65,7 +84,17 @@ class ProfilePanel(Panel):
         self.title.show_text(profile.game.title)
         self.program.show_text(profile.game.program)
         self.note.show_text(profile.game.note)
-        self.pad.show_choice(profile.game.pad)
+        game = profile.game
+        seen = CONTROLLER if game.sees_controller else KEYS if game.pad == "none" else PAD
+        self.sees.show_choice(seen)
+        self.pad.setVisible(seen == PAD)
+        self.pad.show_choice(game.pad)
+        self.seen.setText(SEEN[seen])
+        for row, value in ((self.rumble, game.rumble), (self.cap, float(game.rumble_cap))):
+            row.setVisible(seen == PAD)
+            row.show_value(value)
+        self.light.show_colour(game.light)
+        self.no_light.setVisible(bool(game.light))
         self.form.show_choice(profile.game.form)
         self.gauge.show_value(profile.game.counts_per_turn)
         for name, row in self.habits.items():
@@ -77,6 +106,12 @@ class ProfilePanel(Panel):
             there = number < len(profile.seats) > 1
             name_row.setVisible(there)
             name_row.show_text(profile.seats[number].name if there else "")
+
+    def _see(self, seen: str) -> None:
+        """One of the three things that a game can see."""
+        pad = self.stage.studio.profile.game.pad
+        self._game(f"The game sees {SEES[seen]}", sees_controller=seen == CONTROLLER,
+                   pad=(pad if pad != "none" else "full") if seen == PAD else "none")  # fmt: skip
 
     def _game(self, words: str, merge: str = "", **values: Any) -> None:
         studio = self.stage.studio

@@ -16,7 +16,7 @@ from nubshift.app.editors.surface_rows import RoleRows, overlay_rows
 from nubshift.app.editors.wheel_rows import WheelRows
 from nubshift.feel.curve import SHAPES
 from nubshift.model import parameters as p
-from nubshift.model.controls import Kind, kind_of, title_of
+from nubshift.model.controls import Kind, kind_of
 from nubshift.model.parameters import Parameter
 from nubshift.model.roles import (
     BoardRole,
@@ -73,7 +73,7 @@ def _mouse(panel: RolePanel) -> RoleRows:
     panel.heading("The way there")
 
     def choose(shape: str) -> None:
-        title = f"Curve {shape}, {title_of(panel.control).lower()}"
+        title = f"Curve {shape}, {panel.stage.studio.names.inside(panel.control)}"
         panel.set_feel(title, "", panel.stage.studio.layer, curve=SHAPES[shape])
 
     shapes = CurveShapes(panel.stage.look, choose)

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from nubshift.app.stage import Stage
 from nubshift.model import edits
-from nubshift.model.controls import Kind, kind_of, title_of
+from nubshift.model.controls import Kind, kind_of
 from nubshift.model.part import DIRECTIONS
 from nubshift.model.profile import BASE, Band, Binding, Profile
 from nubshift.model.roles import (
@@ -84,7 +84,7 @@ def use_of(binding: Binding | None, control: str) -> str:
 
 def use_as(stage: Stage, control: str, use: str) -> None:
     """Use a control so, in one step, with something sensible to begin with."""
-    studio, title = stage.studio, title_of(control)
+    studio, title = stage.studio, stage.studio.names.title(control)
     layer, seat = studio.layer, studio.seat
     if use == "keys":
         give_keys(stage, control, "letters")
@@ -130,7 +130,7 @@ def new_role(use: str, control: str) -> Role:
 
 
 def _stop(stage: Stage, control: str) -> None:
-    studio, title = stage.studio, title_of(control)
+    studio, title = stage.studio, stage.studio.names.title(control)
     layer, seat = studio.layer, studio.seat
     gone = Binding(control, seat, blocked=layer != BASE)
 
@@ -150,5 +150,5 @@ def give_keys(stage: Stage, control: str, ready: str) -> None:
         sends = {d: s for d, s in sends.items() if d in ("left", "right")}
     role = KeysRole(directions=8 if len(keys) == 8 else 4, **sends)
     layer, seat = studio.layer, studio.seat
-    title = f"{ready.capitalize()} to {title_of(control).lower()}"
+    title = f"{ready.capitalize()} to {stage.studio.names.inside(control)}"
     studio.edit(title, lambda p: edits.with_role(p, layer, control, role, seat))

@@ -8,7 +8,6 @@ from PyQt6.QtWidgets import QApplication
 
 from nubshift.app.studio import Studio
 from nubshift.model import portions
-from nubshift.model.controls import title_of
 from nubshift.model.profile import BASE, Profile
 
 
@@ -21,7 +20,7 @@ class Deeds:
     @property
     def _what(self) -> str:
         chosen = self._studio.chosen
-        return title_of(chosen[0]).lower() if len(chosen) == 1 else f"{len(chosen)} controls"
+        return self._studio.names.inside(chosen[0]) if len(chosen) == 1 else f"{len(chosen)} controls"
 
     def _edit(self, title: str, change: Callable[[Profile], Profile]) -> None:
         self._studio.edit(f"{title} {self._what}", change)

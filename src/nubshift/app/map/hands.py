@@ -27,6 +27,7 @@ ROWS: tuple[tuple[Reach, ...], ...] = (
 )
 OTHERS = (Reach.FREE_HAND, Reach.MOUTH, Reach.BREATH, Reach.LEFT_FOOT, Reach.RIGHT_FOOT)
 """What most players use for nothing; shown where it has a control, and while one is being dragged."""
+THUMBS = (Reach.LEFT_THUMB, Reach.RIGHT_THUMB)
 RIGHT = frozenset({Reach.RIGHT_INDEX, Reach.RIGHT_THUMB, Reach.RIGHT_GRIP})
 
 
@@ -155,11 +156,10 @@ class Hands(QWidget):
     # Building
 
     def _build(self) -> None:
-        for row, reaches in enumerate(ROWS):
-            for column, reach in enumerate(reaches):
-                lane = self._lane(reach)
-                self._grid.addWidget(lane, row, column, 1, 2 if len(reaches) == 1 else 1)
-        self._grid.setRowStretch(1, 1)
+        for reaches in ROWS:
+            for reach in reaches:
+                self._lane(reach)
+        self._place_rows()
         for column in (0, 1):
             self._grid.setColumnStretch(column, 1)
             self._grid.setColumnMinimumWidth(column, 300)
@@ -172,6 +172,26 @@ class Hands(QWidget):
         self._grid.addWidget(self._others, len(ROWS), 0, 1, 2)
         self._show_others()
         self._name_lanes()
+
+    def _place_rows(self) -> None:
+        """Fingers that reach nothing on this controller have no lane, unless a control is being dragged."""
+        for row, reaches in enumerate(ROWS):
+            shown = [reach for reach in reaches if self._dragging or self._stage.grasp.controls_of(reach)]
+            for reach in reaches:
+                lane = self.lanes[reach]
+                self._grid.removeWidget(lane)
+                lane.setVisible(reach in shown)
+                if reach in shown:
+                    both = len(shown) == 1
+                    self._grid.addWidget(lane, row, 0 if both else reaches.index(reach), 1, 2 if both else 1)
+            thumbs = Reach.LEFT_THUMB in reaches
+            self._grid.setRowStretch(row, int(thumbs and bool(shown)))
+        self._grid.setRowStretch(len(ROWS), int(not self._has_thumbs))
+
+    @property
+    def _has_thumbs(self) -> bool:
+        """Whether the thumbs have anything to do on this controller."""
+        return any(self._stage.grasp.controls_of(reach) for reach in THUMBS)
 
     def _show_others(self) -> None:
         for reach in OTHERS:
@@ -199,7 +219,7 @@ class Hands(QWidget):
         lane.control_dropped.connect(self._stage.grasp.give)
         self.lanes[reach] = lane
         controls = self._stage.grasp.controls_of(reach)
-        if reach in (Reach.LEFT_THUMB, Reach.RIGHT_THUMB):
+        if reach in THUMBS or (reach in OTHERS and not self._has_thumbs):
             self._fill_thumb(lane, controls, reach is Reach.RIGHT_THUMB)
         else:
             self._fill(lane.row, controls)
@@ -260,6 +280,7 @@ class Hands(QWidget):
     def _drag(self, on: bool) -> None:
         """While a control is dragged, every place it could go to is there."""
         self._dragging = on
+        self._place_rows()
         self._show_others()
 
     def _dropped_on(self, control: str, beside: str) -> None:

@@ -26,7 +26,7 @@ from nubshift.app.stage import Stage
 from nubshift.app.theme import TITLE, font
 from nubshift.model import edits
 from nubshift.model.changes import Changes
-from nubshift.model.controls import TUNABLE, Kind, kind_of, title_of
+from nubshift.model.controls import TUNABLE, Kind, kind_of
 from nubshift.model.edits import Bound
 from nubshift.model.profile import BASE, Binding, Profile
 from nubshift.model.sentences import binding_name
@@ -128,7 +128,7 @@ class Inspector(QWidget):
         if kind == "command":
             command = studio.profile.command(name)
             return command.name if command else name
-        return title_of(studio.control)
+        return studio.names.title(studio.control)
 
     def _wanted(self, subject: str, many: bool) -> object:
         """What the panel depends on: while this stays the same, the panel stays."""
@@ -199,7 +199,8 @@ class ControlMark(Canvas):
         control = self._stage.studio.control
         if TOGETHER not in control:
             depth = self._stage.live.depth(control)
-            draw_nub(painter, QPointF(13, 13), control, depth if depth > 0.05 else 0.0, self.theme, radius=RADIUS + 1)
+            draw_nub(painter, QPointF(13, 13), control, depth if depth > 0.05 else 0.0, self.theme, radius=RADIUS + 1,
+                     mark=self._stage.studio.names.mark(control))  # fmt: skip
 
 
 class ClashNote(QWidget):
@@ -225,7 +226,7 @@ class ClashNote(QWidget):
             self.text.setText(clash.reason)
             self.move_it.setVisible(bool(clash.instead))
             if clash.instead:
-                self.move_it.setText(f"put it on {title_of(clash.instead).lower()} instead")
+                self.move_it.setText(f"put it on {self._stage.studio.names.inside(clash.instead)} instead")
 
     def _move(self) -> None:
         studio = self._stage.studio
@@ -242,7 +243,7 @@ class ClashNote(QWidget):
             profile = edits.without_binding(profile, layer, control, seat)
             return edits.with_binding(profile, layer, replace(binding, control=instead))
 
-        studio.edit(f"{title_of(control)} moved to {title_of(instead).lower()}", change)
+        studio.edit(f"{studio.names.title(control)} moved to {studio.names.inside(instead)}", change)
         studio.select(instead)
 
 
@@ -283,7 +284,7 @@ class NoteField(QPlainTextEdit):
             present = edits.bound(profile, slot)
             return profile if present is None else edits.with_bound(profile, slot.layer, replace(present, note=text))
 
-        studio.edit(f"Note on {title_of(slot.control).lower()}", change, f"note:{slot.layer}:{slot.control}")
+        studio.edit(f"Note on {studio.names.inside(slot.control)}", change, f"note:{slot.layer}:{slot.control}")
 
 
 class Elsewhere(QWidget):
@@ -363,12 +364,12 @@ class Below(QWidget):
         studio = self._stage.studio
         control, layer, seat = studio.control, studio.layer, studio.seat
         base = studio.profile.layers[0].name
-        title = f"{title_of(control)} as in {base}"
+        title = f"{studio.names.title(control)} as in {base}"
         studio.edit(title, lambda profile: edits.without_binding(profile, layer, control, seat))
 
     def _block_it(self) -> None:
         studio = self._stage.studio
         layer = studio.layer
         blocked = Binding(studio.control, studio.seat, blocked=True)
-        title = f"Nothing on {title_of(studio.control).lower()}"
+        title = f"Nothing on {studio.names.inside(studio.control)}"
         studio.edit(title, lambda profile: edits.with_binding(profile, layer, blocked))

@@ -372,9 +372,11 @@ class RowPainter(QStyledItemDelegate):
         if not controls:
             draw_empty(painter, QPointF(x, middle), theme, ROW_NUB)
             return x - ROW_NUB
+        there = {*self._stage.grasp.controls, "dpad"}
         for control, here in list(controls.items())[:MOST_NUBS]:
             depth = self._stage.live.depth(control)
-            draw_nub(painter, QPointF(x, middle), control, depth, theme, radius=ROW_NUB, faint=not here)
+            draw_nub(painter, QPointF(x, middle), control, depth, theme, radius=ROW_NUB,
+                     faint=not here or control not in there, mark=studio.names.mark(control))  # fmt: skip
             x -= 2 * ROW_NUB + 4
         return x + ROW_NUB
 

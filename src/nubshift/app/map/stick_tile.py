@@ -96,7 +96,15 @@ class StickTile(Tile):
             self._still = self._paint_still()
         painter.drawPixmap(0, 0, self._still)
         down = 1.0 if self.moved > 0.15 else 0.0
-        draw_nub(painter, self.nub_centre(), self.control, down, self.theme, faint=not self.words.own)
+        draw_nub(
+            painter,
+            self.nub_centre(),
+            self.control,
+            down,
+            self.theme,
+            faint=not self.words.own,
+            mark=self.stage.studio.names.mark(self.control),
+        )
         self._draw_hand(painter, *self._plane())
 
     def _paint_still(self) -> QPixmap:

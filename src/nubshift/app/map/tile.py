@@ -62,9 +62,14 @@ class Tile(Canvas):
         self.clash = self.stage.grasp.clash_of(self.control)
         labels = {key: self.stage.label_of(key) for key in self.words.keys}
         reason = f"{self.clash.reason} {self.clash.suggestion}".strip() if self.clash else ""
-        self.setAccessibleName(spoken(self.control, self.words, labels, reason))
+        self.setAccessibleName(spoken(studio.names.title(self.control), self.control, self.words, labels, reason))
         self.setToolTip(reason)
         self.update()
+
+    @property
+    def mark(self) -> str:
+        """What stands in its round mark."""
+        return self.stage.studio.names.mark(self.control)
 
     @property
     def selected(self) -> bool:

@@ -36,7 +36,15 @@ class ButtonTile(Tile):
         self.draw_ground(painter)
         theme, words = self.theme, self.words
         faint = not words.own
-        draw_nub(painter, self.nub_centre(), self.control, self.moved, theme, faint=faint)
+        draw_nub(
+            painter,
+            self.nub_centre(),
+            self.control,
+            self.moved,
+            theme,
+            faint=faint,
+            mark=self.stage.studio.names.mark(self.control),
+        )
         left, width = PAD, self.width() - 2 * PAD
         head = left + 2 * RADIUS + 7
         painter.setFont(font(SMALL))
@@ -99,7 +107,15 @@ class CellTile(Tile):
         if not words.own or self.stage.studio.layer != BASE or self._dropping:
             self.draw_ground(painter)
         centre = self.nub_centre()
-        draw_nub(painter, centre, self.control, self.moved, theme, faint=faint)
+        draw_nub(
+            painter,
+            centre,
+            self.control,
+            self.moved,
+            theme,
+            faint=faint,
+            mark=self.stage.studio.names.mark(self.control),
+        )
         top = centre.y() - cap_height() / 2
         draw_caps(painter, centre.x() + RADIUS + 6, top, self.caps(words.keys, faint), theme, self.width() - 4)
         painter.setPen(theme.quiet if faint else theme.ink)
@@ -132,7 +148,15 @@ class HubTile(Tile):
 
     def draw(self, painter: QPainter) -> None:
         """The mark, faint where the whole has nothing of its own."""
-        draw_nub(painter, self.nub_centre(), self.control, 0.0, self.theme, faint=self.words.found is None)
+        draw_nub(
+            painter,
+            self.nub_centre(),
+            self.control,
+            0.0,
+            self.theme,
+            faint=self.words.found is None,
+            mark=self.stage.studio.names.mark(self.control),
+        )
         self.draw_selection(painter)
 
     def arm(self) -> None:
@@ -159,7 +183,15 @@ class LineTile(Tile):
         self.draw_ground(painter)
         theme, words = self.theme, self.words
         faint = not words.own
-        draw_nub(painter, self.nub_centre(), self.control, self.moved, theme, faint=faint)
+        draw_nub(
+            painter,
+            self.nub_centre(),
+            self.control,
+            self.moved,
+            theme,
+            faint=faint,
+            mark=self.stage.studio.names.mark(self.control),
+        )
         x = PAD + 2 * RADIUS + 7
         x = draw_caps(
             painter, x, (self.height() - cap_height()) / 2, self.caps(words.keys, faint), theme, self.width() - 20
@@ -196,7 +228,15 @@ class MotionTile(Tile):
         turn, tilt = self.stage.live.value(self.control)
         moving = abs(turn) + abs(tilt) > 2
         faint = not self.words.own
-        draw_nub(painter, self.nub_centre(), self.control, 1.0 if moving else 0.0, theme, faint=faint)
+        draw_nub(
+            painter,
+            self.nub_centre(),
+            self.control,
+            1.0 if moving else 0.0,
+            theme,
+            faint=faint,
+            mark=self.stage.studio.names.mark(self.control),
+        )
         x = PAD + 2 * RADIUS + 8
         painter.setFont(font(BODY, bold=not faint))
         painter.setPen(theme.quiet if faint else theme.ink)

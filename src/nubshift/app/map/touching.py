@@ -14,7 +14,7 @@ from nubshift.app.map.hands import Hands
 from nubshift.app.stage import Stage
 from nubshift.feel.directions import angle_of, plain_sector
 from nubshift.model import edits
-from nubshift.model.controls import BUTTON_LIKE, Kind, kind_of, title_of
+from nubshift.model.controls import BUTTON_LIKE, Kind, kind_of
 from nubshift.model.part import DIRECTIONS
 from nubshift.model.profile import Profile
 from nubshift.model.roles import BoardRole, GyroRole, KeysRole, MenuRole
@@ -72,7 +72,7 @@ class Touching(QObject):
         studio = self._stage.studio
         studio.disarm()
         if kind_of(control) not in BUTTON_LIKE:
-            studio.noticed.emit("info", f"{title_of(control)} can't be pressed; touch a button.")
+            studio.noticed.emit("info", f"{studio.names.title(control)} can't be pressed; touch a button.")
         elif purpose == TOUCH_TOGETHER:
             names = (*studio.control.split(TOGETHER), control)
             if len(set(names)) == len(names) <= MOST_TOGETHER:
@@ -93,4 +93,4 @@ class Touching(QObject):
         def change(profile: Profile) -> Profile:
             return edits.with_binding(profile, layer, binding)
 
-        studio.edit(f"{title_of(control)} by {title_of(by).lower()}", change)
+        studio.edit(f"{studio.names.title(control)} by {studio.names.inside(by)}", change)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from nubshift.model.controls import Kind, kind_of, title_of
+from nubshift.model.controls import Kind, kind_of
 from nubshift.model.entries import beat_of, core_of, stays_on
 from nubshift.model.profile import BASE, Binding, Profile
 from nubshift.model.sends import ChangeLayer, HoldLayer, Pulsed, SendBelt, Sends
@@ -95,12 +95,12 @@ def _ways(sends: Sends) -> tuple[str, ...]:
     return tuple(found)
 
 
-def spoken(control: str, words: Words, label_of: dict[str, str], clash: str = "") -> str:
+def spoken(title: str, control: str, words: Words, label_of: dict[str, str], clash: str = "") -> str:
     """The tile in one sentence, for a screen reader."""
     keys = " and ".join(label_of.get(key, key) for key in words.keys)
     kind = "" if kind_of(control) is not Kind.STICK else "stick, "
     own = "" if words.own else ", from below" if words.found else ""
     marks = f", {', '.join(words.marks)}" if words.marks else ""
     hint = f", {words.hint}" if words.hint else ""
-    said = f"{title_of(control)}: {kind}{words.title}{f', key {keys}' if keys else ''}{marks}{hint}{own}"
+    said = f"{title}: {kind}{words.title}{f', key {keys}' if keys else ''}{marks}{hint}{own}"
     return f"{said}. {clash}" if clash else said

@@ -15,12 +15,23 @@ RADIUS = 10.0
 
 def draw_nub(
     painter: QPainter, centre: QPointF, control: str, depth: float, theme: Theme, *, radius: float = RADIUS,
-    faint: bool = False,
+    faint: bool = False, mark: str = "",
 ) -> None:  # fmt: skip
-    """The mark of a control. `depth` 0 to 1 is how far it is pressed now: filled means now."""
+    """The mark of a control, or another one of up to three letters.
+
+    `depth` 0 to 1 is how far it is pressed now: filled means now.
+    """
     if control in FACE:
         draw_face(painter, centre, FACE.index(control), depth > 0, theme, radius)
-        return
+    else:
+        draw_mark(painter, centre, mark or CONTROLS[control].mark, depth, theme, radius=radius, faint=faint)
+
+
+def draw_mark(
+    painter: QPainter, centre: QPointF, mark: str, depth: float, theme: Theme, *, radius: float = RADIUS,
+    faint: bool = False,
+) -> None:  # fmt: skip
+    """A round mark with up to three letters."""
     colour = faded(theme.input, 0.55) if faint else theme.input
     circle = QRectF(centre.x() - radius, centre.y() - radius, 2 * radius, 2 * radius)
     painter.setPen(QPen(colour, 1))
@@ -31,7 +42,6 @@ def draw_nub(
         painter.setBrush(theme.input if depth >= 1 else faded(theme.input, 0.25 + 0.5 * depth))
         painter.drawEllipse(circle)
     painter.setPen(theme.on_input if depth >= 0.4 else theme.input)
-    mark = CONTROLS[control].mark
     size = SMALL * 0.95 if radius >= RADIUS else SMALL * 0.85
     room = 1.45 * radius / max(1.0, metrics(size).horizontalAdvance(mark))
     painter.setFont(font(size * min(1.0, room)))

@@ -27,7 +27,8 @@ from nubshift.app.painting.canvas import elided, line_height, text_width
 from nubshift.app.painting.caps import CapState, cap_height, draw_cap
 from nubshift.app.studio import Studio
 from nubshift.app.theme import SMALL, Look, font
-from nubshift.model.controls import CONTROLS, title_of
+from nubshift.model.controls import CONTROLS
+from nubshift.model.names import Names
 from nubshift.model.profile import BASE, Profile
 from nubshift.model.walk import part_name
 from nubshift.runner.messages import Frame, Sent
@@ -98,14 +99,14 @@ class LogModel(QAbstractListModel):
                     return
             return
         lasts = not sent.code.startswith("wheel:")
-        why = why_words(self._studio.profile, sent)
+        why = why_words(self._studio.profile, sent, self._studio.names)
         key = self._label_of(sent.code) if ":" not in sent.code else ""
         named = next((c.name for c in self._studio.profile.commands if c.keys == (sent.code,)), "")
         what = f"{key} · {named}".strip(" ·") if key else self._what(sent.code)
         self._add(Entry(sent.t, sent.code, what, why, real, key=key, name=named, lasts=lasts))
 
     def _take_motion(self, frame: Frame) -> None:
-        why = " and ".join(title_of(c) for c in frame.moved_by if c in CONTROLS)
+        why = " and ".join(self._studio.names.title(c) for c in frame.moved_by if c in CONTROLS)
         last = next((e for e in self.entries[:8] if e.code == "motion"), None)
         if last is not None and last.why == why and last.until is not None and frame.t - last.until < SAME_MOTION:
             last.until = frame.t
@@ -168,11 +169,11 @@ class LogModel(QAbstractListModel):
         return f"{int(t) // 60}:{t % 60:06.3f}", what, entry.held, entry.why
 
 
-def why_words(profile: Profile, sent: Sent) -> str:
+def why_words(profile: Profile, sent: Sent, names: Names | None = None) -> str:
     """``A, tap · in Aim``: the control, its gesture or part, and the layer if it is not the base."""
     if not sent.control:
         return "everything was let go of" if not sent.value else ""
-    name = " + ".join(title_of(control) for control in sent.control.split("+") if control in CONTROLS)
+    name = " + ".join((names or Names()).title(control) for control in sent.control.split("+") if control in CONTROLS)
     part = part_name(sent.part.replace("/", "[", 1) + "]" if "/" in sent.part else sent.part)
     said = f", {part}" if part else ""
     layer = profile.layer(sent.layer)

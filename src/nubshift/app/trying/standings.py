@@ -15,7 +15,7 @@ from nubshift.app.stage import Stage
 from nubshift.app.trying.aim import Aim
 from nubshift.app.tune.measured import Lane
 from nubshift.errors import StorageError
-from nubshift.model.controls import CONTROLS, title_of
+from nubshift.model.controls import CONTROLS
 from nubshift.model.results import (
     EARLIER,
     NOW,
@@ -145,7 +145,9 @@ class Standings(QWidget):
             assert place is not None, "a group has a round"
             usable = name not in (NOW, EARLIER) and not self._in_use(control, name)
             use = (lambda c=control, n=name: self._use(c, n)) if usable else None
-            text = f"{name}, {title_of(control).lower()}" + (" · in use" if self._in_use(control, name) else "")
+            text = f"{name}, {self._stage.studio.names.inside(control)}" + (
+                " · in use" if self._in_use(control, name) else ""
+            )
             self._lanes.addWidget(Lane(text, self._reason(place, scores), "use" if usable else "", use))
         self._again.setVisible(bool(groups))
         self.verdict.setText(self._verdict(groups))

@@ -20,7 +20,6 @@ from nubshift.app.trying.ranges import EightPicture, ExercisePicture, HorizonPic
 from nubshift.app.trying.standings import Results, Standings
 from nubshift.app.watching import Watching
 from nubshift.model import variants
-from nubshift.model.controls import title_of
 from nubshift.model.results import Exercise
 from nubshift.runner.messages import Frame, Status
 
@@ -215,7 +214,7 @@ class TryWorkspace(QWidget):
             return f"sent {self._sent} · arrived {self.arena.arrived}"
         used = [v for v in studio.profile.variants if studio.profile.variant_in_use(*v.place) is v]
         return "In use: " + (
-            ", ".join(f"{v.name} ({title_of(v.feel.control).lower()})" for v in used) or "as it is now"
+            ", ".join(f"{v.name} ({studio.names.inside(v.feel.control)})" for v in used) or "as it is now"
         )
 
     def _status(self, status: Status) -> None:
@@ -239,7 +238,7 @@ class TryWorkspace(QWidget):
         studio = self._stage.studio
         found = next((v for v in studio.profile.variants if v.name == name and v.feel.control == control), None)
         if found is not None:
-            studio.edit(f"{title_of(control)}: {name}", lambda profile: variants.with_used(profile, found.id))
+            studio.edit(f"{studio.names.title(control)}: {name}", lambda profile: variants.with_used(profile, found.id))
             self._refresh()
 
 

@@ -18,11 +18,14 @@ from nubshift.app.tune.measuring import Measuring
 from nubshift.app.tune.tuner import Tuner
 from nubshift.model import parameters as p
 from nubshift.model.controls import Kind, kind_of
+from nubshift.model.kept_controllers import Calibration
 
 if TYPE_CHECKING:
     from nubshift.analysis.proposals import Proposal
     from nubshift.analysis.rest import Rest
 
+Calibrate = Callable[[str, Calibration], None]
+"""Keeps the calibration of a control of the controller in use."""
 MEASURES: dict[str, str] = {"rest": "Measure rest", "reach": "Measure reach", "play": "Measure play"}
 TIPS = {
     "rest": "Two seconds untouched, then letting it snap back from a few sides: noise, centre, drift, the spring.",
@@ -92,9 +95,9 @@ class Spectrum(Canvas):
 class Measured(QWidget):
     """What was measured, what follows, and the buttons that measure."""
 
-    def __init__(self, tuner: Tuner, measuring: Measuring) -> None:
+    def __init__(self, tuner: Tuner, measuring: Measuring, calibrate: Calibrate) -> None:
         super().__init__()
-        self._tuner, self._measuring = tuner, measuring
+        self._tuner, self._measuring, self._calibrate = tuner, measuring, calibrate
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
@@ -154,6 +157,7 @@ class Measured(QWidget):
             lanes.append(("This stick is worn.", f"{text[0].upper()}{text[1:]}.", "", None))
         for proposal in measuring.proposals():
             lanes.append(self._offer(proposal))
+        lanes += self._to_keep()
         rest = found.rest
         if rest is not None:
             lanes.append((_rest_words(rest), _noise_words(rest), "", None))
@@ -178,6 +182,14 @@ class Measured(QWidget):
                 ("Nothing measured yet.", "Numbers that are measured here come with what they rest on.", "", None)
             )
         return lanes
+
+    def _to_keep(self) -> list[tuple[str, str, str, Callable[[], None] | None]]:
+        """Rest and reach belong to this piece of hardware, not to the profile."""
+        control, fresh = self._tuner.control, self._measuring.calibration()
+        if fresh is None or kind_of(control) not in (Kind.STICK, Kind.TRIGGER, Kind.AXIS):
+            return []
+        return [("Rest and reach of this controller", "Kept for this one piece, in every profile.", "keep",
+                 partial(self._calibrate, control, fresh))]  # fmt: skip
 
     def _offer(self, proposal: Proposal) -> tuple[str, str, str, Callable[[], None] | None]:
         parameter = p.BY_NAME[proposal.field]

@@ -16,6 +16,7 @@ from nubshift.app.timing import every
 from nubshift.app.tune.tuner import Tuner
 from nubshift.feel.response import number
 from nubshift.model.controls import Kind, kind_of
+from nubshift.model.kept_controllers import Calibration
 from nubshift.runner.messages import Frame
 
 if TYPE_CHECKING:
@@ -52,6 +53,18 @@ class Measuring(QObject):
     """One measurement at a time: `doing` is ``rest``, ``reach``, ``play`` or empty."""
 
     changed = pyqtSignal()
+
+    def calibration(self) -> Calibration | None:
+        """Where the control rests and how far it reaches, as far as that was measured; None if not at all."""
+        found = self.findings
+        rest = found.rest.centre if found.rest is not None else (0.0, 0.0)
+        if found.reach is not None and found.reach.complete:
+            quarter = len(found.reach.radii) // 4
+            up, right, down, left = (float(found.reach.radii[n * quarter]) for n in range(4))
+            return Calibration(rest, (right, down, left, up))
+        if found.deepest is not None:
+            return Calibration((rest[0], 0.0), (found.deepest, 1.0, 1.0, 1.0))
+        return Calibration(rest) if found.rest is not None else None
 
     def __init__(self, tuner: Tuner) -> None:
         super().__init__(tuner)

@@ -18,7 +18,6 @@ from nubshift.app.theme import SMALL, faded, font
 from nubshift.app.tune.rings import Ring, rings_of
 from nubshift.app.tune.tuner import Sample, Tuner
 from nubshift.feel.response import number
-from nubshift.model.controls import title_of
 from nubshift.model.roles import KeysRole
 from nubshift.model.sentences import keys_of
 
@@ -54,7 +53,9 @@ class PlanePainting(LivePicture):
 
     def _refreshed(self) -> None:
         rings = ", ".join(ring.text() for ring in self.rings)
-        self.setAccessibleDescription(f"{title_of(self._tuner.control)}: {rings or 'nothing to take hold of'}")
+        self.setAccessibleDescription(
+            f"{self._tuner.stage.studio.names.title(self._tuner.control)}: {rings or 'nothing to take hold of'}"
+        )
         self.refresh()
 
     def _held(self) -> None:

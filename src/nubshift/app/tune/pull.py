@@ -14,7 +14,6 @@ from nubshift.app.theme import SMALL, blend, faded, font
 from nubshift.app.tune.tuner import Tuner
 from nubshift.feel.response import number
 from nubshift.model import parameters as p
-from nubshift.model.controls import title_of
 from nubshift.model.sentences import keys_of, sends_name
 
 BAR = 62.0
@@ -67,7 +66,9 @@ class PullPicture(LivePicture):
 
     def _refreshed(self) -> None:
         words = ", ".join(f"{t.word} {t.parameter.text(t.depth)}" for t in self.thresholds)
-        self.setAccessibleDescription(f"{title_of(self._tuner.control)}: {words}" if self._tuner.control else "")
+        self.setAccessibleDescription(
+            f"{self._tuner.stage.studio.names.title(self._tuner.control)}: {words}" if self._tuner.control else ""
+        )
         self.refresh()
 
     def show_deepest(self, depth: float | None) -> None:

@@ -15,7 +15,7 @@ from nubshift.app.tune.course import GyroCourse, StickCourse
 from nubshift.app.watching import Watching
 from nubshift.model import edits
 from nubshift.model import parameters as p
-from nubshift.model.controls import Kind, kind_of, title_of
+from nubshift.model.controls import Kind, kind_of
 from nubshift.model.profile import BASE, Binding, Feel, Profile
 from nubshift.model.roles import GyroRole, MouseRole, PadStickRole, PointerRole, Role, ScrollRole
 from nubshift.model.usage import feel_for, look_up
@@ -159,7 +159,7 @@ class Tuner(QObject):
         own = any(p.BY_NAME[name].scope is p.Scope.CONTROL for name in values if name in p.BY_NAME)
         layer = BASE if own else studio.layer
         merge = f"feel:{layer}:{control}:{part}" if part else ""
-        studio.edit(f"{title}, {title_of(control).lower()}",
+        studio.edit(f"{title}, {studio.names.inside(control)}",
                     lambda profile: edits.with_feel(profile, layer, control, seat, **values), merge)  # fmt: skip
 
     def set_band(self, title: str, index: int, start: float) -> None:
@@ -173,7 +173,7 @@ class Tuner(QObject):
         def change(profile: Profile) -> Profile:
             return edits.with_binding(profile, layer, changed)
 
-        studio.edit(f"{title}, {title_of(self.control).lower()}", change, f"band:{self.control}:{index}")
+        studio.edit(f"{title}, {studio.names.inside(self.control)}", change, f"band:{self.control}:{index}")
 
     def refresh(self) -> None:
         """The profile, the layer or the side of before and after changed."""

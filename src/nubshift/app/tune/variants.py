@@ -17,7 +17,7 @@ from nubshift.app.theme import SMALL, font
 from nubshift.app.timing import once
 from nubshift.app.tune.tuner import Tuner
 from nubshift.model import variants
-from nubshift.model.controls import BUTTON_LIKE, CONTROLS, TUNABLE, Kind, kind_of, title_of
+from nubshift.model.controls import BUTTON_LIKE, CONTROLS, TUNABLE, Kind, kind_of
 from nubshift.model.profile import BASE, Variant
 from nubshift.model.sends import NextVariant
 from nubshift.model.sentences import binding_name
@@ -57,7 +57,9 @@ class ControlRows(Canvas):
         if wanted != self.controls:
             self.controls = wanted
             self.setFixedHeight(round((line_height() + line_height(SMALL) + 10) * len(wanted)))
-        self.setAccessibleDescription(title_of(self._tuner.control) if self._tuner.control else "")
+        self.setAccessibleDescription(
+            self._tuner.stage.studio.names.title(self._tuner.control) if self._tuner.control else ""
+        )
         self.update()
 
     def _moved(self, controls: set[str]) -> None:
@@ -103,7 +105,9 @@ class ControlRows(Canvas):
             painter.setFont(font(bold=current))
             width = rect.width() - 42
             painter.drawText(
-                QRectF(38, rect.top() + 3, width, line_height()), Qt.AlignmentFlag.AlignLeft, title_of(control)
+                QRectF(38, rect.top() + 3, width, line_height()),
+                Qt.AlignmentFlag.AlignLeft,
+                self._tuner.stage.studio.names.title(control),
             )
             painter.setPen(theme.quiet)
             painter.setFont(font(SMALL))
@@ -210,12 +214,14 @@ class VariantList(QWidget):
         self._patience.stop()
         self._awaits = False
         if kind_of(control) not in BUTTON_LIKE:
-            studio.noticed.emit("info", f"{title_of(control)} can't be pressed; touch a button.")
+            studio.noticed.emit("info", f"{studio.names.title(control)} can't be pressed; touch a button.")
         else:
             bound = studio.profile.layers[0].binding(control, studio.seat)
             part = "press" if bound is None or not bound.gestures else "double"
             if bound is not None and (bound.by_depth or bound.gestures.get(part)):
-                studio.noticed.emit("info", f"{title_of(control)} does something twice quickly already; take another.")
+                studio.noticed.emit(
+                    "info", f"{studio.names.title(control)} does something twice quickly already; take another."
+                )
             else:
                 studio.set_sends(Slot(BASE, control, part, studio.seat), (NextVariant(tuner.control),))
         self.refresh()
@@ -229,7 +235,7 @@ class VariantList(QWidget):
             for _, send in each_send(place.sends):
                 if isinstance(send, NextVariant) and send.control == control and place.control:
                     how = {"press": "", "double": " twice"}.get(place.part, f", {place.part}")
-                    names = " and ".join(title_of(c).lower() for c in place.control.split("+"))
+                    names = " and ".join(self._tuner.stage.studio.names.inside(c) for c in place.control.split("+"))
                     return f"Next one while playing: {names}{how}."
         return ""
 
@@ -237,7 +243,9 @@ class VariantList(QWidget):
         """Take a variant's feel."""
         name = next(v.name for v in self.variants if v.id == variant)
         studio = self._tuner.stage.studio
-        studio.edit(f"{title_of(self._tuner.control)}: {name}", lambda profile: variants.with_used(profile, variant))
+        studio.edit(
+            f"{studio.names.title(self._tuner.control)}: {name}", lambda profile: variants.with_used(profile, variant)
+        )
         self._said = None
         self.refresh()
 
@@ -249,7 +257,7 @@ class VariantList(QWidget):
         """Keep the present feel by a name."""
         studio, control = self._tuner.stage.studio, self._tuner.control
         layer, seat = studio.layer, studio.seat
-        studio.edit(f"Keep {name}, {title_of(control).lower()}",
+        studio.edit(f"Keep {name}, {studio.names.inside(control)}",
                     lambda profile: variants.kept_as(profile, name, layer, control, seat))  # fmt: skip
 
     def _menu(self, variant: Variant, button: QPushButton, at: QPoint) -> None:

@@ -28,7 +28,7 @@ from nubshift.app.stage import Stage
 from nubshift.app.theme import TITLE, font
 from nubshift.app.tune.gauge import Gauge
 from nubshift.app.tune.gyro_panel import GyroPanel
-from nubshift.app.tune.measured import Measured
+from nubshift.app.tune.measured import Calibrate, Measured
 from nubshift.app.tune.measuring import Measuring
 from nubshift.app.tune.pad_picture import PadPicture
 from nubshift.app.tune.panel import FeelPanel
@@ -41,7 +41,7 @@ from nubshift.app.tune.variants import Before, ControlRows, VariantList
 from nubshift.app.watching import Watching
 from nubshift.feel.response import number
 from nubshift.model import parameters as p
-from nubshift.model.controls import Kind, kind_of, title_of
+from nubshift.model.controls import Kind, kind_of
 from nubshift.model.profile import Profile
 from nubshift.model.roles import GyroRole, KeysRole, MouseRole, ScrollRole
 from nubshift.model.sentences import binding_name
@@ -56,7 +56,7 @@ class TuneWorkspace(QWidget):
     """Tune. `play` lets the runner play a profile that is no edit, None the edited one again."""
 
     def __init__(self, stage: Stage, watching: Watching, play: Callable[[Profile | None], None],
-                 result: Callable[[str], str]) -> None:  # fmt: skip
+                 result: Callable[[str], str], calibrate: Calibrate) -> None:  # fmt: skip
         super().__init__()
         self._stage = stage
         self.tuner = Tuner(stage, watching, play, self)
@@ -71,7 +71,7 @@ class TuneWorkspace(QWidget):
         self.response = ResponsePicture(self.tuner, self._full_words, self._now_words)
         self.past = PastPicture(self.tuner)
         self.gauge = Gauge(stage, play, self)
-        self.measured = Measured(self.tuner, self.measuring)
+        self.measured = Measured(self.tuner, self.measuring, calibrate)
         self.panel: Panel | None = None
         self._shape: object = None
         self._lay_out()
@@ -186,7 +186,7 @@ class TuneWorkspace(QWidget):
         """The control, its use or its feel changed."""
         tuner, studio = self.tuner, self._stage.studio
         kind, role = kind_of(tuner.control), tuner.role
-        self._title.setText(title_of(tuner.control))
+        self._title.setText(tuner.stage.studio.names.title(tuner.control))
         found = look_up(studio.profile, studio.layer, tuner.control, studio.seat)
         self._use.setText(binding_name(studio.profile, found.binding) if found else "does nothing in this layer")
         shape = (tuner.control, studio.layer, studio.seat, type(role), getattr(role, "to", ""), tuner.tuned,

@@ -1,0 +1,1 @@
+"""The workspace Controllers: what is plugged in, how it is understood, who plays with it."""

@@ -1,0 +1,223 @@
+"""One controller: what it is called, how it is understood, what it has, and whether the open profile fits it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+
+from nubshift.app.controllers.chips import Chips
+from nubshift.app.controllers.kept import Kept
+from nubshift.app.editors.panel import FlowLayout, emptied, link
+from nubshift.app.stage import Stage
+from nubshift.app.theme import TITLE, font
+from nubshift.model.controller_info import ControllerInfo
+from nubshift.model.fitting import Misfit, misfits, with_fitted
+from nubshift.runner.messages import Request, Show, Status
+
+UNDERSTOOD: dict[str, str] = {
+    "taught": "It is read as you taught it.",
+    "conventions": "It follows the kernel's conventions for game pads, so everything has its place.",
+    "line": "It is read by a mapping line that you brought in.",
+    "guess": "Nothing is known of this model. Its buttons and axes have numbers until you teach it.",
+    "built-in": "A simulated controller: take its round marks on Map with the mouse.",
+}
+
+
+class Detail(QWidget):
+    """The middle of the workspace. `teach` asks for a lesson; `said` goes to the runner."""
+
+    teach = pyqtSignal()
+    said = pyqtSignal(object)
+
+    def __init__(self, stage: Stage, kept: Kept) -> None:
+        super().__init__()
+        self._stage, self._kept = stage, kept
+        self.info: ControllerInfo | None = None
+        self._seats: tuple[str, ...] = ()
+        self.name = QLabel()
+        self.name.setFont(font(TITLE))
+        self.how = QLabel()
+        self.how.setWordWrap(True)
+        self.doubts = QLabel()
+        self.doubts.setObjectName("quiet")
+        self.doubts.setWordWrap(True)
+        self.chips = Chips(stage.look, "What it has")
+        self.chips.chosen.connect(self._rename_control)
+        self.lesson = QPushButton("teach it")
+        self.lesson.clicked.connect(self.teach)
+        self.rename = link("another name", self._rename)
+        self.show_it = link("which one is it?", self._show)
+        self.forget = link("forget what was taught", self._forget)
+        self.fits = QVBoxLayout()
+        self.fits.setSpacing(2)
+        self._lay_out()
+        stage.live.controls_changed.connect(self._moved)
+        stage.studio.edited.connect(lambda _: self._show_fits())
+        stage.studio.opened.connect(self._show_fits)
+
+    def _lay_out(self) -> None:
+        head = QHBoxLayout()
+        head.addWidget(self.name, 1)
+        head.addWidget(self.show_it)
+        head.addWidget(self.rename)
+        deeds = QWidget()
+        row = FlowLayout(8)
+        deeds.setLayout(row)
+        row.addWidget(self.lesson)
+        row.addWidget(self.forget)
+        self._has = QLabel("What it has, lit while you move it. Click one to name it as it is printed")
+        self._has.setObjectName("heading")
+        inside = QWidget()
+        column = QVBoxLayout(inside)
+        column.setContentsMargins(26, 18, 26, 12)
+        column.setSpacing(8)
+        column.addLayout(head)
+        column.addWidget(self.how)
+        column.addWidget(self.doubts)
+        column.addWidget(deeds)
+        column.addSpacing(6)
+        column.addWidget(self._has)
+        column.addWidget(self.chips)
+        column.addSpacing(6)
+        column.addLayout(self.fits)
+        column.addStretch(1)
+        area = QScrollArea()
+        area.setWidgetResizable(True)
+        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        area.setWidget(inside)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.addWidget(area)
+
+    def show_info(self, info: ControllerInfo | None, status: Status | None) -> None:
+        """Another controller, or another state of it."""
+        self.info = info
+        self._seats = () if info is None or status is None else tuple(
+            seat for seat, parts in status.fills.items() if any(part.controller == info.id for part in parts)
+        )  # fmt: skip
+        there = info is not None
+        for widget in (
+            self.how,
+            self.doubts,
+            self.chips,
+            self.lesson,
+            self.rename,
+            self.show_it,
+            self.forget,
+            self._has,
+        ):
+            widget.setVisible(there)
+        if info is None:
+            self.name.setText("No controller is here")
+            self._show_fits()
+            return
+        names = self._kept.names(info)
+        self.name.setText(self._kept.name(info))
+        self.how.setText(info.trouble + "." if info.trouble else UNDERSTOOD[info.how])
+        worn = [names.inside(c) for c, kept in self._kept.own(info).calibration.items() if kept.is_worn]
+        doubts = [*info.uncertain] if info.how != "guess" else []
+        doubts += [f"Worn: {', '.join(worn)} rests far off its middle."] if worn else []
+        self.doubts.setText("\n".join(doubts))
+        self.doubts.setVisible(bool(doubts))
+        teachable = info.how != "built-in" and not info.trouble
+        self.lesson.setVisible(teachable)
+        self.lesson.setText("teach it anew" if info.how == "taught" else "teach it")
+        self.forget.setVisible(info.how == "taught")
+        self.show_it.setVisible(bool(info.rumbles or info.lights) and bool(self._seats))
+        self.chips.show_controls(info.controls, names)
+        self._has.setVisible(bool(info.controls))
+        self._moved(set(info.controls))
+        self._show_fits()
+
+    def _moved(self, controls: set[str]) -> None:
+        if self.info is not None and self.isVisible():
+            here = self._stage.studio.seat in self._seats
+            live = self._stage.live
+            depths = {c: depth for c in self.info.controls if (depth := live.depth(c)) >= 0.08} if here else {}
+            self.chips.show_depths(depths)
+
+    # What can be done
+
+    def _rename(self) -> None:
+        info = self.info
+        if info is not None:
+            self._stage.wishes.name(
+                "What do you call this controller?",
+                self._kept.name(info),
+                lambda text: self._kept.set_own(info, name=text),
+            )
+
+    def _rename_control(self, control: str) -> None:
+        info = self.info
+        if info is not None:
+            title = self._kept.names(info).title(control)
+            self._stage.wishes.name(
+                "What is printed on it?",
+                title,
+                lambda text: self._kept.call(info, control, text if text != title else ""),
+            )
+
+    def _show(self) -> None:
+        if self.info is not None:
+            request: Request = Show(self.info.id, self._kept.own(self.info).light or "#ffffff")
+            self.said.emit(request)
+
+    def _forget(self) -> None:
+        if self.info is not None:
+            self._kept.forget(self.info)
+
+    # Whether the profile fits
+
+    def _show_fits(self) -> None:
+        emptied(self.fits)
+        info, studio = self.info, self._stage.studio
+        if info is None or not self._seats or not info.controls:
+            return
+        seat = self._seats[0]
+        found = misfits(studio.profile, info.controls, seat)
+        head = QLabel(f"{studio.profile.game.title} on this controller")
+        head.setObjectName("heading")
+        self.fits.addWidget(head)
+        if not found:
+            text = QLabel("Everything in the profile has a control here.")
+            text.setObjectName("quiet")
+            self.fits.addWidget(text)
+            return
+        for misfit in found:
+            self.fits.addWidget(self._misfit(misfit, seat))
+        can = [misfit for misfit in found if misfit.instead]
+        if len(can) > 1:
+            self.fits.addWidget(
+                link(f"put all {len(can)} where proposed", lambda: self._fit(can, seat)), 0, Qt.AlignmentFlag.AlignLeft
+            )
+
+    def _misfit(self, misfit: Misfit, seat: str) -> QWidget:
+        line = QWidget()
+        row = QHBoxLayout(line)
+        row.setContentsMargins(0, 0, 0, 0)
+        names = self._stage.studio.names
+        text = QLabel(f"{names.title(misfit.control)}: {misfit.does}")
+        text.setWordWrap(True)
+        row.addWidget(text, 1)
+        if misfit.instead:
+            run: Callable[[], None] = lambda: self._fit([misfit], seat)  # noqa: E731
+            row.addWidget(link(f"put it on {names.inside(misfit.instead)}", run))
+        else:
+            none = QLabel("nothing here could do it")
+            none.setObjectName("quiet")
+            row.addWidget(none)
+        return line
+
+    def _fit(self, found: list[Misfit], seat: str) -> None:
+        def change(profile):  # type: ignore[no-untyped-def]
+            for misfit in found:
+                profile = with_fitted(profile, misfit, seat)
+            return profile
+
+        names = self._stage.studio.names
+        title = (f"{names.title(found[0].control)} moved to {names.inside(found[0].instead)}" if len(found) == 1
+                 else f"Fit {len(found)} controls to this controller")  # fmt: skip
+        self._stage.studio.edit(title, change)

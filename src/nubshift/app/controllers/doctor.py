@@ -1,0 +1,141 @@
+"""The doctor in the window: what works on this machine, what does not, and the remedy ready to copy."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QGuiApplication, QPainter, QPen
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+
+from nubshift.app.painting.canvas import Canvas
+from nubshift.app.theme import STRONG, TITLE, Look, font
+from nubshift.runner.doctor import Finding, examine, to_heal
+
+ORDER = {"look": 0, "note": 1, "well": 2}
+COPIED_MS = 1500
+
+
+class StateMark(Canvas):
+    """Well is a filled nub, to be healed a square, and good to know an open nub: never by colour alone."""
+
+    def __init__(self, look: Look, state: str) -> None:
+        super().__init__(look)
+        self.state = state
+        self.setFixedSize(20, 20)
+
+    def draw(self, painter: QPainter) -> None:
+        """One of the three."""
+        rect = QRectF(4, 4, 12, 12)
+        if self.state == "look":
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(self.theme.output)
+            painter.drawRoundedRect(rect, 3, 3)
+            return
+        painter.setPen(QPen(self.theme.input if self.state == "well" else self.theme.quiet, 1))
+        painter.setBrush(self.theme.input if self.state == "well" else Qt.BrushStyle.NoBrush)
+        painter.drawEllipse(rect)
+
+
+class FindingRow(QWidget):
+    """One finding: what, how it is, what that means, and the remedy with its command to copy."""
+
+    def __init__(self, look: Look, finding: Finding) -> None:
+        super().__init__()
+        self.finding = finding
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 7, 0, 7)
+        row.setSpacing(10)
+        row.addWidget(StateMark(look, finding.state), 0, Qt.AlignmentFlag.AlignTop)
+        words = QVBoxLayout()
+        words.setSpacing(2)
+        head = QLabel(f"{finding.what[0].upper()}{finding.what[1:]}: {finding.found}")
+        head.setFont(font(STRONG if finding.state == "look" else 1.0, bold=finding.state == "look"))
+        head.setWordWrap(True)
+        words.addWidget(head)
+        for text in (finding.means, finding.do):
+            if text:
+                label = QLabel(text)
+                label.setObjectName("quiet")
+                label.setWordWrap(True)
+                words.addWidget(label)
+        self.copy: QPushButton | None = None
+        if finding.run:
+            line = QHBoxLayout()
+            line.setSpacing(8)
+            command = QLabel(finding.run)
+            command.setObjectName("command")
+            command.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+            command.setWordWrap(True)
+            line.addWidget(command, 1)
+            self.copy = QPushButton("copy")
+            self.copy.setAccessibleName(f"Copy: {finding.run}")
+            self.copy.clicked.connect(self._copy)
+            line.addWidget(self.copy, 0, Qt.AlignmentFlag.AlignTop)
+            words.addLayout(line)
+        row.addLayout(words, 1)
+
+    def _copy(self) -> None:
+        board = QGuiApplication.clipboard()
+        if board is not None and self.copy is not None:
+            board.setText(self.finding.run)
+            self.copy.setText("copied")
+
+
+class DoctorPage(QWidget):
+    """All findings, those to be healed first. `healed` asks the runner to look again as well."""
+
+    healed = pyqtSignal()
+    counted = pyqtSignal(int)
+
+    def __init__(self, look: Look, ask: Callable[[], list[Finding]] = examine) -> None:
+        super().__init__()
+        self._look, self._ask = look, ask
+        self.rows: list[FindingRow] = []
+        self.findings: list[Finding] = []
+        title = QLabel("Doctor")
+        title.setFont(font(TITLE))
+        self.verdict = QLabel()
+        self.verdict.setObjectName("quiet")
+        self.again = QPushButton("look again")
+        self.again.clicked.connect(self._again)
+        head = QHBoxLayout()
+        head.addWidget(title)
+        head.addSpacing(14)
+        head.addWidget(self.verdict, 1)
+        head.addWidget(self.again)
+        self._list = QVBoxLayout()
+        self._list.setSpacing(2)
+        inside = QWidget()
+        inside.setLayout(self._list)
+        area = QScrollArea()
+        area.setWidgetResizable(True)
+        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        area.setWidget(inside)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(26, 18, 26, 12)
+        column.setSpacing(10)
+        column.addLayout(head)
+        column.addWidget(area, 1)
+
+    def _again(self) -> None:
+        self.healed.emit()
+        self.examine()
+
+    def examine(self) -> None:
+        """Look at everything now."""
+        self.findings = sorted(self._ask(), key=lambda finding: ORDER[finding.state])
+        for row in self.rows:
+            self._list.removeWidget(row)
+            row.hide()
+            row.deleteLater()
+        while self._list.count():
+            self._list.takeAt(0)
+        self.rows = [FindingRow(self._look, finding) for finding in self.findings]
+        for row in self.rows:
+            self._list.addWidget(row)
+        self._list.addStretch(1)
+        count = to_heal(self.findings)
+        self.verdict.setText("Everything works." if not count else "One thing to heal." if count == 1
+                             else f"{count} things to heal.")  # fmt: skip
+        self.counted.emit(count)

@@ -1,0 +1,328 @@
+"""Teaching a controller: which shape it has, then one thing after the other, then a look at all of it."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QPainter, QPen
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from nubshift.app.controllers.chips import Chips
+from nubshift.app.editors.panel import FlowLayout, link
+from nubshift.app.painting.canvas import Canvas
+from nubshift.app.stage import Stage
+from nubshift.app.theme import TITLE, Look, font
+from nubshift.app.timing import once
+from nubshift.model.controller_info import ControllerInfo
+from nubshift.model.controls import Kind, kind_of
+from nubshift.model.names import Names
+from nubshift.model.shapes import SHAPES
+from nubshift.runner.messages import Lesson, Request, Steer, Teach, Teaching
+
+HOLD_MS = 1200
+"""A button held so long, while a shape is chosen by the controller alone, takes the one that is marked."""
+THING = "thing:"
+"""Before the name of a thing of simulated hardware, when it is steered."""
+
+
+class Ring(Canvas):
+    """What is left of the time for a request, as a ring that empties; full while something is being pressed."""
+
+    def __init__(self, look: Look) -> None:
+        super().__init__(look)
+        self.left = 1.0
+        self.setFixedSize(54, 54)
+        self.setAccessibleName("Time left before this is taken as not there")
+
+    def show_left(self, left: float) -> None:
+        """Another share."""
+        if left != self.left:
+            self.left = left
+            self.update()
+
+    def draw(self, painter: QPainter) -> None:
+        """A quiet circle, and over it what is left."""
+        rect = QRectF(5, 5, self.width() - 10, self.height() - 10)
+        painter.setPen(QPen(self.theme.line, 1))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawEllipse(rect)
+        painter.setPen(QPen(self.theme.input, 4))
+        painter.drawArc(rect, 90 * 16, round(360 * 16 * self.left))
+
+
+class LessonPage(QWidget):
+    """The walk. `said` carries what is asked of the runner; `learned` the lesson once it is kept; `left` its end."""
+
+    said = pyqtSignal(object)
+    learned = pyqtSignal(Lesson)
+    left = pyqtSignal()
+
+    def __init__(self, stage: Stage) -> None:
+        super().__init__()
+        self._stage = stage
+        self.info: ControllerInfo | None = None
+        self.lesson: Lesson | None = None
+        self._marked = 0
+        self._taking = once(self, HOLD_MS, self._take_marked)
+        self.title = QLabel()
+        self.title.setFont(font(TITLE))
+        self.ask = QLabel()
+        self.ask.setFont(font(TITLE * 1.15, bold=True))
+        self.ask.setWordWrap(True)
+        self.ring = Ring(stage.look)
+        self.place = QLabel()
+        self.place.setObjectName("quiet")
+        self.remark = QLabel()
+        self.remark.setObjectName("asks")
+        self.remark.setWordWrap(True)
+        self.help = QLabel()
+        self.help.setObjectName("quiet")
+        self.help.setWordWrap(True)
+        self.taught = Chips(stage.look, "What was found")
+        self.taught.chosen.connect(lambda control: self._act("correct", control))
+        self.things = Chips(stage.look, "What the simulated controller has")
+        self.things.pressed.connect(self._press)
+        self._lay_out()
+        stage.live.controls_changed.connect(self._moved)
+
+    def _lay_out(self) -> None:
+        self._lay_out_choice()
+        self._lay_out_walk()
+        self._in_hand = QLabel("In the hand: a simulated controller. Press its things here")
+        self._in_hand.setObjectName("heading")
+        column = QVBoxLayout(self)
+        column.setContentsMargins(26, 18, 26, 12)
+        column.setSpacing(8)
+        top = QHBoxLayout()
+        top.addWidget(self.title, 1)
+        self.stop = link("stop", self._stop)
+        top.addWidget(self.stop)
+        column.addLayout(top)
+        column.addWidget(self.help)
+        column.addWidget(self._choose)
+        column.addWidget(self._walk)
+        column.addStretch(1)
+        column.addWidget(self._in_hand)
+        column.addWidget(self.things)
+
+    def _lay_out_choice(self) -> None:
+        self.shapes: dict[str, QPushButton] = {}
+        self._choose = QWidget()
+        choose = QVBoxLayout(self._choose)
+        choose.setContentsMargins(0, 6, 0, 0)
+        choose.setSpacing(2)
+        for shape in SHAPES.values():
+            button = QPushButton(shape.title if shape.lessons else "Something else: press what is there, in any order")
+            button.setObjectName("variant")
+            button.setCheckable(True)
+            button.clicked.connect(lambda _=False, name=shape.id: self.begin(name))
+            self.shapes[shape.id] = button
+            choose.addWidget(button)
+
+    def _lay_out_walk(self) -> None:
+        self._walk = QWidget()
+        walk = QVBoxLayout(self._walk)
+        walk.setContentsMargins(0, 6, 0, 0)
+        walk.setSpacing(8)
+        head = QHBoxLayout()
+        head.setSpacing(14)
+        head.addWidget(self.ring, 0, Qt.AlignmentFlag.AlignTop)
+        words = QVBoxLayout()
+        words.setSpacing(2)
+        for label in (self.place, self.ask, self.remark):
+            words.addWidget(label)
+        head.addLayout(words, 1)
+        walk.addLayout(head)
+        self.buttons: dict[str, QPushButton] = {}
+        deeds = QWidget()
+        row = FlowLayout(6)
+        deeds.setLayout(row)
+        for act, text in (("keep", "keep this"), ("skip", "it has none"), ("back", "back"),
+                          ("review", "that is all it has")):  # fmt: skip
+            button = QPushButton(text)
+            button.clicked.connect(lambda _=False, what=act: self._act(what))
+            self.buttons[act] = button
+            row.addWidget(button)
+        walk.addWidget(deeds)
+        self._found = QLabel("Found so far")
+        self._found.setObjectName("heading")
+        walk.addSpacing(8)
+        walk.addWidget(self._found)
+        walk.addWidget(self.taught)
+
+    # Choosing the shape
+
+    def open(self, info: ControllerInfo, name: str) -> None:
+        """Ask for the shape of a controller."""
+        self.info, self.lesson = info, None
+        self.title.setText(f"Teach {name}")
+        self.help.setText("Which shape comes nearest? Without the mouse: press anything on the controller to mark the "
+                          "next one, and hold it to take it.")  # fmt: skip
+        self._choose.show()
+        self._walk.hide()
+        self._mark(list(SHAPES).index(info.shape) if info.shape in SHAPES else 0)
+        self._show_things()
+        self.shapes[list(SHAPES)[self._marked]].setFocus()
+
+    def _mark(self, number: int) -> None:
+        self._marked = number % len(SHAPES)
+        for place, button in enumerate(self.shapes.values()):
+            button.setChecked(place == self._marked)
+
+    def _show_things(self) -> None:
+        there = self.info is not None and bool(self.info.things) and self.info.how != "built-in"
+        there = there and (self.lesson is not None or self._plays())
+        self._in_hand.setVisible(there)
+        self.things.setVisible(there)
+        if there and self.info is not None:
+            shape = next((s for s in SHAPES.values() if s.controls and set(self.info.things) <= set(s.controls)), None)
+            self.things.show_controls(_moves(self.info.things), _MoveNames(dict(shape.names) if shape else {}))
+
+    def _plays(self) -> bool:
+        """Whether the controller is the one in the seat that is shown."""
+        return self.info is not None and self._stage.grasp.controller == self.info.id
+
+    @property
+    def _choosing(self) -> bool:
+        return self.info is not None and self.lesson is None and self.isVisible()
+
+    def _moved(self, controls: set[str]) -> None:
+        """The controller itself chooses the shape."""
+        if not self._choosing:
+            return
+        down = any(self._stage.live.depth(c) > 0.6 for c in controls if _is_pressed(c))
+        up = any(self._stage.live.depth(c) < 0.3 for c in controls if _is_pressed(c))
+        if down and not self._taking.isActive():
+            self._taking.start()
+        elif up and self._taking.isActive():
+            self._taking.stop()
+            self._mark(self._marked + 1)
+
+    def _take_marked(self) -> None:
+        if self._choosing:
+            self.begin(list(SHAPES)[self._marked])
+
+    def begin(self, shape: str) -> None:
+        """Begin the walk through a shape."""
+        if self.info is not None:
+            self._taking.stop()
+            self.said.emit(Teach(self.info.id, shape))
+
+    # The walk
+
+    def follow(self, lesson: Lesson) -> None:
+        """How it stands."""
+        if self.info is None or lesson.controller != self.info.id:
+            return
+        if lesson.phase == "kept":
+            self.learned.emit(lesson)
+            return
+        if lesson.phase == "over":
+            self._stage.studio.noticed.emit("warning", f"{lesson.said}")
+            self.left.emit()
+            return
+        begins = self.lesson is None
+        self.lesson = lesson
+        self._choose.hide()
+        self._walk.show()
+        shape = SHAPES[lesson.shape]
+        self.place.setText(self._place_words(lesson))
+        self.ask.setText(self._ask_words(lesson))
+        self.remark.setText(lesson.said)
+        self.remark.setVisible(bool(lesson.said))
+        self.ring.show_left(lesson.left if lesson.phase != "review" else 0.0)
+        self.help.setText(HELP[lesson.phase])
+        self.buttons["keep"].setVisible(lesson.phase == "review")
+        for act in ("skip", "review"):
+            self.buttons[act].setVisible(lesson.phase == "ask" and not (act == "skip" and not lesson.total))
+        self.buttons["back"].setVisible(lesson.phase != "rest")
+        self._found.setText(
+            "What was found. Click one to teach it anew" if lesson.phase == "review" else "Solid: found"
+        )
+        every = shape.controls if shape.controls and lesson.phase != "review" else lesson.taught
+        self._found.setVisible(bool(every))
+        self.taught.show_controls(every, Names(dict(shape.names)))
+        self.taught.show_asked(lesson.control, frozenset(every) - set(lesson.taught))
+        self.taught.show_depths(dict.fromkeys(lesson.lit, 1.0))
+        if begins:
+            self._show_things()
+            self.buttons["skip" if lesson.phase != "review" else "keep"].setFocus()
+
+    @staticmethod
+    def _place_words(lesson: Lesson) -> str:
+        if lesson.phase == "review":
+            return "all of it"
+        if lesson.phase == "rest":
+            return "first"
+        return f"{lesson.place + 1} of {lesson.total}" if lesson.total else f"number {lesson.place + 1}"
+
+    @staticmethod
+    def _ask_words(lesson: Lesson) -> str:
+        match lesson.phase:
+            case "rest":
+                return "Lay it down and touch nothing"
+            case "review":
+                return "Press each one and see whether it is right"
+        return f"{lesson.ask}, and let go" if lesson.ask else "Press or move anything that is not in the list yet"
+
+    def _act(self, act: str, control: str = "") -> None:
+        self.said.emit(Teaching(act, control))  # type: ignore[arg-type]
+
+    def _stop(self) -> None:
+        if self.lesson is not None:
+            self._act("end")
+        self.left.emit()
+
+    def end(self) -> None:
+        """Nobody is taught any more."""
+        self._taking.stop()
+        self.info, self.lesson = None, None
+
+    def _press(self, thing: str, down: bool) -> None:
+        """A hand on the simulated controller."""
+        name, _, way = thing.partition(" ")
+        x, y = {"": (1.0, 0.0), "right": (1.0, 0.0), "down": (0.0, 1.0), "less": (-1.0, 0.0)}[way]
+        request: Request = Steer(f"{THING}{name}", x if down else 0.0, y if down else 0.0, self._seat)
+        self.things.show_depths({thing: 1.0} if down else {})
+        self.said.emit(request)
+
+    @property
+    def _seat(self) -> str:
+        return self._stage.studio.seat
+
+
+HELP = {
+    "rest": "Where everything rests, and how it trembles, is measured now.",
+    "ask": "Without the mouse: wait, and it is taken as not there. Hold anything found for a second to go back.",
+    "review": "Without the mouse: hold something that was found for a second to keep all of it.",
+}
+
+
+def _is_pressed(control: str) -> bool:
+    return control.partition("+")[0] != "motion" and not control.startswith(("gravity", "motion_", "pointer"))
+
+
+def _moves(things: tuple[str, ...]) -> tuple[str, ...]:
+    """What a hand can do with things: a stick goes two ways, a hole for the breath too."""
+    found: list[str] = []
+    for thing in things:
+        kind = kind_of(thing)
+        if kind is Kind.STICK:
+            found += [f"{thing} right", f"{thing} down"]
+        elif kind is Kind.AXIS and len([t for t in things if kind_of(t) is Kind.AXIS]) > 2:
+            found += [thing, f"{thing} less"]
+        else:
+            found.append(thing)
+    return tuple(found)
+
+
+class _MoveNames(Names):
+    """Things with the way they are moved."""
+
+    def title(self, control: str) -> str:
+        """The thing, and an arrow or word for the way."""
+        name, _, way = control.partition(" ")
+        return super().title(name) + {"right": " →", "down": " ↓", "less": ", sip", "": ""}[way]
+
+    def mark(self, control: str) -> str:
+        """Of the thing."""
+        return super().mark(control.partition(" ")[0])

@@ -1,0 +1,268 @@
+"""What is kept of one controller: its seat, what is printed on it, its colour and light, calibration, other formats."""
+
+from __future__ import annotations
+
+from functools import partial
+from pathlib import Path
+
+from msgspec.structs import replace
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QFileDialog, QLabel, QScrollArea, QVBoxLayout, QWidget
+
+from nubshift.app.controllers.kept import Kept
+from nubshift.app.editors.panel import Choices, FlowLayout, emptied, link
+from nubshift.app.editors.pickers import Swatches
+from nubshift.app.stage import Stage
+from nubshift.model.controller_info import ControllerInfo
+from nubshift.model.controls import Reach
+from nubshift.model.kept_controllers import PartOf
+from nubshift.model.names import PRINTS
+from nubshift.model.profile import Colour
+from nubshift.model.wiring import WIRING_SUFFIX
+from nubshift.runner.messages import Status
+
+LEFT = frozenset({Reach.LEFT_INDEX, Reach.LEFT_THUMB, Reach.LEFT_GRIP})
+RIGHT = frozenset({Reach.RIGHT_INDEX, Reach.RIGHT_THUMB, Reach.RIGHT_GRIP})
+COLOURS: dict[str, str] = {"none": "none", "moss": "moss", "rust": "rust", "ochre": "ochre", "slate": "slate",
+                           "plum": "plum", "sand": "sand"}  # fmt: skip
+ALL, LEFT_HALF, RIGHT_HALF = "all", "left", "right"
+
+
+class Side(QWidget):
+    """The right of the workspace."""
+
+    noticed = pyqtSignal(str, str)
+
+    def __init__(self, stage: Stage, kept: Kept) -> None:
+        super().__init__()
+        self._stage, self._kept = stage, kept
+        self.info: ControllerInfo | None = None
+        self._status: Status | None = None
+        self._column = QVBoxLayout()
+        self._column.setContentsMargins(16, 12, 14, 10)
+        self._column.setSpacing(6)
+        inside = QWidget()
+        inside.setLayout(self._column)
+        area = QScrollArea()
+        area.setWidgetResizable(True)
+        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        area.setWidget(inside)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.addWidget(area)
+        self._shown: object = None
+
+    def show_info(self, info: ControllerInfo | None, status: Status | None) -> None:
+        """Another controller, or another state of it."""
+        self.info, self._status = info, status
+        fills = status.fills if status is not None else {}
+        there = tuple(c.id for c in status.controllers) if status is not None else ()
+        shown = (info, fills, there, self._kept.file, self._stage.studio.profile.seats)
+        if shown == self._shown:
+            return
+        self._shown = shown
+        emptied(self._column)
+        if info is not None and not info.trouble:
+            self._seats(info, fills)
+            self._prints(info)
+            self._colours(info)
+            self._calibration(info)
+            self._formats(info)
+        self._column.addStretch(1)
+
+    def _heading(self, text: str) -> None:
+        label = QLabel(text)
+        label.setObjectName("heading")
+        label.setContentsMargins(0, 8, 0, 0)
+        self._column.addWidget(label)
+
+    def _quiet(self, text: str) -> None:
+        label = QLabel(text)
+        label.setObjectName("quiet")
+        label.setWordWrap(True)
+        self._column.addWidget(label)
+
+    def _link(self, text: str, run: partial[None]) -> None:
+        self._column.addWidget(link(text, run), 0, Qt.AlignmentFlag.AlignLeft)
+
+    # Seats
+
+    def _seats(self, info: ControllerInfo, fills: dict[str, tuple[PartOf, ...]]) -> None:
+        self._heading("Who plays with it")
+        for number, seat in enumerate(self._stage.studio.profile.seats, 1):
+            name = seat.name or (f"player {number}" if len(self._stage.studio.profile.seats) > 1 else "you")
+            parts = fills.get(seat.id, ())
+            mine = next((part for part in parts if part.controller == info.id), None)
+            if mine is None:
+                self._link(f"let {name} play with it", partial(self._fill, seat.id, (PartOf(info.key),)))
+                if parts:
+                    text = f"join it to what {name} has"
+                    self._link(text, partial(self._join, seat.id, parts, info))
+                continue
+            self._quiet(f"Seat {seat.id}: {name}")
+            if self.half(info, LEFT_HALF) and self.half(info, RIGHT_HALF):
+                choices = Choices(f"What of it, seat {seat.id}",
+                                  {ALL: "all of it", LEFT_HALF: "its left half", RIGHT_HALF: "its right half"},
+                                  partial(self._take_part, seat.id, parts, info))  # fmt: skip
+                choices.show_choice(self._part_of(info, mine))
+                self._column.addWidget(choices)
+            if len(parts) > 1:
+                self._joined(seat.id, parts)
+            if seat.id != self._stage.studio.profile.seats[0].id:
+                self._link("nothing for this seat", partial(self._fill, seat.id, ()))
+
+    def _joined(self, seat: str, parts: tuple[PartOf, ...]) -> None:
+        """Halves that are one controller: whose motion counts, and taking them apart."""
+        names = {part.controller: self._name(part.controller) for part in parts}
+        self._quiet(f"Joined: {' and '.join(names.values())}. Motion comes from")
+        moving = next((part.controller for part in parts if part.motion), "")
+        choices = Choices("Motion from", names, partial(self._motion_from, seat, parts))
+        choices.show_choice(moving)
+        self._column.addWidget(choices)
+        self._link("take them apart", partial(self._fill, seat, parts[:1]))
+
+    def _name(self, controller: str) -> str:
+        info = self._known(controller)
+        return self._kept.name(info) if info is not None else controller
+
+    def _known(self, controller: str) -> ControllerInfo | None:
+        infos = self._status.controllers if self._status is not None else ()
+        return next((info for info in infos if controller in (info.id, info.key)), None)
+
+    def _fill(self, seat: str, parts: tuple[PartOf, ...]) -> None:
+        by_key = []
+        for part in parts:
+            info = self._known(part.controller)
+            by_key.append(replace(part, controller=info.key) if info is not None and info.key else part)
+        self._kept.fill(seat, tuple(by_key))
+
+    def _join(self, seat: str, parts: tuple[PartOf, ...], info: ControllerInfo) -> None:
+        self._fill(seat, (*parts, PartOf(info.key, motion=False)))
+
+    def _motion_from(self, seat: str, parts: tuple[PartOf, ...], controller: str) -> None:
+        self._fill(seat, tuple(replace(part, motion=part.controller == controller) for part in parts))
+
+    @staticmethod
+    def half(info: ControllerInfo, side: str, finger: Reach | None = None) -> tuple[str, ...] | None:
+        """The controls of a half of a controller, by the hand that reaches them; None for all."""
+        from nubshift.model.controls import CONTROLS
+
+        hands = {LEFT_HALF: LEFT, RIGHT_HALF: RIGHT}.get(side)
+        if hands is None:
+            return None
+        return tuple(control for control in info.controls if CONTROLS[control].reach in hands)
+
+    def _part_of(self, info: ControllerInfo, part: PartOf) -> str:
+        for side in (LEFT_HALF, RIGHT_HALF):
+            half = self.half(info, side)
+            if part.controls is not None and half is not None and set(part.controls) == set(half):
+                return side
+        return ALL
+
+    def _take_part(self, seat: str, parts: tuple[PartOf, ...], info: ControllerInfo, side: str) -> None:
+        changed = tuple(
+            replace(part, controls=self.half(info, side), motion=side != LEFT_HALF)
+            if part.controller == info.id
+            else part
+            for part in parts
+        )
+        self._fill(seat, changed)
+
+    # What is printed, colour and light
+
+    def _prints(self, info: ControllerInfo) -> None:
+        if not {"north", "east", "south", "west"} & set(info.controls):
+            return
+        self._heading("Its four face buttons are called by")
+        choices = Choices("Face buttons", PRINTS, partial(self._kept.set_print, info))
+        choices.show_choice(self._kept.labels(info).print)
+        self._column.addWidget(choices)
+
+    def _colours(self, info: ControllerInfo) -> None:
+        own = self._kept.own(info)
+        self._heading("Its colour in this window")
+        choices = Choices("Colour", COLOURS, partial(self._set_colour, info))
+        choices.show_choice(own.colour or "none")
+        self._column.addWidget(choices)
+        if info.lights:
+            self._heading("Its light")
+            picker = Swatches(self._stage)
+            picker.show_colour(own.light)
+            picker.chosen.connect(lambda colour: self._kept.set_own(info, light=colour))
+            self._column.addWidget(picker)
+            if own.light:
+                self._link("leave its light alone", partial(self._set_light, info, ""))
+
+    def _set_light(self, info: ControllerInfo, light: str) -> None:
+        self._kept.set_own(info, light=light)
+
+    def _set_colour(self, info: ControllerInfo, colour: str) -> None:
+        chosen: Colour | None = None if colour == "none" else colour  # type: ignore[assignment]
+        self._kept.set_own(info, colour=chosen)
+
+    # Calibration
+
+    def _calibration(self, info: ControllerInfo) -> None:
+        self._heading("Calibration of this one")
+        own = self._kept.own(info).calibration
+        names = self._kept.names(info)
+        if not own:
+            self._quiet("None. Measure rest and reach of a stick in Tune, and keep them from there.")
+        for control, kept in own.items():
+            x, y = kept.rest
+            reach = ", ".join(f"{value:.2f}" for value in kept.reach)
+            self._quiet(f"{names.title(control)}: rests at {x:+.3f}, {y:+.3f}; reaches {reach}")
+            self._link(f"forget it for {names.inside(control)}", partial(self._kept.calibrate, info, control, None))
+
+    # Formats
+
+    def _formats(self, info: ControllerInfo) -> None:
+        if info.how == "built-in":
+            return
+        self._heading("What was taught, as files and lines")
+        line = QWidget()
+        row = FlowLayout(4)
+        line.setLayout(row)
+        if info.how == "taught":
+            row.addWidget(link("save it as a file…", partial(self._export, info)))
+        row.addWidget(link("bring in a file…", self._bring))
+        if info.line:
+            row.addWidget(link("copy as a mapping line", partial(self._copy_line, info)))
+        row.addWidget(link("paste a mapping line", self._paste_line))
+        self._column.addWidget(line)
+
+    def _export(self, info: ControllerInfo) -> None:
+        path, _ = QFileDialog.getSaveFileName(self, "Save what was taught", f"controller{WIRING_SUFFIX}")
+        if path:
+            self._kept.export(info, Path(path))
+
+    def _bring(self) -> None:
+        path, _ = QFileDialog.getOpenFileName(
+            self, "Bring in what was taught, or mapping lines", "", f"Controllers (*{WIRING_SUFFIX} *.txt)"
+        )
+        if path.endswith(".txt"):
+            try:
+                self._kept.add_lines(Path(path).read_text())
+            except (OSError, UnicodeDecodeError) as error:
+                self.noticed.emit("error", f"{path}: can't be read: {error}.")
+        elif path:
+            self._kept.bring_wiring(Path(path))
+
+    def _copy_line(self, info: ControllerInfo) -> None:
+        from PyQt6.QtGui import QGuiApplication
+
+        board = QGuiApplication.clipboard()
+        if board is not None:
+            board.setText(info.line)
+            self.noticed.emit("info", "The mapping line is on the clipboard.")
+
+    def _paste_line(self) -> None:
+        from PyQt6.QtGui import QGuiApplication
+
+        board = QGuiApplication.clipboard()
+        text = board.text().strip() if board is not None else ""
+        if "," not in text or ":" not in text:
+            self.noticed.emit("warning", "There is no mapping line on the clipboard. Copy one first.")
+            return
+        self._kept.add_lines(text)

@@ -1,0 +1,215 @@
+"""The workspace Controllers: the list at the left, one controller (or a lesson, or the doctor) in the middle."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtGui import QHideEvent, QPalette, QResizeEvent, QShowEvent
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QStackedWidget, QVBoxLayout, QWidget
+
+from nubshift.app.controllers.detail import Detail
+from nubshift.app.controllers.doctor import DoctorPage
+from nubshift.app.controllers.kept import Kept
+from nubshift.app.controllers.lesson import LessonPage
+from nubshift.app.controllers.listing import ControllerList
+from nubshift.app.controllers.side import Side
+from nubshift.app.editors.panel import emptied, link
+from nubshift.app.link import Link
+from nubshift.app.sides import fit_sides
+from nubshift.app.stage import Stage
+from nubshift.app.timing import once
+from nubshift.model.controller_info import ControllerInfo
+from nubshift.runner.messages import Lesson, Reread, Status
+
+LEFT_WIDTH, RIGHT_WIDTH = (0.18, 232, 300), (0.25, 304, 400)
+HOLD_MS = 2000
+"""A button of an untaught controller held so long here begins its lesson, with no hand on the mouse."""
+
+
+class ControllersWorkspace(QWidget):
+    """Controllers."""
+
+    noticed = pyqtSignal(str, str)
+
+    def __init__(self, stage: Stage, link_: Link, kept: Kept) -> None:
+        super().__init__()
+        self._stage, self._link, self.kept = stage, link_, kept
+        self.present = ""
+        self.list = ControllerList(kept, stage.look)
+        self.list.chosen.connect(self.choose)
+        self.detail = Detail(stage, kept)
+        self.side = Side(stage, kept)
+        self.lesson = LessonPage(stage)
+        self.doctor = DoctorPage(stage.look)
+        self._holding = once(self, HOLD_MS, self._held)
+        self._lay_out()
+        self._connect()
+
+    def _lay_out(self) -> None:
+        head = QLabel("Controllers")
+        head.setObjectName("heading")
+        self._others = QVBoxLayout()
+        self._others.setSpacing(2)
+        self.doctor_tab = QPushButton("Doctor")
+        self.doctor_tab.setObjectName("variant")
+        self.doctor_tab.setCheckable(True)
+        self.doctor_tab.clicked.connect(self.show_doctor)
+        inside = QWidget()
+        column = QVBoxLayout(inside)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.addWidget(self.list)
+        column.addLayout(self._others)
+        column.addStretch(1)
+        area = QScrollArea()
+        area.setWidgetResizable(True)
+        area.setWidget(inside)
+        left = QVBoxLayout()
+        left.setContentsMargins(10, 12, 8, 10)
+        left.setSpacing(6)
+        left.addWidget(head)
+        left.addWidget(area, 1)
+        left.addWidget(self.doctor_tab)
+        self._left = QWidget()
+        self._left.setLayout(left)
+        self.pages = QStackedWidget()
+        for page in (self.detail, self.lesson, self.doctor):
+            self.pages.addWidget(page)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        row.addWidget(self._left)
+        row.addWidget(self.pages, 1)
+        row.addWidget(self.side)
+        self.side.setAutoFillBackground(True)
+        self.side.setBackgroundRole(QPalette.ColorRole.Base)
+
+    def _connect(self) -> None:
+        self._link.status_changed.connect(self.show_status)
+        self._link.lessoned.connect(self.lesson.follow)
+        self.kept.changed.connect(lambda: self.show_status(self._link.status))
+        self.side.noticed.connect(self.noticed)
+        self.detail.said.connect(self._link.send)
+        self.detail.teach.connect(self.teach)
+        self.lesson.said.connect(self._link.send)
+        self.lesson.learned.connect(self._learned)
+        self.lesson.left.connect(self._lesson_left)
+        self.doctor.healed.connect(lambda: self._link.send(Reread()))
+        self.doctor.counted.connect(self._count)
+        self._stage.live.controls_changed.connect(self._moved)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """The sides take their part of a wide window."""
+        fit_sides(self.width(), (self._left, LEFT_WIDTH), (self.side, RIGHT_WIDTH))
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        """Look at the machine anew."""
+        self.show_status(self._link.status)
+        self.doctor.examine()
+
+    def hideEvent(self, event: QHideEvent | None) -> None:
+        """Nobody teaches a controller that is not looked at."""
+        self._holding.stop()
+        if self.lesson.info is not None:
+            self.lesson.stop.click()
+
+    # What is shown
+
+    @property
+    def info(self) -> ControllerInfo | None:
+        """The controller that is looked at."""
+        status = self._link.status
+        return next((c for c in status.controllers if c.id == self.present), None) if status is not None else None
+
+    def show_status(self, status: Status | None) -> None:
+        """Another state of things."""
+        if not self.isVisible():
+            return
+        ids = [info.id for info in status.controllers] if status is not None else []
+        if self.present not in ids:
+            self.present = status.controller if status is not None and status.controller else (ids[0] if ids else "")
+        self.list.show_status(status, self.present if self.pages.currentWidget() is not self.doctor else "")
+        self.detail.show_info(self.info, status)
+        self.side.show_info(self.info, status)
+        self._show_others(status)
+
+    def _show_others(self, status: Status | None) -> None:
+        """Hardware that is no controller, to be brought in; and what was brought in, to be left out again."""
+        emptied(self._others)
+        others = status.others if status is not None else ()
+        brought = [info for info in (status.controllers if status is not None else ()) if not info.is_controller]
+        if others or brought:
+            label = QLabel("Other hardware")
+            label.setObjectName("heading")
+            label.setContentsMargins(0, 10, 0, 0)
+            self._others.addWidget(label)
+        for info in others:
+            self._others.addWidget(link(f"use {info.name}", self._bringer(info, True)))
+        for info in brought:
+            self._others.addWidget(link(f"leave out {info.name}", self._bringer(info, False)))
+
+    def _bringer(self, info: ControllerInfo, on: bool):  # type: ignore[no-untyped-def]
+        return lambda: self.kept.bring_in(info, on)
+
+    def choose(self, controller: str) -> None:
+        """Look at another controller."""
+        if self.lesson.info is not None:
+            self.lesson.stop.click()
+        self.present = controller
+        self.doctor_tab.setChecked(False)
+        self._open(self.detail)
+        self.show_status(self._link.status)
+
+    def show_doctor(self) -> None:
+        """Look at the machine."""
+        if self.lesson.info is not None:
+            self.lesson.stop.click()
+        self.doctor.examine()
+        self.doctor_tab.setChecked(True)
+        self._open(self.doctor)
+        self.show_status(self._link.status)
+
+    def _open(self, page: QWidget) -> None:
+        self.pages.setCurrentWidget(page)
+        self.side.setVisible(page is self.detail)
+
+    def _count(self, count: int) -> None:
+        self.doctor_tab.setText(f"Doctor: {count} to heal" if count else "Doctor: everything works")
+
+    # Teaching
+
+    def teach(self) -> None:
+        """Teach the controller that is looked at."""
+        if self.info is not None:
+            self.lesson.open(self.info, self.kept.name(self.info))
+            self._open(self.lesson)
+
+    def _learned(self, lesson: Lesson) -> None:
+        if lesson.wiring is not None and self.kept.learn(lesson.wiring):
+            self.noticed.emit("info", f"Learned. Every {lesson.wiring.model.partition(' ')[2]} is read like this now.")
+        self._lesson_left()
+
+    def _lesson_left(self) -> None:
+        self.lesson.end()
+        self._open(self.detail)
+        self.show_status(self._link.status)
+
+    def _moved(self, controls: set[str]) -> None:
+        """An untaught controller asks for its lesson by itself."""
+        status = self._link.status
+        if not self.isVisible() or self.lesson.info is not None or status is None:
+            return
+        playing = next((info for info in status.controllers if info.id == status.controller), None)
+        if playing is None or playing.how != "guess":
+            return
+        held = any(
+            control.startswith("button_") and self._stage.live.depth(control) > 0.6 for control in playing.controls
+        )
+        if held and not self._holding.isActive():
+            self._holding.start()
+        elif not held:
+            self._holding.stop()
+
+    def _held(self) -> None:
+        status = self._link.status
+        if status is not None and self.isVisible() and self.lesson.info is None:
+            self.choose(status.controller)
+            self.teach()

@@ -1,0 +1,83 @@
+"""``nubshift install-access``: the udev rule that gives whoever sits at the screen access to controllers.
+
+Shows what it would do and asks; then runs it with the rights of the administrator.
+"""
+
+from __future__ import annotations
+
+import argparse
+import os
+import shutil
+import subprocess
+import sys
+from importlib.resources import as_file, files
+from pathlib import Path
+
+RULE = "/etc/udev/rules.d/60-nubshift.rules"
+MODULES = "/etc/modules-load.d/60-nubshift.conf"
+
+
+def arguments(parser: argparse.ArgumentParser) -> None:
+    """The words of this command."""
+    parser.add_argument("--yes", action="store_true", help="do not ask")
+    parser.add_argument("--show", action="store_true", help="only print the rule and what would be run")
+    parser.add_argument("--remove", action="store_true", help="take the rule away again")
+    parser.add_argument("--root", metavar="DIR", type=Path, default=Path("/"), help="install below here, for packaging")
+
+
+def main(options: argparse.Namespace) -> int:
+    """Ask, then act; 0 when everything was done."""
+    with as_file(files("nubshift") / "data") as data:
+        steps = _removal(options.root) if options.remove else _installation(data, options.root)
+        if not options.remove:
+            print((data / "60-nubshift.rules").read_text())
+        print("This will be run" + ("" if os.geteuid() == 0 else ", as the administrator") + ":")
+        for step in steps:
+            print(f"    {' '.join(step)}")
+        if options.show:
+            return 0
+        if not options.yes and not _agrees():
+            print("Nothing was changed.")
+            return 1
+        return _run(steps)
+
+
+def _installation(data: Path, root: Path) -> list[list[str]]:
+    steps = [
+        ["install", "-D", "-m", "0644", str(data / "60-nubshift.rules"), str(root / RULE.lstrip("/"))],
+        ["install", "-D", "-m", "0644", str(data / "60-nubshift.conf"), str(root / MODULES.lstrip("/"))],
+    ]
+    return steps + (_take_effect() if root == Path("/") else [])
+
+
+def _removal(root: Path) -> list[list[str]]:
+    steps = [["rm", "-f", str(root / RULE.lstrip("/")), str(root / MODULES.lstrip("/"))]]
+    return steps + (_take_effect(False) if root == Path("/") else [])
+
+
+def _take_effect(load: bool = True) -> list[list[str]]:
+    """Let it count at once, for what is plugged in already too."""
+    steps = [["modprobe", "uinput"]] if load else []
+    return [*steps, ["udevadm", "control", "--reload"],
+            ["udevadm", "trigger", "--action=change", "--subsystem-match=input", "--subsystem-match=misc"]]  # fmt: skip
+
+
+def _agrees() -> bool:
+    try:
+        return input("Go on? [y/N] ").strip().lower() in ("y", "yes")
+    except EOFError:
+        return False
+
+
+def _run(steps: list[list[str]]) -> int:
+    before = [] if os.geteuid() == 0 else ["sudo"]
+    if before and shutil.which("sudo") is None:
+        print("There is no sudo here. Run the lines above as the administrator.", file=sys.stderr)
+        return 1
+    for step in steps:
+        done = subprocess.run([*before, *step], check=False)
+        if done.returncode:
+            print(f"This did not work: {' '.join(step)}. Nothing after it was run.", file=sys.stderr)
+            return 1
+    print("Done. Nub Shift goes on by itself; there is no need to start it anew.")
+    return 0

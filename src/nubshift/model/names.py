@@ -1,0 +1,65 @@
+"""What a player calls the controls of the controller in hand: by its print, or in words of their own (need N03)."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from nubshift.model.controls import CONTROLS, FACE
+from nubshift.model.kept_controllers import Labels, Print
+
+PRINTS: dict[Print, str] = {
+    "places": "where they lie",
+    "letters": "letters, A below",
+    "letters-turned": "letters, B below",
+    "shapes": "shapes",
+    "numbers": "numbers",
+    "colours": "colours",
+}
+"""The kinds of print on face buttons, in words."""
+
+_FACES: dict[Print, tuple[str, str, str, str]] = {
+    "letters": ("Y", "B", "A", "X"),
+    "letters-turned": ("X", "A", "B", "Y"),
+    "shapes": ("Triangle", "Circle", "Cross", "Square"),
+    "numbers": ("Button 4", "Button 3", "Button 1", "Button 2"),
+    "colours": ("Yellow", "Red", "Green", "Blue"),
+}
+"""For the upper, right, lower and left one."""
+
+
+def names_for(labels: Labels, taught: Mapping[str, str]) -> dict[str, str]:
+    """The names that differ from the usual ones: own words first, then the print, then what teaching gave."""
+    faces = dict(zip(FACE, _FACES[labels.print], strict=True)) if labels.print in _FACES else {}
+    return {**taught, **faces, **labels.names}
+
+
+class Names:
+    """The words for controls that count now. `words` are those that differ from the usual ones."""
+
+    def __init__(self, words: Mapping[str, str] | None = None) -> None:
+        self.words = dict(words or {})
+
+    def title(self, control: str) -> str:
+        """What a person calls a control; several joined with ``+`` are named one after the other."""
+        titles = [self.words.get(name) or (CONTROLS[name].title if name in CONTROLS else name)
+                  for name in control.split("+")]  # fmt: skip
+        return " and ".join([titles[0], *(lowered(title) for title in titles[1:])])
+
+    def inside(self, control: str) -> str:
+        """The same within a sentence."""
+        return lowered(self.title(control)) if "+" not in control else self._inside_all(control)
+
+    def _inside_all(self, control: str) -> str:
+        return " and ".join(self.inside(name) for name in control.split("+"))
+
+    def mark(self, control: str) -> str:
+        """At most three letters for the round mark."""
+        words = self.words.get(control, "").split()
+        if not words or control in FACE:
+            return CONTROLS[control].mark
+        return "".join(word[0] for word in words).lower()[:3] if len(words) > 1 else words[0][:2].lower()
+
+
+def lowered(title: str) -> str:
+    """A title within a sentence: its first letter small, unless it is a letter or an abbreviation."""
+    return title if len(title) < 2 or title[1].isupper() or title[1] == " " else title[0].lower() + title[1:]

@@ -1,0 +1,229 @@
+"""What works on this machine and what does not: each thing's state, what follows from it, and the exact remedy.
+
+Nothing is changed here, and nothing is opened that others would notice. The same findings stand in the window and on
+the command line.
+"""
+
+from __future__ import annotations
+
+import os
+import shutil
+import subprocess
+from collections.abc import Iterable, Mapping
+from pathlib import Path
+from typing import Literal, TypeAlias
+
+import msgspec
+
+from nubshift.devices.discovery import UDEV_CONTROL, devices
+from nubshift.devices.kernel import node_paths
+from nubshift.devices.nodes import Device
+from nubshift.runner.build import UINPUT, uinput_trouble
+
+State: TypeAlias = Literal["well", "look", "note"]
+INSTALL = "nubshift install-access"
+"""The command that installs the udev rule; it asks before it acts."""
+
+
+class Finding(msgspec.Struct, frozen=True):
+    """One thing looked at. `state` is ``well``, ``look`` (to be healed) or ``note`` (as it is, good to know).
+
+    `found` says how it is, `means` what follows for the player, `do` what helps in words, and `run` the command for it.
+    """
+
+    what: str
+    state: State
+    found: str
+    means: str = ""
+    do: str = ""
+    run: str = ""
+
+
+def examine(environment: Mapping[str, str] | None = None) -> list[Finding]:
+    """Every finding, in the order in which input passes through the machine."""
+    env = os.environ if environment is None else environment
+    there = devices()
+    return [
+        *_controllers(there),
+        _coming_and_going(),
+        *_holders(there),
+        _virtual_devices(),
+        _session(env),
+        _focus(env),
+        _pointer_profile(env),
+        _radio(),
+    ]
+
+
+def to_heal(findings: Iterable[Finding]) -> int:
+    """How many of them ask for something to be done."""
+    return sum(finding.state == "look" for finding in findings)
+
+
+def _controllers(there: list[Device]) -> list[Finding]:
+    """What is plugged in, and whether it may be read."""
+    pads = [device for device in there if device.is_controller]
+    closed = [device for device in pads if any(node.trouble for node in device.nodes)]
+    if closed:
+        names = ", ".join(device.main.name for device in closed)
+        return [Finding(
+            "controllers", "look", f"{names}: connected, but you may not read it",
+            "Nothing you press on it reaches Nub Shift.",
+            "Install the access rule that ships with Nub Shift. It gives whoever sits at the screen access to game "
+            "controllers, and to nothing else.", INSTALL,
+        )]  # fmt: skip
+    if pads:
+        return [Finding("controllers", "well", ", ".join(device.main.name for device in pads))]
+    if not node_paths():
+        return [Finding("controllers", "note", "the kernel shows no input devices here",
+                        "Only simulated controllers can be used.")]  # fmt: skip
+    return [Finding("controllers", "note", "none is plugged in", "Plug one in, or pair a wireless one.")]
+
+
+def _coming_and_going() -> Finding:
+    if os.path.exists(UDEV_CONTROL):
+        return Finding("plugging in", "well", "udev tells of controllers that come and go")
+    return Finding("plugging in", "note", "udev does not run; the kernel's own events are used",
+                   "Controllers are known by what they have instead of by udev's word.")  # fmt: skip
+
+
+def holders(paths: Iterable[str], proc: Path = Path("/proc")) -> dict[str, list[str]]:
+    """For each of these nodes the other programs that have it open, as ``name (process)``.
+
+    Only programs of the same user can be seen, unless this runs with more rights.
+    """
+    wanted = {os.path.realpath(path): path for path in paths}
+    found: dict[str, list[str]] = {}
+    for process in sorted(proc.glob("[0-9]*")):
+        if process.name == str(os.getpid()):
+            continue
+        try:
+            links = list((process / "fd").iterdir())
+            name = (process / "comm").read_text().strip()
+            words = (process / "cmdline").read_bytes()
+        except OSError:
+            continue
+        if b"nubshift" in words:
+            continue
+        for link in links:
+            try:
+                node = wanted.get(os.readlink(link))
+            except OSError:
+                continue
+            if node is not None:
+                entry = f"{name} ({process.name})"
+                if entry not in found.setdefault(node, []):
+                    found[node].append(entry)
+    return found
+
+
+def raw_nodes(device: Device) -> list[str]:
+    """The raw HID nodes of a device, past which no grab reaches."""
+    found = []
+    for place in dict.fromkeys(node.place.partition("/input/")[0] for node in device.nodes if node.place):
+        found += [f"/dev/{raw.name}" for raw in sorted(Path(place).glob("hidraw/hidraw*"))]
+    return found
+
+
+def _holders(there: list[Device]) -> list[Finding]:
+    """Programs that have a controller open too; through its raw node they see it whatever is hidden."""
+    found = []
+    for device in there:
+        if not device.is_controller:
+            continue
+        nodes, raw = [node.path for node in device.nodes], raw_nodes(device)
+        held = holders([*nodes, *raw])
+        past = sorted({name for node in raw for name in held.get(node, ())})
+        beside = sorted({name for node in nodes for name in held.get(node, ())} - set(past))
+        if past:
+            found.append(Finding(
+                f"{device.main.name}, seen twice", "look", f"{', '.join(past)} reads its raw node",
+                "That program sees the controller although it is hidden, beside what Nub Shift sends: "
+                "every press counts twice.",
+                "Switch off controller support in that program, or take its raw node away:",
+                f"sudo chmod 600 {' '.join(raw)}",
+            ))  # fmt: skip
+        if beside:
+            found.append(Finding(
+                f"{device.main.name}, also open", "note", f"{', '.join(beside)} has it open",
+                "While you are live it is hidden and gets nothing; paused, it gets everything.",
+            ))  # fmt: skip
+    return found
+
+
+def _virtual_devices() -> Finding:
+    what = "virtual keyboard and mouse"
+    if not os.path.exists(UINPUT):
+        return Finding(what, "look", f"there is no {UINPUT}: the kernel's module for it is not loaded",
+                       "Keys can only go through the X server, which some games do not listen to.",
+                       "Load it now; the access rule loads it at every start.", "sudo modprobe uinput")  # fmt: skip
+    if uinput_trouble():
+        return Finding(what, "look", f"you may not write to {UINPUT}",
+                       "Keys can only go through the X server, which some games do not listen to.",
+                       "Install the access rule that ships with Nub Shift.", INSTALL)  # fmt: skip
+    return Finding(what, "well", "they can be made, and reach every program")
+
+
+def _session(env: Mapping[str, str]) -> Finding:
+    if env.get("WAYLAND_DISPLAY"):
+        if uinput_trouble():
+            return Finding("session", "look", "Wayland", "Without the virtual keyboard only programs that use X get "
+                           "keys.", "Heal the virtual keyboard above.")  # fmt: skip
+        return Finding("session", "well", "Wayland, with the virtual keyboard")
+    if env.get("DISPLAY"):
+        return Finding("session", "well", "X")
+    return Finding("session", "note", "no screen", "Only the command line can be used here.")
+
+
+def _focus(env: Mapping[str, str]) -> Finding:
+    what = "which window has the keyboard"
+    if env.get("WAYLAND_DISPLAY"):
+        return Finding(what, "note", "Wayland tells no program about the windows of others",
+                       "Nub Shift knows when you are in its own window, but not which game is in front.")  # fmt: skip
+    if not env.get("DISPLAY"):
+        return Finding(what, "note", "there is no screen to watch")
+    asker = shutil.which("xprop")
+    if asker is None:
+        return Finding(what, "well", "asked from the X server")
+    try:
+        said = subprocess.run([asker, "-root", "_NET_SUPPORTING_WM_CHECK"], capture_output=True, text=True, timeout=2,
+                              check=False, env=dict(env)).stdout  # fmt: skip
+    except (OSError, subprocess.TimeoutExpired):
+        said = ""
+    if "WINDOW" in said:
+        return Finding(what, "well", "the window manager tells")
+    return Finding(what, "note", "no window manager tells it",
+                   "Your own window is known; which game is in front is not.")  # fmt: skip
+
+
+def _pointer_profile(env: Mapping[str, str]) -> Finding:
+    """Whether the desktop bends the motion of the virtual mouse: with a flat profile a count is a count (N45)."""
+    what = "pointer acceleration"
+    asker = shutil.which("xinput")
+    if not env.get("DISPLAY") or env.get("WAYLAND_DISPLAY") or asker is None:
+        return Finding(what, "note", "can't be asked here",
+                       "Games that read the mouse raw are not affected. In others set the desktop's mouse speed for "
+                       "'Nub Shift mouse' to flat.")  # fmt: skip
+    try:
+        said = subprocess.run([asker, "list-props", "pointer:Nub Shift mouse"], capture_output=True, text=True,
+                              timeout=2, check=False, env=dict(env)).stdout  # fmt: skip
+    except (OSError, subprocess.TimeoutExpired):
+        said = ""
+    row = next((line for line in said.splitlines() if "Accel Profile Enabled (" in line), "")
+    if not row:
+        return Finding(what, "note", "the virtual mouse is not there, or has no such setting")
+    if row.partition(":")[2].replace(" ", "").startswith("0,1"):
+        return Finding(what, "well", "flat: a count is a count")
+    return Finding(what, "look", "the desktop accelerates the virtual mouse",
+                   "In games that do not read the mouse raw, fast turns go further than slow ones.",
+                   "Ask for the flat profile:",
+                   "xinput set-prop 'pointer:Nub Shift mouse' 'libinput Accel Profile Enabled' 0, 1")  # fmt: skip
+
+
+def _radio() -> Finding:
+    what = "wireless controllers"
+    adapters = sorted(Path("/sys/class/bluetooth").glob("hci[0-9]*"))
+    adapters = [adapter for adapter in adapters if ":" not in adapter.name]
+    if not adapters:
+        return Finding(what, "note", "this machine has no Bluetooth radio", "Controllers with their own receiver work.")
+    return Finding(what, "well", "there is a Bluetooth radio")

@@ -159,8 +159,8 @@ def test_two_seats_have_hands_of_their_own_and_live_ones(start: Callable[..., Ha
     hand = start(path, sink="xtest")
     rail = hand.window.map.rail
     assert [button.text() for button in rail.seats.values()] == ["Warden", "Helper"]
-    hand.link.send(Choose("sim:moss", "2"))
-    hand.until(lambda: hand.link.status is not None and hand.link.status.seats == {"2": "sim:moss"})
+    hand.link.send(Choose("sim:swift", "2"))
+    hand.until(lambda: hand.link.status is not None and hand.link.status.seats == {"2": "sim:swift"})
     hand.click(rail.seats["2"])
     assert "key B" in hand.tile("south").accessibleName()
     hand.click(hand.tile("east"))

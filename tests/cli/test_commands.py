@@ -84,9 +84,9 @@ def test_devices_and_doctor_speak_plainly_and_in_json() -> None:
     assert {"sim:quarry", "sim:reed", "sim:tern", "sim:willow"} <= set(made_up)
     doctor = nubshift("doctor", "--json")
     findings = [json.loads(line) for line in doctor.stdout.splitlines()]
-    assert [f["what"] for f in findings][:2] == ["sending", "virtual keyboard and mouse"]
+    assert [f["what"] for f in findings][:3] == ["sending", "controllers", "plugging in"]
     assert all(f["found"] for f in findings)
-    assert all(f.get("run") or f["good"] or f["what"] in ("sending", "session", "controllers") for f in findings)
+    assert all(f["means"] and f["do"] and f["run"] for f in findings if f["state"] == "look" and f["what"] != "sending")
     assert "Run: nubshift doctor" not in nubshift("doctor").stdout
 
 

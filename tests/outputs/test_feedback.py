@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from nubshift.events import Rumble
 from nubshift.outputs.feedback import FOREVER, Capped, Feedback
+from nubshift.runner.rumbling import Rumbling
 from nubshift.units import MILLISECOND
 
 MS = MILLISECOND
@@ -46,3 +48,23 @@ def test_a_rumble_that_a_game_forgets_is_cut_off_and_another_one_is_felt() -> No
     assert capped.felt(0.9, 0.5, 1000 * MS, 1100 * MS) == 0.45  # stronger: a pulse of its own
     assert capped.felt(0.0, 0.5, 1000 * MS, 1200 * MS) == 0.0
     assert capped.felt(0.2, 0.5, 1000 * MS, 1300 * MS) == 0.1
+
+
+def test_a_pulse_that_was_dealt_with_late_is_felt_for_its_length() -> None:
+    hand = Rumbling()
+    hand.take(Rumble(0, "1", 0.6), 900 * MS)
+    hand.take(Rumble(200 * MS, "1", 0.0), 900 * MS)
+    assert hand.changes(0.0, 1.0, 1000 * MS, 900 * MS) == {"1": 0.6}
+    assert hand.next_deadline == 1100 * MS
+    assert hand.changes(0.0, 1.0, 1000 * MS, 1000 * MS) == {}
+    assert hand.changes(0.0, 1.0, 1000 * MS, 1100 * MS) == {"1": 0.0}
+
+
+def test_the_stronger_of_profile_and_game_is_felt_and_a_stop_ends_the_profiles() -> None:
+    hand = Rumbling()
+    hand.take(Rumble(0, "2", 0.3), 0)
+    hand.take(Rumble(0, "1", 0.3), 0)
+    assert hand.changes(1.0, 0.5, 1000 * MS, 0) == {"1": 0.5, "2": 0.3}
+    hand.stop()
+    assert hand.changes(1.0, 0.5, 1000 * MS, 1) == {"2": 0.0}
+    assert hand.changes(0.0, 0.5, 1000 * MS, 2) == {"1": 0.0}

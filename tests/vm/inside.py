@@ -81,8 +81,8 @@ class Reader:
 class Runner:
     """``nubshift run``, and what it said."""
 
-    def __init__(self, profile: str) -> None:
-        words = ["-m", "nubshift", "run", profile, "--source", "auto", "--sink", "uinput"]
+    def __init__(self, profile: str, *more: str) -> None:
+        words = ["-m", "nubshift", "run", profile, "--source", "auto", "--sink", "uinput", *more]
         self.process = subprocess.Popen([sys.executable, *words], stderr=subprocess.PIPE, text=True)
         self.said: list[str] = []
         threading.Thread(target=self._read, daemon=True).start()

@@ -13,8 +13,9 @@ from typing import Any
 
 import pytest
 
-from nubshift.model.roles import MouseRole, PadAxisRole
-from nubshift.model.sends import SendPad, SendPoint, SendWheel
+from nubshift.model.profile import Seat
+from nubshift.model.roles import GyroRole, MouseRole, PadAxisRole
+from nubshift.model.sends import SendPad, SendPoint, SendRumble, SendWheel
 from nubshift.model.writing import profile_text
 from tests.support.profiles import four, made
 
@@ -30,25 +31,48 @@ def reason_to_skip() -> str:
     return ""
 
 
-@pytest.mark.vm
-def test_the_kernel_path(tmp_path: Path) -> None:
+def inside(script: str, profile: bytes, *flags: str) -> str:
+    """What a script that ran in the virtual machine with a profile printed."""
+    # under the repository, for /tmp of the guest is not the host's
+    path = Path(__file__).parent / f"{Path(script).stem}.tmp.nubshift.json"
+    path.write_bytes(profile)
+    words = [sys.executable, str(VM_RUN), "--timeout", str(LIMIT), *flags, "--", sys.executable]
+    try:
+        done = subprocess.run([*words, str(Path(__file__).parent / script), str(path)], capture_output=True, text=True,
+                              check=False)  # fmt: skip
+    finally:
+        path.unlink()
+    print(done.stdout)
+    assert done.stdout.rstrip().endswith("VM PASSED"), done.stdout + done.stderr
+    assert done.returncode == 0
+    return done.stdout
+
+
+@pytest.fixture(autouse=True)
+def machine() -> None:
     if reason := reason_to_skip():
         pytest.skip(reason)
-    # under the repository, for /tmp of the guest is not the host's
-    profile = Path(__file__).parent / "profile.tmp.nubshift.json"
+
+
+@pytest.mark.vm
+def test_the_kernel_path() -> None:
     controls: dict[str, Any] = {"south": "A", "east": "B", "dpad_up": "UP", "left_trigger": "BTN_LEFT", "left_stick": four(),
                 "right_stick": MouseRole(), "north": SendWheel("up"), "left_bumper": SendPad("south"),
                 "right_bumper": SendPoint(0.25, 0.75), "right_trigger": PadAxisRole("right_trigger")}  # fmt: skip
-    profile.write_bytes(profile_text(made({"base": controls}, game={"pad": "full"})))
-    inside = Path(__file__).parent / "inside.py"
-    try:
-        done = subprocess.run(
-            [sys.executable, str(VM_RUN), "--timeout", str(LIMIT), "--", sys.executable, str(inside), str(profile)],
-            capture_output=True, text=True, check=False,
-        )  # fmt: skip
-    finally:
-        profile.unlink()
-    print(done.stdout)
-    assert done.stdout.count("proven:") == 10, done.stdout + done.stderr
-    assert done.stdout.rstrip().endswith("VM PASSED")
-    assert done.returncode == 0
+    said = inside("inside.py", profile_text(made({"base": controls}, game={"pad": "full"})))
+    assert said.count("proven:") == 10
+
+
+@pytest.mark.vm
+def test_a_pad_of_the_kernels_own_driver() -> None:
+    controls: dict[str, Any] = {"south": "A", "2:south": "B", "east": SendRumble(0.6, 800), "motion": GyroRole()}
+    game = {"pad": "full", "light": "#7dd3b4", "rumble": 0.5, "rumble_cap": 500}
+    profile = made({"base": controls}, game=game, seats=(Seat("1"), Seat("2")))
+    said = inside("pads_inside.py", profile_text(profile))
+    assert said.count("proven:") == 10
+
+
+@pytest.mark.vm
+def test_the_shipped_rule_gives_an_ordinary_user_access() -> None:
+    said = inside("access_inside.py", b"{}", "--udev")
+    assert said.count("proven:") == 5

@@ -1,4 +1,4 @@
-"""The rumble that a game sends to the virtual pad: which effects it has made, and how strongly they rumble now (N08)."""
+"""The rumble that a game sends to the virtual pad: its effects, and how strongly they rumble now (N08)."""
 
 from __future__ import annotations
 

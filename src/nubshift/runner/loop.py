@@ -14,7 +14,6 @@ from nubshift.devices.simulated import SimulatedPad
 from nubshift.errors import NubShiftError, ProtocolError, SinkError
 from nubshift.events import Change, Light, Rumble
 from nubshift.model.kept_controllers import PartOf
-from nubshift.outputs.feedback import Capped
 from nubshift.runner.build import NOWHERE, UINPUT_SINK, Chosen, nowhere, open_sink, uinput_trouble
 from nubshift.runner.knowledge import read_knowledge
 from nubshift.runner.lessons import Lessons
@@ -46,6 +45,7 @@ from nubshift.runner.messages import (
 from nubshift.runner.paths import demo_folder
 from nubshift.runner.rack import Rack
 from nubshift.runner.report import FIRST
+from nubshift.runner.rumbling import Rumbling
 from nubshift.runner.server import Client, Server
 from nubshift.runner.session import Session, earliest
 from nubshift.units import MILLISECOND, SECOND, Micros
@@ -110,9 +110,7 @@ class Runner:
         self._lessons = Lessons(self._rack)
         self._shown: tuple[str, Micros] | None = None
         self._light = ""
-        self._capped = Capped()
-        self._rumbles: dict[str, float] = {}
-        self._felt: dict[str, float] = {}
+        self._rumbling = Rumbling()
         for trouble in knowledge.troubles:
             self._tell("warning", trouble)
         self._seats_changed(now)
@@ -176,9 +174,9 @@ class Runner:
         tells = self._greeted and client is not None and not client.lags
         frame = self._session.reporter.next_deadline if tells else None
         shown = self._shown[1] if self._shown is not None else None
-        cut = self._capped.ends(self._session.profile.game.rumble_cap * MILLISECOND)
-        due = earliest(self._session.next_deadline, frame, self._end, shown, cut, self._rack.next_deadline,
-                       self._lessons.next_deadline)  # fmt: skip
+        effects = earliest(shown, self._rumbling.next_deadline)
+        devices = earliest(self._rack.next_deadline, self._lessons.next_deadline)
+        due = earliest(self._session.next_deadline, frame, self._end, effects, devices)
         timeout = None if due is None else max(0.0, (due - monotonic()) / SECOND)
         readable, _, _ = select.select(readers, writers, [], timeout)
         return set(readable)
@@ -250,18 +248,17 @@ class Runner:
         """What the profile lets the controllers do: rumble and shine."""
         for effect in self._session.take_effects():
             match effect:
-                case Rumble(_, seat, value):
-                    self._rumbles[seat] = value
+                case Rumble():
+                    self._rumbling.take(effect, now)
                 case Light(_, seat, value):
                     self._rack.light(seat, value)
         game = self._session.profile.game
         wanted = self._session.sink.rumble(now) if self._session.real else 0.0
-        felt = self._capped.felt(wanted, game.rumble, game.rumble_cap * MILLISECOND, now)
-        for seat in dict.fromkeys([FIRST, *self._rumbles]):
-            strength = max(felt if seat == FIRST else 0.0, self._rumbles.get(seat, 0.0))
-            if strength != self._felt.get(seat, 0.0):
-                self._felt[seat] = strength
-                self._rack.rumble(seat, strength)
+        if not self._session.real:
+            self._rumbling.stop()
+        changes = self._rumbling.changes(wanted, game.rumble, game.rumble_cap * MILLISECOND, now)
+        for seat, strength in changes.items():
+            self._rack.rumble(seat, strength)
         if self._shown is not None and self._shown[1] <= now:
             self._show(self._shown[0], "", now, 0.0)
             self._shown = None

@@ -1,0 +1,85 @@
+"""Runs inside the virtual machine with udevd: the shipped rule gives whoever sits at the screen access to controllers.
+
+There is no logind here; the file that it would write says that user 1000 sits there, and udev's own builtin does the rest.
+"""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+from collections.abc import Callable
+from pathlib import Path
+
+from evdev import AbsInfo, UInput
+from evdev import ecodes as e
+
+sys.path.insert(0, str(Path(__file__).parents[2]))
+
+from tests.vm.inside import PAD, find, until
+from tests.vm.uhid_pad import MotionPad
+
+USER = 1000
+SEAT = "IS_SEAT0=1\nCAN_GRAPHICAL=1\nACTIVE=c1\nACTIVE_UID=1000\nSESSIONS=c1\nUIDS=1000\n"
+
+
+def may(path: str, mode: str = "rb") -> bool:
+    """Whether the ordinary user may open a node."""
+    words = (
+        f"import os,sys\nos.setgroups([])\nos.setgid({USER})\nos.setuid({USER})\nopen({path!r}, {mode!r}, buffering=0)"
+    )
+    return subprocess.run([sys.executable, "-c", words], capture_output=True, check=False).returncode == 0
+
+
+def path_of(name: str) -> str:
+    until(lambda: find(name) is not None, f"{name} is there")
+    device = find(name)
+    assert device is not None
+    device.close()
+    return str(device.path)
+
+
+def doctor_says(text: str) -> Callable[[], bool]:
+    words = f"import os\nos.setgroups([])\nos.setgid({USER})\nos.setuid({USER})\n"
+    words += "import sys\nsys.argv=['nubshift','doctor']\nfrom nubshift.cli.main import main\nmain()"
+    return lambda: text in subprocess.run([sys.executable, "-c", words], capture_output=True, text=True, check=False,
+                                          env=os.environ | {"HOME": "/tmp"}).stdout  # fmt: skip
+
+
+def main() -> None:
+    Path("/run/systemd/seats").mkdir(parents=True, exist_ok=True)
+    Path("/run/systemd/seats/seat0").write_text(SEAT)
+    Path("/run/systemd/sessions").mkdir(parents=True, exist_ok=True)
+    keyboard = UInput({e.EV_KEY: list(range(1, 248))}, name="Proof Keyboard")
+    axes = [(axis, AbsInfo(0, -32768, 32767, 16, 128, 0)) for axis in (e.ABS_X, e.ABS_Y, e.ABS_RX, e.ABS_RY)]
+    pad = UInput({e.EV_KEY: PAD[e.EV_KEY], e.EV_ABS: axes}, name="Proof Pad")
+    motion = MotionPad()
+    nodes = [path_of("Proof Pad"), path_of(motion.name), path_of(f"{motion.name} Motion Sensors")]
+    typed = path_of("Proof Keyboard")
+    assert not any(may(node) for node in nodes)
+    assert not may("/dev/uinput", "wb")
+    until(doctor_says("you may not read it"), "the doctor sees that an ordinary user may not")
+    print("proven: without the rule an ordinary user may not, and the doctor says so", flush=True)
+    done = subprocess.run([sys.executable, "-m", "nubshift", "install-access"], input="no\n", text=True, capture_output=True,
+                          check=False)  # fmt: skip
+    assert done.returncode == 1
+    assert not Path("/etc/udev/rules.d/60-nubshift.rules").exists()
+    print("proven: it asks, and does nothing without a yes", flush=True)
+    done = subprocess.run([sys.executable, "-m", "nubshift", "install-access"], input="y\n", text=True, capture_output=True,
+                          check=False)  # fmt: skip
+    assert done.returncode == 0, done.stdout + done.stderr
+    until(lambda: all(may(node) for node in nodes), "the user may read pads and their motion")
+    until(lambda: may("/dev/uinput", "wb"), "and make virtual devices")
+    print("proven: with it, pads, their motion and uinput are open, for what was plugged in before too", flush=True)
+    assert not may(typed), "a keyboard must stay closed"
+    print("proven: a keyboard stays closed", flush=True)
+    until(doctor_says("well  controllers"), "the doctor is content")
+    print("proven: the doctor says that all is well", flush=True)
+    for device in (keyboard, pad):
+        device.close()
+    motion.close()
+    print("VM PASSED")
+
+
+if __name__ == "__main__":
+    main()

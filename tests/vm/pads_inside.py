@@ -79,7 +79,7 @@ def main(profile: str) -> None:
     until(lambda: motion.read(), "paused, the motion node is given back")
     pad.report(stamp=624000)
     talk.say(Live(True))
-    talk.wait(Status, live=True)
+    until(lambda: last(talk, Status).live, "live again")
     print("proven: given back on pause", flush=True)
 
     until(lambda: pad.light == (125, 211, 180), "the profile's light arrives at the pad")

@@ -75,7 +75,7 @@ def _keys_in_use(studio: Studio, label_of: LabelOf, to_control: Go) -> Iterator[
         for key in keys_of(studio.profile, sends):
             if key not in seen and slot.control in CONTROLS:
                 seen.add(key)
-                where = f"key, sent by {slot_name(studio.profile, slot)}"
+                where = f"key, sent by {slot_name(studio.profile, slot, studio.names)}"
                 yield Hit(label_of(key), where, key, partial(to_control, slot.control))
 
 

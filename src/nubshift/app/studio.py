@@ -168,7 +168,7 @@ class Studio(Desk):
             made = first(profile) if first is not None else profile
             return edits.with_sends(self.brought(made, slot), slot, sends)
 
-        self.edit(assign_title(named, slot, sends), change)
+        self.edit(assign_title(named, slot, sends, self.names), change)
 
     def brought(self, profile: Profile, slot: Slot) -> Profile:
         """`profile` with what falls through to a slot's control set in its own layer.

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from nubshift.model.controls import title_of
 from nubshift.model.keys import label
+from nubshift.model.names import Names
 from nubshift.model.part import Direction
 from nubshift.model.profile import Binding, Profile
 from nubshift.model.roles import (
@@ -199,7 +200,7 @@ GESTURE_NAMES: dict[str, str] = {
 }  # fmt: skip
 
 
-def slot_name(profile: Profile, slot: Slot) -> str:
+def slot_name(profile: Profile, slot: Slot, names: Names | None = None) -> str:
     """``left bumper``, ``left stick up``, ``left bumper, tapped``, ``Tools, entry 2``."""
     part = part_name(slot.part)
     if slot.control.startswith(BELT):
@@ -208,15 +209,15 @@ def slot_name(profile: Profile, slot: Slot) -> str:
     if slot.control.startswith(MACRO):
         macro = profile.macro(slot.control.removeprefix(MACRO))
         return f"{macro.name if macro else slot.control}, {part}"
-    control = title_of(slot.control).lower()
+    control = (names or Names()).inside(slot.control)
     if slot.direction:
         return f"{control} {DIRECTION_NAMES[slot.direction]}"
     return f"{control}, {GESTURE_NAMES.get(part, part)}" if part else control
 
 
-def assign_title(profile: Profile, slot: Slot, sends: Sends) -> str:
+def assign_title(profile: Profile, slot: Slot, sends: Sends, names: Names | None = None) -> str:
     """The name of an edit that gives `sends` to a slot: ``Brace to left bumper``."""
     if not sends:
-        return f"Nothing on {slot_name(profile, slot)}"
+        return f"Nothing on {slot_name(profile, slot, names)}"
     name = sends_name(profile, sends)
-    return f"{name[0].upper()}{name[1:]} to {slot_name(profile, slot)}"
+    return f"{name[0].upper()}{name[1:]} to {slot_name(profile, slot, names)}"

@@ -97,7 +97,7 @@ class Side(QWidget):
             if mine is None:
                 self._link(f"let {name} play with it", partial(self._fill, seat.id, (PartOf(info.key),)))
                 if parts:
-                    text = f"join it to what {name} has"
+                    text = f"join it to what {name} play{'' if name == 'you' else 's'} with"
                     self._link(text, partial(self._join, seat.id, parts, info))
                 continue
             self._quiet(f"Seat {seat.id}: {name}")

@@ -83,7 +83,9 @@ class CommandPanel(Panel):
         slots = slots_by_command(studio.profile)[command.id]
         for slot in slots:
             layer = studio.profile.layer(slot.layer)
-            where = slot_name(studio.profile, slot) + (f", in {layer.name}" if layer and slot.layer != "base" else "")
+            where = slot_name(studio.profile, slot, studio.names) + (
+                f", in {layer.name}" if layer and slot.layer != "base" else ""
+            )
             self._sent.addWidget(link(where, partial(self._go_to, slot.layer, slot.control, slot.part)))
         touch = "another control" if slots else "touch a control for it"
         self._sent.addWidget(link(touch, lambda: studio.arm_command(command.id)))

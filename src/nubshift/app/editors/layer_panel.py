@@ -90,7 +90,7 @@ class LayerPanel(Panel):
         for slot, sends in slots_of(self.stage.studio.profile):
             for _, send in each_send(sends):
                 if enters(send, layer.id):
-                    text = f"{_how(send)} {slot_name(self.stage.studio.profile, slot)}"
+                    text = f"{_how(send)} {slot_name(self.stage.studio.profile, slot, self.stage.studio.names)}"
                     found[text] = (slot.layer, slot.control)
         return list(found.items())
 

@@ -77,7 +77,7 @@ class PartPicture(Canvas):
         part = self.current
         if part:
             profile = self.stage.studio.profile
-            name = slot_name(profile, self.slot(part))
+            name = slot_name(profile, self.slot(part), self.stage.studio.names)
             self.setAccessibleName(f"{name}: {sends_name(profile, self.sends(part))}")
         self.update()
 

@@ -63,7 +63,7 @@ class SlotView(Canvas):
         profile = self._stage.studio.profile
         rows = self.entries.rows
         names = ", then ".join(send_name(profile, send) for send in rows) or "nothing yet"
-        self.setAccessibleName(f"{slot_name(profile, slot)} sends {names}")
+        self.setAccessibleName(f"{slot_name(profile, slot, self._stage.studio.names)} sends {names}")
         self.row = min(self.row, len(rows))
         self.setFixedHeight(round((len(rows) + 1) * self._pitch + 4))
         self.update()
@@ -251,7 +251,7 @@ class SlotView(Canvas):
         entries, studio, slot = self.entries, self._stage.studio, self.slot
         rows = (*entries.rows[: self.row], send, *entries.rows[self.row + 1 :])
         sends = replace_rows(entries, rows)
-        name = f"{title}, {slot_name(studio.profile, slot)}"
+        name = f"{title}, {slot_name(studio.profile, slot, studio.names)}"
         studio.edit(name, lambda p: edits.with_sends(studio.brought(p, slot), slot, sends), merge)
 
     def set_order(self, ordered: bool, gap: int | None = None, merge: str = "") -> None:
@@ -259,7 +259,7 @@ class SlotView(Canvas):
         entries, studio, slot = self.entries, self._stage.studio, self.slot
         sends = Entries(entries.rows, ordered, gap).sends
         title = "One after the other" if ordered else "All at once"
-        name = f"{title}, {slot_name(studio.profile, slot)}"
+        name = f"{title}, {slot_name(studio.profile, slot, studio.names)}"
         studio.edit(name, lambda p: edits.with_sends(studio.brought(p, slot), slot, sends), merge)
 
 

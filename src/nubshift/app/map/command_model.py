@@ -140,7 +140,10 @@ class CommandModel(QAbstractListModel):
         profile = self._stage.studio.profile
         keys = " and ".join(self._stage.label_of(key) for key in command.keys) or "no key"
         slots = self.slots.get(row.id, [])
-        controls = ", ".join(dict.fromkeys(slot_name(profile, slot) for slot in slots)) or "nothing sends it"
+        controls = (
+            ", ".join(dict.fromkeys(slot_name(profile, slot, self._stage.studio.names) for slot in slots))
+            or "nothing sends it"
+        )
         warning = self.warnings.get(row.id, "")
         return f"{command.name}, {keys}, {controls}{f'. {warning}' if warning else ''}"
 

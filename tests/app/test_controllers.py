@@ -1,0 +1,363 @@
+"""Controllers: the list, teaching by pressing, words and hands that follow the device, seats, calibration, doctor."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+import pytest
+from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtGui import QGuiApplication
+from PyQt6.QtWidgets import QLabel, QWidget
+
+from nubshift.app.controllers.chips import Chips
+from nubshift.app.controllers.workspace import ControllersWorkspace
+from nubshift.devices.hardware import HARDWARE
+from nubshift.model.controls import Reach
+from nubshift.model.kept_controllers import Calibration, PartOf, read_controllers
+from nubshift.model.profile import Binding
+from nubshift.model.shapes import SHAPES
+from nubshift.model.wiring import Wiring, read_wirings
+from nubshift.runner.doctor import Finding
+from nubshift.runner.messages import Choose, Lesson, Steer
+from nubshift.runner.paths import controllers_path, wirings_folder
+from tests.app.conftest import Hand
+
+
+def controllers(hand: Hand) -> ControllersWorkspace:
+    hand.click(hand.window.top.tabs.buttons["controllers"])
+    hand.until(hand.window.controllers.isVisible)
+    return hand.window.controllers
+
+
+def texts(widget: QWidget) -> list[str]:
+    return [label.text() for label in widget.findChildren(QLabel) if label.isVisible()]
+
+
+def taught(hand: Hand, name: str) -> None:
+    """As if a model had been taught before."""
+    hardware = HARDWARE[name]
+    names = {c: n for c, n in SHAPES[hardware.shape].names.items() if c in hardware.controls}
+    hand.window.kept.learn(Wiring(hardware.model, hardware.things, shape=hardware.shape, names=names))
+    hand.until(lambda: info(hand, name).how == "taught")
+
+
+def info(hand: Hand, name: str) -> Any:
+    assert hand.link.status is not None
+    return next(c for c in hand.link.status.controllers if c.id == f"sim:{name}")
+
+
+def use(hand: Hand, name: str, seat: str = "1") -> None:
+    hand.link.send(Choose(f"sim:{name}", seat))
+    hand.until(
+        lambda: hand.link.status and hand.link.status.fills.get(seat, (PartOf(""),))[0].controller == f"sim:{name}"
+    )
+
+
+def press_chip(hand: Hand, chips: Chips, control: str, wait: int = 260) -> None:
+    """Press a chip as a finger would, and let go."""
+    at = chips.place(control).center().toPoint()
+    hand.bot.mousePress(chips, Qt.MouseButton.LeftButton, pos=at)
+    hand.bot.wait(wait)
+    hand.bot.mouseRelease(chips, Qt.MouseButton.LeftButton, pos=at)
+
+
+def lesson_of(workspace: ControllersWorkspace) -> Lesson:
+    assert workspace.lesson.lesson is not None
+    return workspace.lesson.lesson
+
+
+# The list
+
+
+def test_what_is_here_is_listed_with_who_plays_and_how_it_is_read(hand: Hand) -> None:
+    workspace = controllers(hand)
+    rows = {workspace.kept.name(row): workspace.list.words(row) for row in workspace.list.infos}
+    assert rows["Moss pad"] == "seat 1 · simulated"
+    assert rows["Quarry board"] == "simulated, untaught"
+    hand.click(workspace.list, workspace.list.place(4).center().toPoint())
+    assert workspace.detail.name.text() == "Quarry board"
+    assert any("Nothing is known of this model" in text for text in texts(workspace.detail))
+    hand.press(Qt.Key.Key_Up, workspace.list)
+    assert workspace.present == "sim:alder"
+
+
+def test_a_name_and_a_colour_are_kept(hand: Hand) -> None:
+    workspace = controllers(hand)
+    hand.choose(workspace.detail, "another name")
+    hand.answer("Old faithful")
+    hand.choose(workspace.side, "ochre")
+    own = read_controllers(controllers_path()).of("sim:moss")
+    assert (own.name, own.colour) == ("Old faithful", "ochre")
+    assert workspace.detail.name.text() == "Old faithful"
+
+
+def test_a_file_that_can_not_be_read_is_told_and_never_written_over(start: Callable[..., Hand], own_home: Path) -> None:
+    controllers_path().parent.mkdir(parents=True, exist_ok=True)
+    controllers_path().write_text("{nonsense")
+    hand = start()
+    assert "could not be read" in hand.window.kept.trouble
+    workspace = controllers(hand)
+    hand.choose(workspace.side, "ochre")
+    assert controllers_path().read_text() == "{nonsense"
+
+
+# Teaching
+
+
+def test_a_controller_is_taught_by_pressing_what_is_asked_for(hand: Hand) -> None:
+    workspace = controllers(hand)
+    workspace.choose("sim:quarry")
+    hand.choose(workspace.detail, "teach it")
+    hand.choose(workspace.lesson, "Arcade stick")
+    hand.until(lambda: workspace.lesson.lesson is not None and lesson_of(workspace).phase == "ask")
+    page = workspace.lesson
+    while lesson_of(workspace).phase == "ask":
+        asked = lesson_of(workspace).control
+        if asked in HARDWARE["quarry"].controls:
+            press_chip(hand, page.things, asked)
+        else:
+            hand.choose(page, "it has none")
+        hand.until(lambda: page.lesson is None or lesson_of(workspace).control != asked)
+    assert lesson_of(workspace).phase == "review"
+    at = page.things.place("south").center().toPoint()
+    hand.bot.mousePress(page.things, Qt.MouseButton.LeftButton, pos=at)
+    hand.until(lambda: page.taught.depths == {"south": 1.0})
+    hand.bot.mouseRelease(page.things, Qt.MouseButton.LeftButton, pos=at)
+    hand.choose(page, "keep this")
+    hand.until(lambda: info(hand, "quarry").how == "taught")
+    assert workspace.pages.currentWidget() is workspace.detail
+    wiring = read_wirings(wirings_folder())[0][HARDWARE["quarry"].model]
+    assert set(wiring.controls) == set(HARDWARE["quarry"].controls)
+    hand.choose(workspace.detail, "forget what was taught")
+    hand.until(lambda: info(hand, "quarry").how == "guess")
+
+
+def test_a_wrong_press_says_so_and_back_asks_again(hand: Hand) -> None:
+    workspace = controllers(hand)
+    workspace.choose("sim:reed")
+    workspace.teach()
+    workspace.lesson.begin("guitar")
+    page = workspace.lesson
+    hand.until(lambda: page.lesson is not None and lesson_of(workspace).phase == "ask")
+    press_chip(hand, page.things, "button_1")
+    hand.until(lambda: lesson_of(workspace).control == "button_2")
+    press_chip(hand, page.things, "button_1")
+    hand.until(lambda: "fret 1 already" in page.remark.text())
+    assert lesson_of(workspace).control == "button_2"
+    hand.choose(page, "back")
+    hand.until(lambda: lesson_of(workspace).control == "button_1")
+    hand.choose(page, "stop")
+    assert workspace.pages.currentWidget() is workspace.detail
+    assert info(hand, "reed").how == "guess"
+
+
+def test_an_untaught_controller_is_taught_with_no_hand_on_the_mouse(hand: Hand) -> None:
+    """Held in the workspace it asks for its lesson, its buttons choose the shape, and holding takes it."""
+    workspace = controllers(hand)
+    use(hand, "quarry")
+
+    def hold(control: str, until: Callable[[], object]) -> None:
+        hand.link.send(Steer(control, 1.0))
+        hand.until(until)
+        hand.link.send(Steer(control, 0.0))
+        hand.until(lambda: hand.live.depth(control) == 0.0)
+
+    hold("button_1", lambda: workspace.lesson.info is not None)
+    assert workspace.lesson.shapes["pad"].isChecked()
+    hold("button_2", lambda: hand.live.depth("button_2") == 1.0)
+    hand.until(lambda: workspace.lesson.shapes["arcade"].isChecked())
+    hold("button_2", lambda: workspace.lesson.lesson is not None)
+    assert lesson_of(workspace).shape == "arcade"
+
+
+def test_leaving_the_workspace_ends_a_lesson(hand: Hand) -> None:
+    workspace = controllers(hand)
+    workspace.choose("sim:tern")
+    workspace.teach()
+    workspace.lesson.begin("remote")
+    hand.until(lambda: workspace.lesson.lesson is not None)
+    hand.click(hand.window.top.tabs.buttons["map"])
+    assert workspace.lesson.lesson is None
+    controllers(hand)
+    assert workspace.pages.currentWidget() is workspace.detail
+
+
+# Words and hands
+
+
+def test_hands_and_words_follow_the_controller(hand: Hand) -> None:
+    taught(hand, "reed")
+    use(hand, "reed")
+    hands = hand.window.map.hands
+    hand.until(lambda: set(hands.tiles) == {*HARDWARE["reed"].controls, "dpad"})
+    assert hand.tile("button_3").accessibleName().startswith("Fret 3:")
+    assert hands.lanes[Reach.LEFT_THUMB].isHidden()
+    hand.click(hand.tile("axis_1"))
+    assert "Whammy bar" in texts(hand.window.map.inspector)
+    use(hand, "moss")
+    hand.until(lambda: "south" in hands.tiles)
+    assert hand.tile("south").accessibleName().startswith("Lower face button:")
+
+
+def test_what_is_printed_is_what_the_window_says(hand: Hand) -> None:
+    workspace = controllers(hand)
+    hand.choose(workspace.side, "letters, A below")
+    hand.until(lambda: hand.studio.names.title("south") == "A")
+    assert hand.tile("south").accessibleName().startswith("A:")
+    chip = workspace.detail.chips
+    hand.click(chip, chip.place("left_grip").center().toPoint())
+    hand.answer("Paddle")
+    assert hand.studio.names.title("left_grip") == "Paddle"
+    hand.click(hand.window.top.tabs.buttons["map"])
+    hand.click(hand.tile("south"))
+    assert "A" in texts(hand.window.map.inspector)
+    hand.press(Qt.Key.Key_Return, hand.tile("south"))
+    hand.press(Qt.Key.Key_Z)
+    assert "A" in hand.studio.document.undo_title
+
+
+def test_what_does_not_fit_is_listed_and_put_where_it_does(hand: Hand) -> None:
+    taught(hand, "reed")
+    workspace = controllers(hand)
+    use(hand, "reed")
+    workspace.choose("sim:reed")
+    hand.until(lambda: any(text.startswith("Left trigger: Steady lamp") for text in texts(workspace.detail)))
+    before = hand.studio.profile.layer("base")
+    assert before is not None
+    bound = before.binding("left_trigger")
+    hand.choose(workspace.detail, "put it on fret 1")
+    after = hand.studio.profile.layer("base")
+    assert after is not None
+    assert after.binding("left_trigger") is None
+    moved = after.binding("button_1")
+    assert isinstance(bound, Binding)
+    assert isinstance(moved, Binding)
+    assert moved.gestures == bound.gestures
+    hand.studio.undo()
+    assert hand.studio.profile.layer("base") == before
+
+
+# Seats
+
+
+def test_a_half_of_a_controller_fills_a_seat_and_another_joins_it(hand: Hand) -> None:
+    workspace = controllers(hand)
+    hand.choose(workspace.side, "its left half")
+    hand.until(lambda: hand.link.status and hand.link.status.fills["1"][0].controls)
+    hand.link.send(Steer("south", 1.0))
+    hand.link.send(Steer("left_bumper", 1.0))
+    hand.until(lambda: hand.live.depth("left_bumper") == 1.0)
+    assert hand.live.depth("south") == 0.0
+    workspace.choose("sim:swift")
+    hand.choose(workspace.side, "join it")
+    hand.until(lambda: hand.link.status and len(hand.link.status.fills["1"]) == 2)
+    hand.until(lambda: any(text.startswith("Joined: Moss pad and Swift pad") for text in texts(workspace.side)))
+    kept = read_controllers(controllers_path()).seats["1"]
+    assert [part.controller for part in kept] == ["sim:moss", "sim:swift"]
+    assert not kept[1].motion
+    hand.choose(workspace.side, "Swift pad")
+    hand.until(lambda: read_controllers(controllers_path()).seats["1"][1].motion)
+    hand.choose(workspace.side, "take them apart")
+    hand.until(lambda: hand.link.status and len(hand.link.status.fills["1"]) == 1)
+
+
+# Calibration
+
+
+def test_rest_and_reach_measured_in_tune_are_kept_for_this_piece(hand: Hand) -> None:
+    hand.window._calibrate("left_stick", Calibration((0.1, 0.0), (0.8, 1.0, 1.0, 1.0)))
+    assert read_controllers(controllers_path()).of("sim:moss").calibration["left_stick"].rest == (0.1, 0.0)
+
+    def at(x: float, wanted: float) -> None:
+        hand.link.send(Steer("left_stick", x))
+        hand.until(lambda: abs(hand.live.value("left_stick")[0] - wanted) < 0.04)
+
+    at(0.8, 1.0)
+    at(0.45, 0.5)
+    workspace = controllers(hand)
+    hand.until(lambda: any("rests at +0.100" in text for text in texts(workspace.side)))
+    hand.choose(workspace.side, "forget it for left stick")
+    at(0.8, 0.8)
+
+
+def test_measured_again_with_a_calibration_in_use_means_the_hardware() -> None:
+    first = Calibration((0.1, -0.05), (0.8, 0.9, 1.0, 1.0))
+    assert first.measured_again(Calibration()) == first
+    again = first.measured_again(Calibration((0.5, 0.0), (1.0, 1.0, 1.0, 1.0)))
+    assert again.rest[0] == pytest.approx(0.1 + 0.5 * 0.7)
+    for x, y in ((0.3, -0.4), (-0.7, 0.8)):
+        assert first.applied(*first.undone(x, y)) == pytest.approx((x, y))
+
+
+# Other formats
+
+
+def test_a_mapping_line_is_pasted_and_copied(hand: Hand) -> None:
+    workspace = controllers(hand)
+    workspace.choose("sim:quarry")
+    board = QGuiApplication.clipboard()
+    assert board is not None
+    board.setText("only words")
+    hand.choose(workspace.side, "paste a mapping line")
+    hand.until(lambda: "no mapping line" in hand.window.notices.text)
+    board.setText(f"{HARDWARE['quarry'].guid},Quarry board,a:b0,b:b1,start:b9,dpup:h0.1,platform:Linux,")
+    hand.choose(workspace.side, "paste a mapping line")
+    hand.until(lambda: info(hand, "quarry").how == "line")
+    assert "south" in info(hand, "quarry").controls
+    hand.choose(workspace.side, "copy as a mapping line")
+    assert "a:b0,b:b1,dpup:h0.1," in board.text()
+
+
+# The doctor
+
+
+def test_the_doctor_shows_what_to_heal_first_with_the_remedy_to_copy(hand: Hand) -> None:
+    workspace = controllers(hand)
+    found = [
+        Finding("session", "well", "X"),
+        Finding("virtual keyboard", "look", "not there", "Nothing arrives.", "Load it.", "sudo modprobe thing"),
+    ]
+    workspace.doctor._ask = lambda: found
+    hand.click(workspace.doctor_tab)
+    assert workspace.doctor.verdict.text() == "One thing to heal."
+    assert workspace.doctor_tab.text() == "Doctor: 1 to heal"
+    assert [row.finding.state for row in workspace.doctor.rows] == ["look", "well"]
+    row = workspace.doctor.rows[0]
+    assert "Nothing arrives." in texts(row)
+    assert row.copy is not None
+    hand.click(row.copy)
+    board = QGuiApplication.clipboard()
+    assert board is not None
+    assert board.text() == "sudo modprobe thing"
+    found[1] = Finding("virtual keyboard", "well", "there")
+    hand.choose(workspace.doctor, "look again")
+    assert workspace.doctor.verdict.text() == "Everything works."
+
+
+# What the game sees
+
+
+def test_what_the_game_sees_is_said_once_in_the_profile(hand: Hand) -> None:
+    hand.press(Qt.Key.Key_I, hand.window, Qt.KeyboardModifier.ControlModifier)
+    hand.choose(hand.panel, "a virtual pad")
+    assert hand.studio.profile.game.pad == "full"
+    hand.choose(hand.panel, "the controller itself")
+    game = hand.studio.profile.game
+    assert (game.sees_controller, game.pad) == (True, "none")
+    hand.choose(hand.panel, "keys and mouse only")
+    assert not hand.kept().game.sees_controller
+
+
+def test_chips_are_reached_and_pressed_by_keyboard(hand: Hand) -> None:
+    workspace = controllers(hand)
+    chips = workspace.detail.chips
+    held: list[tuple[str, bool]] = []
+    chips.pressed.connect(lambda control, down: held.append((control, down)))
+    hand.press(Qt.Key.Key_Right, chips)
+    assert chips.accessibleDescription() == "Left bumper"
+    hand.bot.keyPress(chips, Qt.Key.Key_Space)
+    hand.bot.keyRelease(chips, Qt.Key.Key_Space)
+    assert held == [("left_bumper", True), ("left_bumper", False)]
+    assert chips.control_at(QPointF(-5, -5)) == ""

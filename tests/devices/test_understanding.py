@@ -48,7 +48,8 @@ def test_nodes_without_a_number_are_joined_by_their_plug_and_else_by_the_hardwar
     place = "/sys/devices/pci/0003:0001.0002/input/input{}"
     hid = [node(f"/dev/input/event{n}", "Fern pad", place=place.format(n), keys=PAD_KEYS) for n in (1, 2)]
     assert len(joined(hid)) == 1
-    made = [node(f"/dev/input/event{n}", "Fern pad", place=f"/sys/devices/virtual/input/input{n}") for n in (1, 2)]
+    made = [node(f"/dev/input/event{n}", "Fern pad", phys="a program", place=f"/sys/devices/virtual/input/input{n}")
+            for n in (1, 2)]  # fmt: skip
     assert len(joined(made)) == 2
 
 

@@ -83,11 +83,13 @@ class Node(msgspec.Struct, frozen=True):
         """
         if self.uniq:
             return self.vendor, self.product, self.uniq
+        hardware = self.place.partition("/input/")[0]
+        if hardware.endswith("/virtual"):
+            return (self.path,)  # made by a program; what it says of its plug means nothing
         plug = self.phys.partition("/input")[0]
         if plug:
             return self.vendor, self.product, plug
-        hardware = self.place.partition("/input/")[0]
-        return (hardware,) if hardware and not hardware.endswith("/virtual") else (self.path,)
+        return (hardware,) if hardware else (self.path,)
 
 
 def _wide(axes: Mapping[int, AxisRange]) -> bool:

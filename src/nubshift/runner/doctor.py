@@ -17,7 +17,7 @@ import msgspec
 
 from nubshift.devices.discovery import UDEV_CONTROL, devices
 from nubshift.devices.kernel import node_paths
-from nubshift.devices.nodes import Device
+from nubshift.devices.nodes import Device, Use
 from nubshift.runner.build import UINPUT, uinput_trouble
 
 State: TypeAlias = Literal["well", "look", "note"]
@@ -63,7 +63,7 @@ def to_heal(findings: Iterable[Finding]) -> int:
 def _controllers(there: list[Device]) -> list[Finding]:
     """What is plugged in, and whether it may be read."""
     pads = [device for device in there if device.is_controller]
-    closed = [device for device in pads if any(node.trouble for node in device.nodes)]
+    closed = [d for d in pads if any(node.trouble for node in d.nodes if node.use is not Use.OTHER)]
     if closed:
         names = ", ".join(device.main.name for device in closed)
         return [Finding(

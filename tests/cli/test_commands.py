@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import os
 import subprocess
 import sys
 from pathlib import Path
@@ -113,3 +114,21 @@ def test_the_runner_needs_no_qt_and_no_numpy() -> None:
     code = "import sys, nubshift.cli.run, nubshift.runner.loop; print([m for m in ('PyQt6', 'numpy', 'scipy') if m in sys.modules])"
     done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
     assert done.stdout.strip() == "[]"
+
+
+def test_the_access_rule_is_shown_asked_about_and_installed(tmp_path: Path) -> None:
+    shown = nubshift("install-access", "--show", "--root", str(tmp_path))
+    assert shown.returncode == 0
+    assert "uaccess" in shown.stdout
+    assert "This will be run" in shown.stdout
+    refused = nubshift("install-access", "--root", str(tmp_path))  # nobody answers
+    assert refused.returncode == 1
+    assert "Nothing was changed." in refused.stdout
+    assert list(tmp_path.rglob("*.rules")) == []
+    done = nubshift("install-access", "--yes", "--root", str(tmp_path))
+    if os.geteuid() == 0:
+        assert done.returncode == 0
+        assert "uinput" in (tmp_path / "etc/udev/rules.d/60-nubshift.rules").read_text()
+        assert (tmp_path / "etc/modules-load.d/60-nubshift.conf").exists()
+        assert nubshift("install-access", "--yes", "--remove", "--root", str(tmp_path)).returncode == 0
+        assert list(tmp_path.rglob("*.rules")) == []

@@ -193,6 +193,7 @@ class Runner:
         if self._rack.monitor is not None and self._rack.monitor.fileno() in ready:
             self._rack.hotplug(now)
         self._rack.retry(now)
+        self._rack.look_at_batteries(now)
         self._seats_changed(now)
         lesson = self._lessons.step(now)
         if lesson is not None:

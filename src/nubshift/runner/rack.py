@@ -10,7 +10,7 @@ from msgspec.structs import replace
 
 from nubshift.devices.discovery import Monitor, devices, info_of
 from nubshift.devices.hardware import HARDWARE, SimulatedHardware, hardware_info
-from nubshift.devices.health import Lights
+from nubshift.devices.health import Lights, battery_of, is_low
 from nubshift.devices.kernel import EvdevSource, look_at
 from nubshift.devices.nodes import Device, Node, joined
 from nubshift.devices.port import Source, Timed
@@ -24,9 +24,10 @@ from nubshift.model.kept_controllers import Calibration, PartOf
 from nubshift.runner.build import open_made_up
 from nubshift.runner.knowledge import Knowledge
 from nubshift.runner.session import earliest
-from nubshift.units import MILLISECOND, Micros
+from nubshift.units import MILLISECOND, SECOND, Micros
 
 AUTO = "auto"
+BATTERY_EVERY: Micros = 30 * SECOND
 RETRY_EVERY: Micros = 100 * MILLISECOND
 RETRIES = 20
 """A node's permissions may arrive a moment after the node itself."""
@@ -93,6 +94,8 @@ class Rack:
         self._seating = Seating(())
         self._turnovers: list[Turnover] = []
         self._was_open: dict[str, ControllerInfo] = {}
+        self._warned: set[str] = set()
+        self._batteries_at: Micros = now
         self._nodes: dict[str, Node] = {}
         self._devices: dict[str, Device] = {}
         self._infos: dict[str, ControllerInfo] = {}
@@ -156,9 +159,23 @@ class Rack:
         for opened in self._opened.values():
             self._own(opened)
 
-    def look_again(self) -> None:
-        """Read battery and the like anew."""
-        self._understand()
+    def look_at_batteries(self, now: Micros) -> None:
+        """Read them anew now and then; a low one is told once, until it has been charged."""
+        if now < self._batteries_at:
+            return
+        self._batteries_at = now + BATTERY_EVERY
+        before = {id_: info.battery for id_, info in self._infos.items()}
+        for id_, device in self._devices.items():
+            battery = battery_of(device)
+            if battery != before[id_]:
+                self._infos[id_] = replace(self._infos[id_], battery=battery)
+                self.generation += 1
+            if not is_low(battery):
+                self._warned.discard(self._infos[id_].key)
+            elif self._infos[id_].key not in self._warned:
+                self._warned.add(self._infos[id_].key)
+                name = self.knowledge.kept.of(self._infos[id_].key).name or self._infos[id_].name
+                self._tell("warning", f"The battery of {name} is low ({battery}). Charge it soon.")
 
     # Who is where
 
@@ -333,7 +350,8 @@ class Rack:
     def next_deadline(self) -> Micros | None:
         """When `read` or `retry` has something to do."""
         retry = min((due for _, due in self._retries.values()), default=None)
-        return earliest(retry, *(source.next_deadline for source in self.sources))
+        batteries = self._batteries_at if self._devices else None
+        return earliest(retry, batteries, *(source.next_deadline for source in self.sources))
 
     def read(self, ready: set[int], now: Micros, mute: str = "") -> dict[str, list[Timed]]:
         """What was reported, by seat. Of the controller `mute`, which is being taught, nothing counts."""

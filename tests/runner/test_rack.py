@@ -1,0 +1,189 @@
+"""The rack in a running runner: joined halves, parts of controllers, seats that are found again, and teaching."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from pathlib import Path
+
+import pytest
+
+from nubshift.devices.hardware import HARDWARE
+from nubshift.errors import StorageError
+from nubshift.model.kept_controllers import (
+    Calibration,
+    ControllersFile,
+    Own,
+    PartOf,
+    read_controllers,
+    write_controllers,
+)
+from nubshift.model.profile import Seat
+from nubshift.model.roles import MouseRole
+from nubshift.model.wiring import Wiring, file_name, forget_wiring, parse_wiring, read_wirings, write_wiring
+from nubshift.runner.messages import Fill, Frame, Lesson, Notice, Reread, Status, Steer, Teach, Teaching, Use, Used
+from tests.support.processes import RunnerProcess, wait_until
+from tests.support.profiles import four, made
+from tests.support.talking import Talk
+
+PROFILE = made(
+    {"base": {"south": "A", "2:south": "B", "left_stick": four(), "right_stick": MouseRole(), "button_1": "C"}},
+    seats=(Seat("1"), Seat("2")),
+)
+
+
+class Stage:
+    """A runner with simulated controllers, and a window that talks with it."""
+
+    def __init__(self, folder: Path) -> None:
+        socket = folder / "r.sock"
+        self.data = folder / "data"
+        words = ["-", "--socket", str(socket), "--source", "sim:moss", "--sink", f"record:{folder / 'out'}"]
+        self.runner = RunnerProcess(*words, XDG_DATA_HOME=str(self.data))
+        self.talk = Talk(socket)
+        self.talk.say(Use(PROFILE, 1, switch=True))
+        self.talk.wait(Used, edit=1)
+
+    @property
+    def kept(self) -> Path:
+        return self.data / "nubshift" / "controllers.json"
+
+    def status(self, condition: Callable[[Status], bool]) -> Status:
+        """The newest status once it is so."""
+        while True:
+            found = next((m for m in reversed(self.talk.heard) if isinstance(m, Status)), None)
+            if found is not None and condition(found):
+                return found
+            assert self.talk.hear()
+
+    def lesson(self, condition: Callable[[Lesson], bool]) -> Lesson:
+        while True:
+            found = next((m for m in reversed(self.talk.heard) if isinstance(m, Lesson)), None)
+            if found is not None and condition(found):
+                return found
+            assert self.talk.hear()
+
+
+@pytest.fixture
+def stage(tmp_path: Path) -> Iterator[Stage]:
+    found = Stage(tmp_path)
+    yield found
+    found.talk.close()
+    found.runner.close()
+
+
+def test_two_joined_in_one_seat_play_as_one_and_part_as_they_came(stage: Stage) -> None:
+    left = PartOf("sim:moss", ("left_stick", "left_bumper"), motion=False)
+    right = PartOf("sim:swift", None)
+    stage.talk.say(Fill("1", (left, right)))
+    status = stage.status(lambda s: len(s.fills["1"]) == 2)
+    assert [part.controller for part in status.fills["1"]] == ["sim:moss", "sim:swift"]
+    stage.talk.say(Steer("left_stick", 0.0, -1.0))
+    stage.talk.wait_held("W")
+    stage.talk.say(Fill("1", (right,)))
+    stage.status(lambda s: len(s.fills["1"]) == 1)
+    stage.talk.wait_held()
+
+
+def test_one_controller_for_two_seats_each_with_its_half(stage: Stage) -> None:
+    stage.talk.say(Fill("1", (PartOf("sim:moss", ("left_stick", "dpad_up")),)))
+    stage.talk.say(Fill("2", (PartOf("sim:moss", ("right_stick", "left_bumper"), {"left_bumper": "south"}),)))
+    stage.status(lambda s: set(s.fills) == {"1", "2"})
+    stage.talk.say(Steer("south", 1.0))
+    stage.talk.say(Steer("left_bumper", 1.0, seat="2"))
+    frame = stage.talk.wait_held("B")
+    assert frame.controls.get("south", (0.0, 0.0)) == (0.0, 0.0)
+    stage.talk.say(Fill("2", ()))
+    stage.talk.wait_held()
+
+
+def test_a_controller_that_two_seats_ask_for_by_name_is_left_alone_by_one_that_takes_any(stage: Stage) -> None:
+    stage.talk.say(Fill("1", (PartOf("auto"),)))
+    status = stage.status(lambda s: s.fills["1"][0].controller == "sim:moss")  # nothing real is here
+    assert status.others == ()
+
+
+def test_what_is_kept_counts_at_once_and_after_a_restart(stage: Stage, tmp_path: Path) -> None:
+    write_controllers(
+        stage.kept,
+        ControllersFile(devices={"sim:moss": Own(calibration={"left_stick": Calibration((0.0, 0.0), (0.5, 1, 1, 1))})}),
+    )
+    stage.talk.say(Reread())
+    stage.talk.say(Steer("left_stick", 0.5))
+    wait_until(lambda: stage.talk.hear() and frames(stage.talk, "left_stick", 0.95), "half is all of it")
+
+
+def frames(talk: Talk, control: str, least: float) -> bool:
+    return any(isinstance(m, Frame) and m.controls.get(control, (0.0, 0.0))[0] >= least for m in talk.heard)
+
+
+def test_a_bad_file_of_controllers_is_told_and_left(stage: Stage) -> None:
+    stage.kept.parent.mkdir(parents=True)
+    stage.kept.write_text('{"format": "nubshift-controllers", "version": 9}')
+    stage.talk.say(Reread())
+    notice = stage.talk.wait(Notice, severity="warning")
+    assert "could not be read" in notice.text
+    with pytest.raises(StorageError, match="left as it is"):
+        read_controllers(stage.kept)
+
+
+def test_teaching_mutes_the_controller_and_gives_its_wiring(stage: Stage) -> None:
+    stage.talk.say(Fill("1", (PartOf("sim:quarry"),)))
+    stage.status(lambda s: s.controller == "sim:quarry")
+    stage.talk.say(Steer("thing:south", 1.0))
+    stage.talk.wait_held("C")  # untaught, its first button has the number one
+    stage.talk.say(Teach("sim:quarry", "free"))
+    stage.talk.wait_held()
+    stage.talk.say(Steer("thing:south", 0.0))
+    stage.lesson(lambda lesson: lesson.phase == "ask")
+    for thing in ("start", "dpad_up"):
+        before = stage.lesson(lambda lesson: lesson.phase == "ask").place
+        stage.talk.say(Steer(f"thing:{thing}", 1.0))
+        stage.lesson(lambda lesson: bool(lesson.left > 0.97))
+        stage.talk.say(Steer(f"thing:{thing}", 0.0))
+        stage.lesson(lambda lesson, before=before: lesson.place > before)  # type: ignore[misc]
+    stage.talk.say(Teaching("review"))
+    stage.lesson(lambda lesson: lesson.phase == "review")
+    stage.talk.say(Teaching("keep"))
+    wiring = stage.lesson(lambda lesson: lesson.phase == "kept").wiring
+    assert wiring is not None
+    assert wiring.model == HARDWARE["quarry"].model
+    assert wiring.controls == ("dpad_up", "button_1")
+    write_wiring(stage.data / "nubshift" / "controllers", wiring)
+    stage.talk.say(Reread())
+    stage.status(lambda s: next(c for c in s.controllers if c.id == "sim:quarry").how == "taught")
+
+
+def test_what_can_not_be_taught_says_so(stage: Stage) -> None:
+    stage.talk.say(Teach("sim:moss", "pad"))
+    assert "can't be taught" in stage.talk.wait(Notice, severity="warning").text
+    stage.talk.say(Teach("evdev:/dev/input/event99", "pad"))
+    stage.talk.say(Teaching("skip"))
+    stage.talk.say(Steer("south", 1.0))
+    stage.talk.wait_held("A")
+
+
+def test_wirings_of_models_lie_in_files_of_their_own(tmp_path: Path) -> None:
+    wiring = Wiring("1209:0001 Fern Pad (old)", ())
+    path = write_wiring(tmp_path, wiring)
+    assert path.name == "1209-0001-fern-pad-old.nubshift-wiring.json" == file_name(wiring.model)
+    (tmp_path / "bad.nubshift-wiring.json").write_text("{}")
+    found, troubles = read_wirings(tmp_path)
+    assert found == {wiring.model: wiring}
+    assert len(troubles) == 1
+    forget_wiring(tmp_path, wiring.model)
+    assert read_wirings(tmp_path)[0] == {}
+
+
+@pytest.mark.parametrize(
+    ("text", "said"),
+    [
+        ("{", "no description of a controller"),
+        ('{"format": "nubshift-wiring", "version": 1, "model": "m", "wires": [{"control": "nose", "source": "key", "code": 1}]}',
+         'no control "nose"'),
+        ('{"format": "nubshift-wiring", "version": 2, "model": "m", "wires": []}', "version"),
+        ('{"format": "nubshift-wiring", "version": 1, "model": "m", "wires": [], "more": 1}', "more"),
+    ],
+)  # fmt: skip
+def test_a_bad_wiring_is_told(text: str, said: str) -> None:
+    with pytest.raises(StorageError, match=said):
+        parse_wiring(text.encode(), "here")

@@ -9,7 +9,14 @@ from math import cos, pi, sin
 from pathlib import Path
 from random import Random
 
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QPainter, QPixmap
 from stage import Receiver, Stage, virtual_screen
+
+from nubshift.devices.hardware import HARDWARE
+from nubshift.model.shapes import SHAPES
+from nubshift.model.wiring import Wiring
+from nubshift.runner.messages import Choose, Steer
 
 FOLDER = Path(sys.argv[1] if len(sys.argv) > 1 else "docs/screenshots")
 MOVED = ("left_stick", "right_stick", "left_trigger", "right_trigger", "left_grip", "right_grip", "mode")
@@ -94,35 +101,21 @@ def editors(stage: Stage) -> None:
     shot(stage, "map-tiles")
     stage.look.want("dusk")
     open_demo(stage, "saltbarrow")
-    stage.studio.select("east")
-    shot(stage, "map-turbo")
     stage.studio.show_layer("works")
     stage.studio.select("right_stick", "role.entries[2].what")
     stage.steer("right_stick", 0.5, 0.4)
     shot(stage, "map-menu")
     stage.steer("right_stick", 0)
-    stage.studio.show_layer("write")
-    stage.studio.select("left_stick")
-    shot(stage, "map-board")
     stage.studio.show_layer("base")
     stage.steer("right_bumper", 1)
     stage.steer("right_bumper", 0)
     stage.studio.look_at("belt:buildings")
     shot(stage, "bench-belt")
-    stage.studio.look_at("macro:sweep")
-    stage.look.want("day")
-    shot(stage, "bench-macro")
-    stage.look.want("dusk")
     stage.studio.select("south")
-    stage.studio.show_layer("works")
-    stage.studio.look_at("layer")
-    shot(stage, "map-about-a-layer")
 
 
 def tune(stage: Stage) -> None:
     """A worn stick that was measured; a trigger by depths; motion."""
-    from nubshift.runner.messages import Choose
-
     open_demo(stage, "ferrow-deep")
     stage.link.send(Choose("sim:burr"))
     stage.wait(lambda: stage.status is not None and stage.status.controller == "sim:burr")
@@ -238,6 +231,63 @@ def rounds(stage: Stage) -> None:
             results.add("eight", values, stage.window.range.aim)
 
 
+def controllers(stage: Stage) -> None:
+    """The list, teaching under way, the doctor, and the hands of four shapes in one picture."""
+    window = stage.window
+    window.show_workspace("controllers")
+    workspace = window.controllers
+    own = {"sim:moss": "ochre", "sim:swift": "plum"}
+    for info in workspace.list.infos:
+        if info.id in own:
+            window.kept.set_own(info, colour=own[info.id])
+    stage.pause(0.5)
+    workspace.choose("sim:quarry")
+    workspace.teach()
+    workspace.lesson.begin("arcade")
+    stage.wait(lambda: workspace.lesson.lesson is not None and workspace.lesson.lesson.phase == "ask")
+
+    def place() -> int:
+        lesson = workspace.lesson.lesson
+        return lesson.place if lesson is not None else 0
+
+    for thing in ("dpad_up", "dpad_right", "dpad_down", "dpad_left", "west", "north"):
+        before = place()
+        stage.link.send(Steer(f"thing:{thing}", 1.0))
+        stage.pause(0.2)
+        stage.link.send(Steer(f"thing:{thing}", 0.0))
+        stage.wait(lambda: place() > before)  # noqa: B023
+    shot(stage, "controllers-teaching")
+    workspace.choose("sim:moss")
+    hands(stage)
+    window.show_workspace("controllers")
+    workspace.choose("sim:willow")
+    stage.pause(0.4)
+    shot(stage, "controllers")
+    workspace.show_doctor()
+    shot(stage, "doctor")
+    window.show_workspace("map")
+
+
+def hands(stage: Stage) -> None:
+    """Four controllers as they are taught, each with its hands."""
+    stage.window.show_workspace("map")
+    whole = QPixmap(1280, 800)
+    painter = QPainter(whole)
+    for place, name in enumerate(("quarry", "reed", "tern", "willow")):
+        hardware = HARDWARE[name]
+        names = {c: words for c, words in SHAPES[hardware.shape].names.items() if c in hardware.controls}
+        stage.window.kept.learn(Wiring(hardware.model, hardware.things, shape=hardware.shape, names=names))
+        stage.link.send(Choose(f"sim:{name}"))
+        wanted = set(hardware.controls) | set(hardware.senses)
+        stage.wait(lambda: set(stage.window.map.hands.tiles) >= wanted)  # noqa: B023
+        stage.window.notices.clear()
+        stage.pause(0.4)
+        picture = stage.window.grab().scaled(640, 400, transformMode=Qt.TransformationMode.SmoothTransformation)
+        painter.drawPixmap(640 * (place % 2), 400 * (place // 2), picture)
+    painter.end()
+    whole.save(f"{FOLDER}/hands.png")
+
+
 def over_the_game(stage: Stage, receiver: Receiver) -> None:
     """What is shown during play, over a game that fills the screen."""
     from PyQt6.QtGui import QGuiApplication
@@ -267,6 +317,10 @@ def main() -> None:
         editors(stage)
         tune(stage)
         trying(stage)
+        stage.window.show_workspace("map")
+        controllers(stage)
+        stage.link.send(Choose("sim:moss"))
+        stage.wait(lambda: "left_grip" in stage.window.map.hands.tiles)
         open_demo(stage, "saltbarrow")
         stage.studio.show_layer("works")
         game = Receiver("0", "0", "1280", "960")

@@ -45,17 +45,18 @@ def test_lights_are_set_and_given_back(tmp_path: Path) -> None:
     place = hardware(
         tmp_path,
         leds__rgb__multi_intensity="1 2 3\n", leds__rgb__multi_index="green red blue", leds__rgb__brightness="9",
-        leds__rgb__max_brightness="255", leds__p1__brightness="1", leds__p2__brightness="0",
+        leds__rgb__max_brightness="255",
+        **{"leds__w_player-1__brightness": "1", "leds__w_player-2__brightness": "0"},
     )  # fmt: skip
     lights = Lights(lights_of(device(place)))
     assert lights.show("#ff8000")
     assert (place / "leds/rgb/multi_intensity").read_text() == "128 255 0"
     assert (place / "leds/rgb/brightness").read_text() == "255"
     assert lights.count(2)
-    assert [(place / f"leds/p{n}/brightness").read_text() for n in (1, 2)] == ["1", "1"]
+    assert [(place / f"leds/w_player-{n}/brightness").read_text() for n in (1, 2)] == ["1", "1"]
     lights.give_back()
     assert (place / "leds/rgb/multi_intensity").read_text() == "1 2 3"
-    assert (place / "leds/p2/brightness").read_text() == "0"
+    assert (place / "leds/w_player-2/brightness").read_text() == "0"
 
 
 def test_a_light_that_may_not_be_set_is_none(tmp_path: Path) -> None:

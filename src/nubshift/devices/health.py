@@ -68,8 +68,8 @@ class Lights:
         return shown
 
     def count(self, number: int) -> bool:
-        """Light as many of the plain lights as the player's number; whether there are any that we may set."""
-        plain = [light for light in self._places if not (light / "multi_intensity").exists()]
+        """Light as many of the player lights as the player's number; whether there are any that we may set."""
+        plain = [light for light in self._places if "player" in light.name]
         return bool(plain) and all(
             self._put(light / "brightness", str(int(place < number))) for place, light in enumerate(plain)
         )

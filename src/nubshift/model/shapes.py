@@ -71,19 +71,21 @@ _PAD = Shape(
     ),
 )
 
-_ARCADE_NAMES = {
-    "west": "Upper row, first", "north": "Upper row, second", "right_bumper": "Upper row, third",
-    "left_bumper": "Upper row, fourth", "south": "Lower row, first", "east": "Lower row, second",
-    "right_trigger": "Lower row, third", "left_trigger": "Lower row, fourth", "dpad_up": "Lever up",
-    "dpad_down": "Lever down", "dpad_left": "Lever left", "dpad_right": "Lever right",
+_ROWS = {
+    "west": ("upper", "first"), "north": ("upper", "second"), "right_bumper": ("upper", "third"),
+    "left_bumper": ("upper", "fourth"), "south": ("lower", "first"), "east": ("lower", "second"),
+    "right_trigger": ("lower", "third"), "left_trigger": ("lower", "fourth"),
 }  # fmt: skip
+_ARCADE_NAMES = {
+    **{name: f"{row.capitalize()} row, {place}" for name, (row, place) in _ROWS.items()},
+    **{f"dpad_{way}": f"Lever {way}" for way in ("up", "down", "left", "right")},
+}
 _ARCADE = Shape(
     "arcade",
     "Arcade stick: a lever and rows of buttons",
     (
         *(Lesson(f"dpad_{way}", "", f"Push the lever {way}") for way in ("up", "right", "down", "left")),
-        *(Lesson(name, "", f"Press the button {words[0].lower()}{words[1:]}")
-          for name, words in _ARCADE_NAMES.items() if not name.startswith("dpad")),
+        *(Lesson(name, "", f"Press the {place} button of the {row} row") for name, (row, place) in _ROWS.items()),
         *_CENTRE,
     ),
     _ARCADE_NAMES,

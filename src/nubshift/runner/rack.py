@@ -269,6 +269,9 @@ class Rack:
         for id_ in [id_ for id_ in self._opened if id_ not in needed]:
             self._close(id_)
         self._was_open = infos
+        for number, fillings in enumerate(chosen.values(), 1):
+            for filling in fillings:
+                self._opened[filling.device].lights.count(number)
 
     def _ids(self, specs: set[str]) -> set[str]:
         """The real controllers that other seats ask for by name."""

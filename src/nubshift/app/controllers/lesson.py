@@ -174,7 +174,7 @@ class LessonPage(QWidget):
         self._in_hand.setVisible(there)
         self.things.setVisible(there)
         if there and self.info is not None:
-            shape = next((s for s in SHAPES.values() if s.controls and set(self.info.things) <= set(s.controls)), None)
+            shape = SHAPES[self.lesson.shape] if self.lesson is not None else SHAPES.get(self.info.shape)
             self.things.show_controls(_moves(self.info.things), _MoveNames(dict(shape.names) if shape else {}))
 
     def _plays(self) -> bool:

@@ -134,3 +134,48 @@ def test_a_named_node_that_is_not_there_is_told(bed: TestBed, profile: Path) -> 
     bed.event((1, 0x130, 1))
     play.wait_sent("+A")
     assert play.runner.close() == 0
+
+
+def test_pad_and_motion_are_one_controller_and_go_together(bed: TestBed, tmp_path: Path) -> None:
+    from nubshift.model.roles import GyroRole
+    from nubshift.model.writing import profile_text
+    from tests.support.profiles import made
+
+    path = tmp_path / "p.nubshift.json"
+    path.write_bytes(profile_text(made({"base": {"south": "A", "motion": GyroRole()}})))
+    bed.do("plug motion pad")
+    lines = subprocess.run([sys.executable, "-m", "nubshift", "devices", "--json"], env=os.environ | bed.environment,
+                           capture_output=True, check=True).stdout.splitlines()  # fmt: skip
+    pad = msgspec.json.decode(lines[0])
+    assert pad["nodes"] == ["/dev/input/event7", "/dev/input/event8"]
+    assert "motion" in pad["controls"]
+    play = Play(bed, path)
+
+    def moved() -> int:
+        rows = [json.loads(line) for line in play.out.read_text().splitlines()] if play.out.exists() else []
+        return sum(row["dx"] for row in rows if row["kind"] == "motion")
+
+    for _ in range(60):
+        bed.event((3, 4, -1600), node="motion")  # 100 degrees a second to the right
+        bed.event((3, 4, -1601), node="motion")
+    wait_until(lambda: moved() > 0, "turning moves the mouse to the right")
+    bed.event((1, 0x130, 1))
+    wait_until(lambda: "+A" in sent_keys(play), "its button is pressed")
+    bed.do("unplug")
+    wait_until(lambda: "-A" in sent_keys(play), "and let go of")
+    play.runner.close()
+
+
+def sent_keys(play: Play) -> list[str]:
+    rows = [json.loads(line) for line in play.out.read_text().splitlines()] if play.out.exists() else []
+    return [f"{'+' if row['value'] else '-'}{row['code']}" for row in rows if row["kind"] == "key"]
+
+
+def test_a_node_of_the_controller_that_comes_later_is_taken_in(bed: TestBed, profile: Path) -> None:
+    bed.do("plug")
+    play = Play(bed, profile)
+    bed.do("plug motion")
+    wait_until(lambda: sum(NAME in line for line in play.runner.said) >= 2, "it is opened anew, with its motion")
+    bed.event((1, 0x130, 1))
+    play.wait_sent("+A")
+    play.runner.close()

@@ -1,6 +1,6 @@
 """A made-up gamepad in a umockdev test bed: nodes, ioctls, hotplug and live events without hardware or privileges.
 
-Run as a program it is the controlling process: reads commands from stdin (``plug``, ``unplug``, ``ev TYPE CODE VALUE``,
+Run as a program it is the controlling process: reads commands from stdin (``plug [NODE]...``, ``unplug``, ``ev NODE TYPE CODE VALUE``,
 ``key CODE``) and prints ``ok`` after each; the first line it prints is the root of the test bed.
 """
 
@@ -13,14 +13,43 @@ import struct
 import subprocess
 import sys
 import tempfile
+from dataclasses import dataclass
 from pathlib import Path
 
 KEYS = [0x130, 0x131, 0x133, 0x134, 0x136, 0x137, 0x13A, 0x13B, 0x13C, 0x13D, 0x13E]
 STICK, TRIGGER, HAT = (0, -32768, 32767, 16, 128, 0), (0, 0, 255, 0, 0, 0), (0, -1, 1, 0, 0, 0)
-AXES = {0: STICK, 1: STICK, 2: TRIGGER, 3: STICK, 4: STICK, 5: TRIGGER, 16: HAT, 17: HAT}
-NODE = "/dev/input/event7"
-DEVICE = "/devices/pci0000:00/usb1/1-1/1-1:1.0/input/input7"
+AXES: dict[int, tuple[int, ...]] = {0: STICK, 1: STICK, 2: TRIGGER, 3: STICK, 4: STICK, 5: TRIGGER, 16: HAT, 17: HAT}
 NAME = "Test Bed Pad"
+MOTION: dict[int, tuple[int, ...]] = {
+    **dict.fromkeys(range(3), (0, -32768, 32767, 0, 0, 8192)),
+    **dict.fromkeys(range(3, 6), (0, -32768, 32767, 0, 0, 16)),
+}
+
+
+@dataclass(frozen=True)
+class FakeNode:
+    """One node of the pad: its number, name, keys, axes, properties, and udev's word for it."""
+
+    number: int
+    name: str
+    keys: list[int]
+    axes: dict[int, tuple[int, ...]]
+    properties: list[int]
+    tag: str
+
+    @property
+    def path(self) -> str:
+        return f"/dev/input/event{self.number}"
+
+    @property
+    def device(self) -> str:
+        return f"/devices/pci0000:00/usb1/1-1/1-1:1.0/input/input{self.number}"
+
+
+NODES = {
+    "pad": FakeNode(7, NAME, KEYS, AXES, [], "ID_INPUT_JOYSTICK"),
+    "motion": FakeNode(8, f"{NAME} Motion Sensors", [], MOTION, [6], "ID_INPUT_ACCELEROMETER"),
+}
 PRELOAD = "libumockdev-preload.so.0"
 
 
@@ -40,50 +69,64 @@ def capability(codes: list[int]) -> str:
     return " ".join(f"{value:x}" for value in reversed(longs))
 
 
-def device_text() -> str:
-    return f"""P: {DEVICE}
+def device_text(node: FakeNode) -> str:
+    return f"""P: {node.device}
 E: SUBSYSTEM=input
 E: PRODUCT=3/1209/abcd/111
-E: NAME="{NAME}"
+E: NAME="{node.name}"
 E: ID_INPUT=1
-E: ID_INPUT_JOYSTICK=1
-A: name={NAME}
+E: {node.tag}=1
+A: name={node.name}
 A: capabilities/ev={capability([0, 1, 3])}
-A: capabilities/key={capability(KEYS)}
-A: capabilities/abs={capability(list(AXES))}
+A: capabilities/key={capability(node.keys)}
+A: capabilities/abs={capability(list(node.axes))}
 
-P: {DEVICE}/event7
-N: input/event7
+P: {node.device}/event{node.number}
+N: input/event{node.number}
 E: SUBSYSTEM=input
-E: DEVNAME={NODE}
+E: DEVNAME={node.path}
 E: MAJOR=13
-E: MINOR=71
+E: MINOR={64 + node.number}
 E: ID_INPUT=1
-E: ID_INPUT_JOYSTICK=1
-A: dev=13:71
+E: {node.tag}=1
+A: dev=13:{64 + node.number}
 
 """
 
 
-def ioctl_text(pressed: list[int]) -> str:
+def ioctl_text(node: FakeNode, pressed: list[int]) -> str:
     """The answers of the node; their sizes must be exactly those that are asked for."""
 
     def padded(text: str) -> str:
         return (text.encode() + bytes(256))[:256].hex().upper()
 
-    rows = [f"@DEV {NODE}", "EVIOCGVERSION 0 " + struct.pack("i", 0x010001).hex().upper()]
+    rows = [f"@DEV {node.path}", "EVIOCGVERSION 0 " + struct.pack("i", 0x010001).hex().upper()]
     rows.append("EVIOCGID 0 " + struct.pack("4H", 3, 0x1209, 0xABCD, 0x111).hex().upper())
-    for kind, text in (("NAME", NAME), ("PHYS", "usb-0/input0"), ("UNIQ", "aa:bb")):
+    for kind, text in (("NAME", node.name), ("PHYS", "usb-0/input0"), ("UNIQ", "aa:bb")):
         rows.append(f"EVIOCG{kind} {len(text) + 1} {padded(text)}")
     rows.append("EVIOCGEFFECTS 0 00000000")
     rows.append("EVIOCGBIT 4 " + bits([0, 1, 3], 4).hex().upper())
-    rows += [f"EVIOCGBIT({kind}) 96 " + bits(codes, 96).hex().upper() for kind, codes in ((1, KEYS), (3, list(AXES)))]
-    for kind, size in (("LED", 2), ("SND", 1), ("SW", 3), ("PROP", 4)):
+    rows += [
+        f"EVIOCGBIT({kind}) 96 " + bits(codes, 96).hex().upper()
+        for kind, codes in ((1, node.keys), (3, list(node.axes)))
+    ]
+    rows.append("EVIOCGPROP 4 " + bits(node.properties, 4).hex().upper())
+    for kind, size in (("LED", 2), ("SND", 1), ("SW", 3)):
         rows.append(f"EVIOCG{kind} {size} " + bytes(size).hex().upper())
     rows.append("EVIOCGKEY 96 " + bits(pressed, 96).hex().upper())
-    for code, values in AXES.items():
+    for code, values in node.axes.items():
         rows.append((f"EVIOCGABS({code}) 0 " if code else "EVIOCGABS 0 ") + struct.pack("6i", *values).hex().upper())
     return "\n".join(rows) + "\n"
+
+
+def plug(mock: c.CDLL, bed: int, node: FakeNode, pressed: list[int]) -> FakeNode:
+    """Let a node appear."""
+    with tempfile.NamedTemporaryFile("w", suffix=".ioctl") as file:
+        file.write(ioctl_text(node, pressed))
+        file.flush()
+        mock.umockdev_testbed_load_ioctl(bed, node.path.encode(), file.name.encode(), None)
+    mock.umockdev_testbed_add_from_string(bed, device_text(node).encode(), None)
+    return node
 
 
 def control() -> None:
@@ -98,29 +141,29 @@ def control() -> None:
     mock.umockdev_testbed_get_dev_fd.argtypes = [pointer, text]
     bed = mock.umockdev_testbed_new()
     print(mock.umockdev_testbed_get_root_dir(bed).decode(), flush=True)
-    path = f"/sys{DEVICE}/event7".encode()
     pressed: list[int] = []
+    plugged: list[FakeNode] = []
     for line in sys.stdin:
         match line.split():
             case ["hold", code]:
                 pressed.append(int(code))
-            case ["plug"]:
-                with tempfile.NamedTemporaryFile("w", suffix=".ioctl") as file:
-                    file.write(ioctl_text(pressed))
-                    file.flush()
-                    mock.umockdev_testbed_load_ioctl(bed, NODE.encode(), file.name.encode(), None)
-                mock.umockdev_testbed_add_from_string(bed, device_text().encode(), None)
+            case ["plug", *names]:
+                for name in names or ["pad"]:
+                    plugged.append(plug(mock, bed, NODES[name], pressed))
             case ["unplug"]:
-                mock.umockdev_testbed_uevent(bed, path, b"remove")
-                mock.umockdev_testbed_remove_device(bed, path)
-                mock.umockdev_testbed_remove_device(bed, f"/sys{DEVICE}".encode())
-            case ["ev", *numbers]:
-                node = mock.umockdev_testbed_get_dev_fd(bed, NODE.encode())
+                for node in plugged:
+                    path = f"/sys{node.device}/event{node.number}".encode()
+                    mock.umockdev_testbed_uevent(bed, path, b"remove")
+                    mock.umockdev_testbed_remove_device(bed, path)
+                    mock.umockdev_testbed_remove_device(bed, f"/sys{node.device}".encode())
+                plugged.clear()
+            case ["ev", name, *numbers]:
+                node_fd = mock.umockdev_testbed_get_dev_fd(bed, NODES[name].path.encode())
                 triples = [int(number) for number in numbers]
-                os.set_blocking(node, False)  # where nobody reads, events are lost, as in the kernel
+                os.set_blocking(node_fd, False)  # where nobody reads, events are lost, as in the kernel
                 with contextlib.suppress(BlockingIOError):
                     for i in range(0, len(triples), 3):
-                        os.write(node, struct.pack("llHHi", 0, 0, *triples[i : i + 3]))
+                        os.write(node_fd, struct.pack("llHHi", 0, 0, *triples[i : i + 3]))
         print("ok", flush=True)
 
 
@@ -150,10 +193,10 @@ class TestBed:
         self._process.stdin.flush()
         assert self._answer() == "ok"
 
-    def event(self, *triples: tuple[int, int, int]) -> None:
-        """Events of the node, then a SYN_REPORT."""
+    def event(self, *triples: tuple[int, int, int], node: str = "pad") -> None:
+        """Events of a node, then a SYN_REPORT."""
         numbers = " ".join(f"{kind} {code} {value}" for kind, code, value in (*triples, (0, 0, 0)))
-        self.do(f"ev {numbers}")
+        self.do(f"ev {node} {numbers}")
 
     def close(self) -> None:
         assert self._process.stdin is not None

@@ -11,6 +11,8 @@ from nubshift.app.controllers.doctor import DoctorPage
 from nubshift.app.controllers.kept import Kept
 from nubshift.app.controllers.lesson import LessonPage
 from nubshift.app.controllers.listing import ControllerList
+from nubshift.app.controllers.pairing import PairingPage
+from nubshift.app.controllers.radio import Radio
 from nubshift.app.controllers.side import Side
 from nubshift.app.editors.panel import emptied, link
 from nubshift.app.link import Link
@@ -40,6 +42,7 @@ class ControllersWorkspace(QWidget):
         self.side = Side(stage, kept)
         self.lesson = LessonPage(stage)
         self.doctor = DoctorPage(stage.look)
+        self.pairing = PairingPage(Radio(parent=self))
         self._holding = once(self, HOLD_MS, self._held)
         self._lay_out()
         self._connect()
@@ -53,6 +56,10 @@ class ControllersWorkspace(QWidget):
         self.doctor_tab.setObjectName("variant")
         self.doctor_tab.setCheckable(True)
         self.doctor_tab.clicked.connect(self.show_doctor)
+        self.pairing_tab = QPushButton("Pair a wireless one")
+        self.pairing_tab.setObjectName("variant")
+        self.pairing_tab.setCheckable(True)
+        self.pairing_tab.clicked.connect(self.show_pairing)
         inside = QWidget()
         column = QVBoxLayout(inside)
         column.setContentsMargins(0, 0, 0, 0)
@@ -67,11 +74,12 @@ class ControllersWorkspace(QWidget):
         left.setSpacing(6)
         left.addWidget(head)
         left.addWidget(area, 1)
+        left.addWidget(self.pairing_tab)
         left.addWidget(self.doctor_tab)
         self._left = QWidget()
         self._left.setLayout(left)
         self.pages = QStackedWidget()
-        for page in (self.detail, self.lesson, self.doctor):
+        for page in (self.detail, self.lesson, self.doctor, self.pairing):
             self.pages.addWidget(page)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
@@ -126,7 +134,9 @@ class ControllersWorkspace(QWidget):
         ids = [info.id for info in status.controllers] if status is not None else []
         if self.present not in ids:
             self.present = status.controller if status is not None and status.controller else (ids[0] if ids else "")
-        self.list.show_status(status, self.present if self.pages.currentWidget() is not self.doctor else "")
+        apart = self.pages.currentWidget() in (self.doctor, self.pairing)
+        self.list.show_status(status, "" if apart else self.present)
+        self.pairing.show_status(status)
         self.detail.show_info(self.info, status)
         self.side.show_info(self.info, status)
         self._show_others(status)
@@ -154,7 +164,6 @@ class ControllersWorkspace(QWidget):
         if self.lesson.info is not None:
             self.lesson.stop.click()
         self.present = controller
-        self.doctor_tab.setChecked(False)
         self._open(self.detail)
         self.show_status(self._link.status)
 
@@ -163,12 +172,20 @@ class ControllersWorkspace(QWidget):
         if self.lesson.info is not None:
             self.lesson.stop.click()
         self.doctor.examine()
-        self.doctor_tab.setChecked(True)
         self._open(self.doctor)
+        self.show_status(self._link.status)
+
+    def show_pairing(self) -> None:
+        """Lead through pairing."""
+        if self.lesson.info is not None:
+            self.lesson.stop.click()
+        self._open(self.pairing)
         self.show_status(self._link.status)
 
     def _open(self, page: QWidget) -> None:
         self.pages.setCurrentWidget(page)
+        self.doctor_tab.setChecked(page is self.doctor)
+        self.pairing_tab.setChecked(page is self.pairing)
         self.side.setVisible(page is self.detail)
 
     def _count(self, count: int) -> None:

@@ -109,7 +109,7 @@ class Diamond(Canvas):
             grid.setRowStretch(index, 1)
         self.layered = False
         self._hub = hub
-        self.setMinimumHeight(round(3 * (2 * line_height() + line_height(SMALL) + 14)))
+        self.setMinimumHeight(round(3 * (2 * line_height() + line_height(SMALL) + 7)))
         if hub is not None:
             hub.setParent(self)
 

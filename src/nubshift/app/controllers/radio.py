@@ -1,0 +1,192 @@
+"""Wireless controllers through BlueZ's public D-Bus interface: who is near, who is paired, and pairing (need N09).
+
+See org.bluez.Adapter1 and org.bluez.Device1 in BlueZ's documentation. Only calls whose answers QtDBus can take apart
+are used; what is there is asked again while somebody looks.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtDBus import QDBusConnection, QDBusMessage, QDBusPendingCallWatcher, QDBusPendingReply, QDBusVariant
+
+from nubshift.app.timing import every
+
+SERVICE, ROOT = "org.bluez", "/org/bluez"
+ADAPTER, DEVICE = "org.bluez.Adapter1", "org.bluez.Device1"
+PROPERTIES, INTROSPECT = "org.freedesktop.DBus.Properties", "org.freedesktop.DBus.Introspectable"
+LOOK_MS = 800
+ASK_MS = 400
+PAIR_MS = 40_000
+"""Pairing waits for a person who holds buttons."""
+Failure = tuple[str, str]
+"""The name of an error of the bus and what it says; both empty where there is none."""
+NONE: Failure = ("", "")
+GAMING = "input-gaming"
+"""The icon by which the desktop knows a controller."""
+_CHILD = re.compile(r'<node name="([^"/]+)"')
+_CONTROLLER_CLASS = (0x500, {0x01 << 2, 0x02 << 2})
+"""Of the class of device: peripherals, joysticks and gamepads."""
+
+
+@dataclass(frozen=True)
+class Near:
+    """A device of the radio: where it is on the bus, its name and address, and how it stands."""
+
+    path: str
+    name: str
+    address: str
+    paired: bool = False
+    connected: bool = False
+    is_controller: bool = False
+
+
+class Radio(QObject):
+    """The first adapter and what it knows. `changed` comes with every change; `trouble` is a sentence, or empty."""
+
+    changed = pyqtSignal()
+
+    def __init__(self, bus: QDBusConnection | None = None, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self._given = bus
+        self.adapter = ""
+        self.powered = False
+        self.devices: list[Near] = []
+        self.doing: dict[str, str] = {}
+        self.trouble = ""
+        self._watchers: set[QDBusPendingCallWatcher] = set()
+        self._ticker = every(self, LOOK_MS, self.look)
+
+    @property
+    def _bus(self) -> QDBusConnection:
+        return self._given if self._given is not None else QDBusConnection.systemBus()
+
+    # Looking
+
+    def begin(self) -> None:
+        """Somebody looks: search for devices that can be paired."""
+        self.look()
+        if self.adapter and self.powered:
+            self._call(self.adapter, ADAPTER, "StartDiscovery", lambda _: None)
+        self._ticker.start()
+
+    def end(self) -> None:
+        """Nobody looks any more."""
+        self._ticker.stop()
+        if self.adapter and self.powered:
+            self._call(self.adapter, ADAPTER, "StopDiscovery", lambda _: None)
+
+    def look(self) -> None:
+        """Ask what there is."""
+        before = (self.adapter, self.powered, self.devices, self.trouble)
+        adapters = self._children(ROOT)
+        self.adapter = f"{ROOT}/{adapters[0]}" if adapters else ""
+        self.powered = bool(self._properties(self.adapter, ADAPTER).get("Powered")) if self.adapter else False
+        self.devices = (
+            [self._near(f"{self.adapter}/{name}") for name in self._children(self.adapter)] if adapters else []
+        )
+        self.trouble = self._what_is_wrong()
+        if before != (self.adapter, self.powered, self.devices, self.trouble):
+            self.changed.emit()
+
+    def _what_is_wrong(self) -> str:
+        if not self._bus.isConnected():
+            return "There is no system bus here, so the desktop's Bluetooth service can't be asked."
+        if not self.adapter:
+            return (
+                "The desktop's Bluetooth service is not there, or this machine has no radio. "
+                "Controllers with a cable or a receiver of their own work."
+            )
+        if not self.powered:
+            return "Bluetooth is switched off. Switch it on in the desktop's settings, then look here again."
+        return ""
+
+    def _ask(self, path: str, interface: str, method: str, *arguments: object) -> list[Any]:
+        message = QDBusMessage.createMethodCall(SERVICE, path, interface, method)
+        message.setArguments(list(arguments))
+        reply = self._bus.call(message, timeout=ASK_MS)
+        return reply.arguments() if reply.type() == QDBusMessage.MessageType.ReplyMessage else []
+
+    def _children(self, path: str) -> list[str]:
+        answer = self._ask(path, INTROSPECT, "Introspect")
+        return sorted(_CHILD.findall(str(answer[0]))) if answer else []
+
+    def _properties(self, path: str, interface: str) -> dict[str, Any]:
+        answer = self._ask(path, PROPERTIES, "GetAll", interface)
+        return dict(answer[0]) if answer and isinstance(answer[0], dict) else {}
+
+    def _near(self, path: str) -> Near:
+        found = self._properties(path, DEVICE)
+        major, minors = _CONTROLLER_CLASS
+        kind = int(found.get("Class") or 0)
+        gaming = found.get("Icon") == GAMING or (kind & 0x1F00 == major and kind & 0x3C in minors)
+        address = str(found.get("Address") or "")
+        return Near(path, str(found.get("Alias") or found.get("Name") or address), address, bool(found.get("Paired")),
+                    bool(found.get("Connected")), gaming)  # fmt: skip
+
+    # Pairing
+
+    def pair(self, path: str) -> None:
+        """Pair with a device, let it come back by itself from now on, and connect it."""
+        self._say(path, "pairing… keep it blinking")
+        self._call(path, DEVICE, "Pair", lambda reply: self._paired(path, reply))
+
+    def _paired(self, path: str, failure: Failure) -> None:
+        if failure[0] and not failure[0].endswith("AlreadyExists"):
+            self._say(path, f"it did not work: {_plain(failure)}")
+            return
+        self._ask(path, PROPERTIES, "Set", DEVICE, "Trusted", QDBusVariant(True))
+        self._say(path, "connecting…")
+        self._call(path, DEVICE, "Connect", lambda answer: self._connected(path, answer))
+
+    def _connected(self, path: str, failure: Failure) -> None:
+        self._say(path, f"paired, but not connected: {_plain(failure)}" if failure[0] else "")
+        self.look()
+
+    def forget(self, path: str) -> None:
+        """Part from a device."""
+        from PyQt6.QtDBus import QDBusObjectPath
+
+        self._call(self.adapter, ADAPTER, "RemoveDevice", lambda _: self.look(), QDBusObjectPath(path))
+
+    def _say(self, path: str, text: str) -> None:
+        if text:
+            self.doing[path] = text
+        else:
+            self.doing.pop(path, None)
+        self.changed.emit()
+
+    def _call(
+        self, path: str, interface: str, method: str, done: Callable[[Failure], None], *arguments: object
+    ) -> None:
+        """Ask without waiting; `done` gets the answer."""
+        message = QDBusMessage.createMethodCall(SERVICE, path, interface, method)
+        message.setArguments(list(arguments))
+        watcher = QDBusPendingCallWatcher(self._bus.asyncCall(message, PAIR_MS), self)
+        self._watchers.add(watcher)
+
+        def finished() -> None:
+            self._watchers.discard(watcher)
+            reply = QDBusPendingReply(watcher)
+            error = reply.error()
+            done((error.name(), error.message()) if reply.isError() else NONE)
+            watcher.deleteLater()
+
+        watcher.finished.connect(finished)
+
+
+def _plain(failure: Failure) -> str:
+    """What went wrong, in words of the device."""
+    name = failure[0].rpartition(".")[2]
+    return {
+        "AuthenticationTimeout": "it stopped blinking. Let it blink again and try once more",
+        "AuthenticationFailed": "it refused. Let it blink again and try once more",
+        "AuthenticationCanceled": "it was cancelled",
+        "ConnectionAttemptFailed": "it did not answer. Wake it up, close to this machine",
+        "Failed": "it did not answer. Wake it up, close to this machine",
+        "NoReply": "nobody answered in time. Let it blink again and try once more",
+    }.get(name, failure[1] or name)

@@ -128,6 +128,7 @@ class PairingPage(QWidget):
             row.addWidget(link("forget it", partial(self.radio.forget, near.path)))
         elif near.path not in self.radio.doing or "not" in text:
             button = QPushButton("pair")
+            button.setObjectName("take")
             button.setAccessibleName(f"Pair {near.name}")
             button.clicked.connect(partial(self.radio.pair, near.path))
             row.addWidget(button)

@@ -91,6 +91,7 @@ def test_a_name_and_a_colour_are_kept(hand: Hand) -> None:
     own = read_controllers(controllers_path()).of("sim:moss")
     assert (own.name, own.colour) == ("Old faithful", "ochre")
     assert workspace.detail.name.text() == "Old faithful"
+    assert "Old faithful" in hand.window.top.controller.text()
 
 
 def test_a_file_that_can_not_be_read_is_told_and_never_written_over(start: Callable[..., Hand], own_home: Path) -> None:
@@ -250,10 +251,12 @@ def test_a_half_of_a_controller_fills_a_seat_and_another_joins_it(hand: Hand) ->
     hand.link.send(Steer("left_bumper", 1.0))
     hand.until(lambda: hand.live.depth("left_bumper") == 1.0)
     assert hand.live.depth("south") == 0.0
+    assert "south" not in hand.window.map.hands.tiles
     workspace.choose("sim:swift")
     hand.choose(workspace.side, "join it")
     hand.until(lambda: hand.link.status and len(hand.link.status.fills["1"]) == 2)
     hand.until(lambda: any(text.startswith("Joined: Moss pad and Swift pad") for text in texts(workspace.side)))
+    hand.until(lambda: "south" in hand.window.map.hands.tiles)  # what the other one brings along
     kept = read_controllers(controllers_path()).seats["1"]
     assert [part.controller for part in kept] == ["sim:moss", "sim:swift"]
     assert not kept[1].motion

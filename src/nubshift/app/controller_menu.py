@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QMenu, QWidget
 
@@ -10,14 +12,18 @@ from nubshift.app.link import Link
 from nubshift.app.live import FIRST
 from nubshift.app.studio import Studio
 from nubshift.app.top import SINK_WORDS
+from nubshift.model.controller_info import ControllerInfo
 from nubshift.runner.messages import Choose, Status
 
 
 class ControllerMenu:
     """Makes and shows it."""
 
-    def __init__(self, studio: Studio, link: Link, actions: ActionTable, parent: QWidget) -> None:
+    def __init__(
+        self, studio: Studio, link: Link, actions: ActionTable, called: Callable[[ControllerInfo], str], parent: QWidget
+    ) -> None:
         self._studio, self._link, self._actions, self._parent = studio, link, actions, parent
+        self._called = called
 
     def show(self, at: QPoint) -> None:
         """Show it there."""
@@ -46,7 +52,7 @@ class ControllerMenu:
     def _put(self, menu: QMenu, status: Status, seat: str, present: str) -> None:
         """What could be in a seat, and for further seats nothing."""
         for controller in status.controllers:
-            text = controller.name + (" (simulated)" if controller.simulated else "")
+            text = self._called(controller) + (" (simulated)" if controller.simulated else "")
             action = menu.addAction(f"{text}: {controller.trouble}" if controller.trouble else text)
             if action is not None:
                 action.setCheckable(True)

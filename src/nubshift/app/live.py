@@ -192,8 +192,9 @@ class Live(QObject):
 
     def follow(self, status: Status) -> None:
         """Another controller, or none: what is not there any more stands at rest."""
-        info = next((c for c in status.controllers if c.id == status.controller), None)
-        there = set(info.controls) if info else set()
+        infos = {info.id: info for info in status.controllers}
+        there = {name for part in status.fills.get(FIRST, ()) if part.controller in infos
+                 for name in part.seen_of(infos[part.controller].controls)}  # fmt: skip
         values = self._seats[FIRST]
         gone = {name for name in values if name not in there}
         for name in gone:

@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
+from nubshift.app.live import FIRST
 from nubshift.app.painting.canvas import Canvas, draw_focus, elided, line_height, text_width
 from nubshift.app.painting.nubs import draw_logo
 from nubshift.app.studio import Studio
 from nubshift.app.tabs import WorkspaceTabs
 from nubshift.app.theme import BODY, SMALL, TITLE, Look, font
+from nubshift.model.controller_info import ControllerInfo
 from nubshift.runner.messages import Status
 
 SINK_WORDS = {
@@ -22,7 +26,7 @@ SINK_WORDS = {
 
 
 class TopBar(QWidget):
-    """Profile at the left; controller and switch at the right."""
+    """Profile at the left; controller and switch at the right. `called` is what the player calls a controller."""
 
     profile_menu_wanted = pyqtSignal(object)
     controller_menu_wanted = pyqtSignal(object)
@@ -30,8 +34,9 @@ class TopBar(QWidget):
     find_wanted = pyqtSignal()
     live_wanted = pyqtSignal(bool)
 
-    def __init__(self, studio: Studio, look: Look) -> None:
+    def __init__(self, studio: Studio, look: Look, called: Callable[[ControllerInfo], str]) -> None:
         super().__init__()
+        self._called = called
         self.title = ProfileTitle(studio, look)
         self.title.clicked.connect(lambda: self.profile_menu_wanted.emit(self._below(self.title)))
         self.controller = QPushButton("looking for controllers…")
@@ -85,10 +90,12 @@ class TopBar(QWidget):
             self.controller.setText("starting…")
             self.sending.setText("")
             return
-        current = next((c for c in status.controllers if c.id == status.controller), None)
-        name = current.name if current else "no controller"
-        kind = ", simulated" if current and current.simulated else ""
-        self.controller.setText(f"{name}{kind} ▾")
+        infos = {info.id: info for info in status.controllers}
+        present = [infos[part.controller] for part in status.fills.get(FIRST, ()) if part.controller in infos]
+        name = " and ".join(self._called(info) for info in present) or "no controller"
+        kind = ", simulated" if len(present) == 1 and present[0].simulated else ""
+        battery = f", {present[0].battery}" if len(present) == 1 and present[0].battery else ""
+        self.controller.setText(f"{name}{kind}{battery} ▾")
         self.sending.setText(SINK_WORDS.get(status.sink, status.sink))
         self.sending.setToolTip(f"Why: {status.reason}.")
 

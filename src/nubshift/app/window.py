@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QCloseEvent, QKeyEvent, QPalette
 from PyQt6.QtWidgets import (
@@ -85,7 +86,7 @@ class MainWindow(QMainWindow):
         self.grasp = Grasp(folder.parent / "reach.json", studio, self._info)
         wishes = Wishes()
         stage = Stage(studio, self.live, look, Steering(link, self), self.label_of, self.grasp, wishes)
-        self.top = TopBar(studio, look)
+        self.top = TopBar(studio, look, self.kept.name)
         self.notices = NoticeBar(look)
         self.map = MapWorkspace(stage, self.recording, self.run_action)
         watching = Watching(link)
@@ -107,7 +108,7 @@ class MainWindow(QMainWindow):
         self.capture = KeyCapture(app, studio, self.recording)
         self.actions_table = ActionTable(self)
         self._add_actions()
-        self._controllers = ControllerMenu(studio, link, self.actions_table, self)
+        self._controllers = ControllerMenu(studio, link, self.actions_table, self.kept.name, self)
         self._profiles = ProfileMenu(self.shelf, studio, look, self.actions_table, self)
         self._connect(wishes)
         self._show_titles()
@@ -151,7 +152,7 @@ class MainWindow(QMainWindow):
         link.status_changed.connect(self._status)
         link.lost.connect(self._lost)
         link.noticed.connect(self.notices.tell)
-        self.kept.changed.connect(self._show_controller)
+        self.kept.changed.connect(self._kept_changed)
         self.kept.noticed.connect(self.notices.tell)
         self.controllers.noticed.connect(self.notices.tell)
         self.now.let_through.connect(self.guard.let_through)
@@ -174,6 +175,10 @@ class MainWindow(QMainWindow):
         self.live.follow(status)
         self.top.show_status(status)
         self.now.show_mode(status.live, status.withheld, self.range.arena.hasFocus())
+
+    def _kept_changed(self) -> None:
+        self._show_controller()
+        self.top.show_status(self.link.status)
 
     def _show_controller(self) -> None:
         """Hands and words follow the controller in use."""
@@ -272,8 +277,13 @@ class MainWindow(QMainWindow):
         status = self.link.status
         if status is None:
             return None
-        wanted = status.seats.get(self.studio.seat, "") if self.studio.seat != FIRST else status.controller
-        return next((c for c in status.controllers if c.id == (wanted or status.controller)), None)
+        parts = status.fills.get(self.studio.seat) or status.fills.get(FIRST, ())
+        infos = {info.id: info for info in status.controllers}
+        present = [(part, infos[part.controller]) for part in parts if part.controller in infos]
+        if not present:
+            return None
+        controls = dict.fromkeys(name for part, info in present for name in part.seen_of(info.controls))
+        return replace(present[0][1], controls=tuple(controls))
 
     def _calibrate(self, control: str, fresh: Calibration) -> None:
         """Keep where a control of the controller in use rests and how far it reaches."""

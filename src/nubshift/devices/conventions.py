@@ -22,6 +22,7 @@ from nubshift.devices.codes import (
     BTN_DIGI,
     BTN_DPAD_UP,
     BTN_JOYSTICK,
+    BTN_MISC,
     BTN_SOUTH,
     BTN_TRIGGER_HAPPY,
     BTN_WHEEL,
@@ -122,7 +123,8 @@ def left_over(keys: Collection[int], axes: Mapping[int, AxisRange], wires: Colle
     used = {(wire.source, wire.code) for wire in wires}
     named = {wire.control for wire in wires}
     has_trigger = {code for code, name in TRIGGER_KEYS.items() if name in named}  # the same as their axes
-    buttons = [c for c in sorted(keys) if c >= 0x100 and ("key", c) not in used and c not in has_trigger]
+    played = [code for code in keys if code >= BTN_MISC] or keys  # of a small keyboard that was brought in, all
+    buttons = [c for c in sorted(played) if ("key", c) not in used and c not in has_trigger]
     lone = [c for c in sorted(axes) if ("axis", c) not in used and c < ABS_MT_SLOT and not is_hat(c)]
     free = [n for n in range(1, MOST_BUTTONS + 1) if f"button_{n}" not in named]
     found = [key_wire(f"button_{number}", code) for number, code in zip(free, buttons, strict=False)]

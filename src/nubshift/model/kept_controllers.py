@@ -95,6 +95,11 @@ class PartOf(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
     names: dict[str, str] = field(default_factory=dict)
     motion: bool = True
 
+    def seen_of(self, controls: tuple[str, ...]) -> tuple[str, ...]:
+        """What the seat has of a controller with these controls, by their names there."""
+        counting = [name for name in controls if self.controls is None or name in self.controls]
+        return tuple(self.names.get(name, name) for name in counting if self.motion or name != "motion")
+
 
 class ControllersFile(Part, frozen=True, forbid_unknown_fields=True):
     """Everything kept. `brought_in` are pieces of hardware that count as controllers though they look like none."""

@@ -2,18 +2,20 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from functools import partial
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from nubshift.app.controllers.chips import Chips
 from nubshift.app.controllers.kept import Kept
 from nubshift.app.editors.panel import FlowLayout, emptied, link
+from nubshift.app.scrolling import scrolled
 from nubshift.app.stage import Stage
 from nubshift.app.theme import TITLE, font
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.fitting import Misfit, misfits, with_fitted
+from nubshift.model.profile import Profile
 from nubshift.runner.messages import Request, Show, Status
 
 UNDERSTOOD: dict[str, str] = {
@@ -83,11 +85,7 @@ class Detail(QWidget):
         column.addSpacing(6)
         column.addLayout(self.fits)
         column.addStretch(1)
-        area = QScrollArea()
-        area.setWidgetResizable(True)
-        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        area.setWidget(inside)
+        area = scrolled(inside)
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.addWidget(area)
@@ -191,7 +189,7 @@ class Detail(QWidget):
         can = [misfit for misfit in found if misfit.instead]
         if len(can) > 1:
             self.fits.addWidget(
-                link(f"put all {len(can)} where proposed", lambda: self._fit(can, seat)), 0, Qt.AlignmentFlag.AlignLeft
+                link(f"put all {len(can)} where proposed", partial(self._fit, can, seat)), 0, Qt.AlignmentFlag.AlignLeft
             )
 
     def _misfit(self, misfit: Misfit, seat: str) -> QWidget:
@@ -203,8 +201,7 @@ class Detail(QWidget):
         text.setWordWrap(True)
         row.addWidget(text, 1)
         if misfit.instead:
-            run: Callable[[], None] = lambda: self._fit([misfit], seat)  # noqa: E731
-            row.addWidget(link(f"put it on {names.inside(misfit.instead)}", run))
+            row.addWidget(link(f"put it on {names.inside(misfit.instead)}", partial(self._fit, [misfit], seat)))
         else:
             none = QLabel("nothing here could do it")
             none.setObjectName("quiet")
@@ -212,7 +209,7 @@ class Detail(QWidget):
         return line
 
     def _fit(self, found: list[Misfit], seat: str) -> None:
-        def change(profile):  # type: ignore[no-untyped-def]
+        def change(profile: Profile) -> Profile:
             for misfit in found:
                 profile = with_fitted(profile, misfit, seat)
             return profile

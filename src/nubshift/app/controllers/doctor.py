@@ -6,9 +6,10 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QGuiApplication, QPainter, QPen
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from nubshift.app.painting.canvas import Canvas
+from nubshift.app.scrolling import scrolled
 from nubshift.app.theme import STRONG, TITLE, Look, font
 from nubshift.runner.doctor import Finding, examine, to_heal
 
@@ -108,10 +109,7 @@ class DoctorPage(QWidget):
         self._list.setSpacing(2)
         inside = QWidget()
         inside.setLayout(self._list)
-        area = QScrollArea()
-        area.setWidgetResizable(True)
-        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        area.setWidget(inside)
+        area = scrolled(inside)
         column = QVBoxLayout(self)
         column.setContentsMargins(26, 18, 26, 12)
         column.setSpacing(10)

@@ -22,7 +22,8 @@ from nubshift.model.kept_controllers import (
     write_controllers,
 )
 from nubshift.model.names import Names, names_for
-from nubshift.model.wiring import Wiring, forget_wiring, parse_wiring, wiring_text, write_wiring
+from nubshift.model.store import write_atomically
+from nubshift.model.wiring import Wiring, forget_wiring, parse_wiring, read_wirings, wiring_text, write_wiring
 from nubshift.runner.messages import Fill, Reread
 
 LINES = "mapping-lines.txt"
@@ -132,9 +133,6 @@ class Kept(QObject):
 
     def export(self, info: ControllerInfo, path: Path) -> None:
         """Write what was taught of its model to a file of the player's."""
-        from nubshift.model.store import write_atomically
-        from nubshift.model.wiring import read_wirings
-
         wiring = read_wirings(self.wirings)[0].get(info.model)
         if wiring is not None:
             self._do(lambda: write_atomically(path, wiring_text(wiring)))
@@ -154,8 +152,6 @@ class Kept(QObject):
 
     def add_lines(self, text: str) -> None:
         """Keep mapping lines that were pasted."""
-        from nubshift.model.store import write_atomically
-
         path = self.wirings / LINES
         before = path.read_text() if path.exists() else ""
         new = [line.strip() for line in text.splitlines() if line.strip()]

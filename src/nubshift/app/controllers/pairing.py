@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from functools import partial
 
-from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QHideEvent, QShowEvent
-from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from nubshift.app.controllers.radio import Near, Radio
 from nubshift.app.editors.panel import emptied, link
+from nubshift.app.scrolling import scrolled
 from nubshift.app.theme import TITLE, font
 from nubshift.runner.messages import Status
 
@@ -48,10 +48,7 @@ class PairingPage(QWidget):
         column.addWidget(self.trouble)
         column.addLayout(self.rows)
         column.addStretch(1)
-        area = QScrollArea()
-        area.setWidgetResizable(True)
-        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        area.setWidget(inside)
+        area = scrolled(inside)
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.addWidget(area)

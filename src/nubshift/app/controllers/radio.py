@@ -12,7 +12,14 @@ from dataclasses import dataclass
 from typing import Any
 
 from PyQt6.QtCore import QObject, pyqtSignal
-from PyQt6.QtDBus import QDBusConnection, QDBusMessage, QDBusPendingCallWatcher, QDBusPendingReply, QDBusVariant
+from PyQt6.QtDBus import (
+    QDBusConnection,
+    QDBusMessage,
+    QDBusObjectPath,
+    QDBusPendingCallWatcher,
+    QDBusPendingReply,
+    QDBusVariant,
+)
 
 from nubshift.app.timing import every
 
@@ -149,8 +156,6 @@ class Radio(QObject):
 
     def forget(self, path: str) -> None:
         """Part from a device."""
-        from PyQt6.QtDBus import QDBusObjectPath
-
         self._call(self.adapter, ADAPTER, "RemoveDevice", lambda _: self.look(), QDBusObjectPath(path))
 
     def _say(self, path: str, text: str) -> None:

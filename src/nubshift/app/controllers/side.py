@@ -7,14 +7,16 @@ from pathlib import Path
 
 from msgspec.structs import replace
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QFileDialog, QLabel, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtGui import QGuiApplication
+from PyQt6.QtWidgets import QFileDialog, QLabel, QVBoxLayout, QWidget
 
 from nubshift.app.controllers.kept import Kept
 from nubshift.app.editors.panel import Choices, FlowLayout, emptied, link
 from nubshift.app.editors.pickers import Swatches
+from nubshift.app.scrolling import scrolled
 from nubshift.app.stage import Stage
 from nubshift.model.controller_info import ControllerInfo
-from nubshift.model.controls import Reach
+from nubshift.model.controls import CONTROLS, Reach
 from nubshift.model.kept_controllers import PartOf
 from nubshift.model.names import PRINTS
 from nubshift.model.profile import Colour
@@ -43,11 +45,7 @@ class Side(QWidget):
         self._column.setSpacing(6)
         inside = QWidget()
         inside.setLayout(self._column)
-        area = QScrollArea()
-        area.setWidgetResizable(True)
-        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        area.setWidget(inside)
+        area = scrolled(inside)
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.addWidget(area)
@@ -144,10 +142,8 @@ class Side(QWidget):
         self._fill(seat, tuple(replace(part, motion=part.controller == controller) for part in parts))
 
     @staticmethod
-    def half(info: ControllerInfo, side: str, finger: Reach | None = None) -> tuple[str, ...] | None:
+    def half(info: ControllerInfo, side: str) -> tuple[str, ...] | None:
         """The controls of a half of a controller, by the hand that reaches them; None for all."""
-        from nubshift.model.controls import CONTROLS
-
         hands = {LEFT_HALF: LEFT, RIGHT_HALF: RIGHT}.get(side)
         if hands is None:
             return None
@@ -250,16 +246,12 @@ class Side(QWidget):
             self._kept.bring_wiring(Path(path))
 
     def _copy_line(self, info: ControllerInfo) -> None:
-        from PyQt6.QtGui import QGuiApplication
-
         board = QGuiApplication.clipboard()
         if board is not None:
             board.setText(info.line)
             self.noticed.emit("info", "The mapping line is on the clipboard.")
 
     def _paste_line(self) -> None:
-        from PyQt6.QtGui import QGuiApplication
-
         board = QGuiApplication.clipboard()
         text = board.text().strip() if board is not None else ""
         if "," not in text or ":" not in text:

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtGui import QHideEvent, QPalette, QResizeEvent, QShowEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from nubshift.app.controllers.detail import Detail
 from nubshift.app.controllers.doctor import DoctorPage
@@ -16,6 +18,7 @@ from nubshift.app.controllers.radio import Radio
 from nubshift.app.controllers.side import Side
 from nubshift.app.editors.panel import emptied, link
 from nubshift.app.link import Link
+from nubshift.app.scrolling import scrolled
 from nubshift.app.sides import fit_sides
 from nubshift.app.stage import Stage
 from nubshift.app.timing import once
@@ -66,9 +69,7 @@ class ControllersWorkspace(QWidget):
         column.addWidget(self.list)
         column.addLayout(self._others)
         column.addStretch(1)
-        area = QScrollArea()
-        area.setWidgetResizable(True)
-        area.setWidget(inside)
+        area = scrolled(inside)
         left = QVBoxLayout()
         left.setContentsMargins(10, 12, 8, 10)
         left.setSpacing(6)
@@ -152,12 +153,9 @@ class ControllersWorkspace(QWidget):
             label.setContentsMargins(0, 10, 0, 0)
             self._others.addWidget(label)
         for info in others:
-            self._others.addWidget(link(f"use {info.name}", self._bringer(info, True)))
+            self._others.addWidget(link(f"use {info.name}", partial(self.kept.bring_in, info, True)))
         for info in brought:
-            self._others.addWidget(link(f"leave out {info.name}", self._bringer(info, False)))
-
-    def _bringer(self, info: ControllerInfo, on: bool):  # type: ignore[no-untyped-def]
-        return lambda: self.kept.bring_in(info, on)
+            self._others.addWidget(link(f"leave out {info.name}", partial(self.kept.bring_in, info, False)))
 
     def choose(self, controller: str) -> None:
         """Look at another controller."""

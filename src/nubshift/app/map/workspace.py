@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent, QResizeEvent
-from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
 from nubshift.app.bench.bench import Bench
 from nubshift.app.map.deeds import Deeds
@@ -17,6 +17,7 @@ from nubshift.app.map.menus import Menus
 from nubshift.app.map.rail import Rail
 from nubshift.app.map.touching import Touching
 from nubshift.app.recording import Recording
+from nubshift.app.scrolling import scrolled
 from nubshift.app.sides import fit_sides
 from nubshift.app.stage import Stage
 
@@ -36,12 +37,7 @@ class MapWorkspace(QWidget):
         self.bench = Bench(stage, recording)
         self.bench.left.connect(self.back_to_hands)
         self._pages = QStackedWidget()
-        self._area = QScrollArea()  # only where hands have more places than there is room for
-        self._area.setFrameShape(QFrame.Shape.NoFrame)
-        self._area.setWidgetResizable(True)
-        self._area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self._area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self._area.setWidget(self.hands)
+        self._area = scrolled(self.hands)  # only where hands have more places than there is room for
         self._pages.addWidget(self._area)
         self._pages.addWidget(self.bench)
         self.inspector = Inspector(stage, run)

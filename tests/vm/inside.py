@@ -5,6 +5,7 @@ Prints a line for each thing proven and ``VM PASSED`` at the end. Time is emulat
 
 from __future__ import annotations
 
+import os
 import select
 import signal
 import subprocess
@@ -81,9 +82,12 @@ class Reader:
 class Runner:
     """``nubshift run``, and what it said."""
 
-    def __init__(self, profile: str, *more: str) -> None:
-        words = ["-m", "nubshift", "run", profile, "--source", "auto", "--sink", "uinput", *more]
-        self.process = subprocess.Popen([sys.executable, *words], stderr=subprocess.PIPE, text=True)
+    def __init__(self, profile: str, *more: str, sink: str = "uinput", user: int | None = None) -> None:
+        words = ["-m", "nubshift", "run", profile, "--source", "auto", "--sink", sink, *more]
+        other: dict[str, Any] = {"user": user, "group": user, "extra_groups": []} if user is not None else {}
+        home = {"HOME": "/tmp"} if user is not None else {}
+        self.process = subprocess.Popen([sys.executable, *words], stderr=subprocess.PIPE, text=True,
+                                        env=os.environ | home, **other)  # fmt: skip
         self.said: list[str] = []
         threading.Thread(target=self._read, daemon=True).start()
 

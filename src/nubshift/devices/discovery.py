@@ -16,6 +16,7 @@ from nubshift.devices.nodes import Device, Use, joined
 from nubshift.devices.understanding import Lore, Understanding, understand
 from nubshift.model.controller_info import ControllerInfo
 
+SENSES = {Use.MOTION: "motion", Use.TOUCH: "touch pad", Use.POINTER: "pointer"}
 UDEV_CONTROL = "/run/udev/control"
 
 
@@ -38,18 +39,21 @@ def connected(lore: Lore | None = None, brought_in: Collection[str] = ()) -> lis
 
 def info_of(device: Device, understanding: Understanding) -> ControllerInfo:
     """What the player is told of a device."""
-    trouble = next((node.trouble for node in device.nodes if node.trouble and node.use is not Use.OTHER), "")
+    played = device.of(Use.PAD) or device.main
+    closed = [node.use.value for node in device.nodes if node.trouble and node is not played and node.use in SENSES]
+    doubts = [f"Its {SENSES[Use(use)]} may not be read by you. The doctor says what to do." for use in closed]
     senses = {
         Use.MOTION: ("motion",),
         Use.TOUCH: ("touch_pad", "touch_pad_touched", "touch_pad_click"),
         Use.POINTER: ("pointer", "pointer_seen"),
     }
     wired = dict.fromkeys(wire.control for wire in understanding.wires)
-    sensed = [control for use, controls in senses.items() if device.of(use) is not None for control in controls]
+    sensed = [control for use, controls in senses.items()
+              if (node := device.of(use)) is not None and not node.trouble for control in controls]  # fmt: skip
     return ControllerInfo(
-        device.id, device.main.name, tuple(dict.fromkeys([*wired, *sensed])), trouble=trouble, key=device.key,
-        model=device.model, how=understanding.how, uncertain=understanding.uncertain, names=understanding.names,
-        shape=understanding.shape, nodes=tuple(node.path for node in device.nodes),
+        device.id, device.main.name, tuple(dict.fromkeys([*wired, *sensed])), trouble=played.trouble, key=device.key,
+        model=device.model, how=understanding.how, uncertain=(*understanding.uncertain, *doubts),
+        names=understanding.names, shape=understanding.shape, nodes=tuple(node.path for node in device.nodes),
         rumbles=any(node.rumbles for node in device.nodes), lights=lights_of(device), battery=battery_of(device),
         is_controller=device.is_controller, line=_line(device, understanding),
     )  # fmt: skip

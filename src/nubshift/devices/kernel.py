@@ -184,7 +184,10 @@ class _OpenNode:
 
 
 class EvdevSource:
-    """One controller read from all of its nodes, report by report. Raises SourceError if one can't be opened."""
+    """One controller read from all of its nodes, report by report.
+
+    Raises SourceError if its main node can't be opened; sensors that can't be are left out.
+    """
 
     def __init__(self, device: Device, understanding: Understanding, info: ControllerInfo) -> None:
         self.device = device
@@ -192,14 +195,12 @@ class EvdevSource:
         self._listens: list[Raw] | None = None
         self._effect: int | None = None
         self._nodes: list[_OpenNode] = []
-        try:
-            for node in device.nodes:
-                if node.use is not Use.OTHER or node is device.main:
-                    wires = understanding.wires if node is (device.of(Use.PAD) or device.main) else ()
-                    self._nodes.append(_OpenNode(node, wires))
-        except SourceError:
-            self.close()
-            raise
+        played = device.of(Use.PAD) or device.main
+        self._nodes.append(_OpenNode(played, understanding.wires))
+        for node in device.nodes:
+            if node is not played and node.use is not Use.OTHER:
+                with contextlib.suppress(SourceError):  # a pad without its motion is better than none
+                    self._nodes.append(_OpenNode(node, ()))
 
     @property
     def info(self) -> ControllerInfo:

@@ -114,7 +114,11 @@ def read_wirings(folder: Path) -> tuple[dict[str, Wiring], list[str]]:
     """The wirings in a folder by model, and a sentence for each file that can't be used; it is left as it is."""
     found: dict[str, Wiring] = {}
     troubles = []
-    for path in sorted(folder.glob(f"*{WIRING_SUFFIX}")):
+    try:
+        paths = sorted(folder.glob(f"*{WIRING_SUFFIX}"))
+    except OSError as error:
+        return {}, [f"{folder}: what was taught can't be read: {error.strerror or error}"]
+    for path in paths:
         try:
             wiring = parse_wiring(path.read_bytes(), str(path))
             found[wiring.model] = wiring

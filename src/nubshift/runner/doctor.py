@@ -66,9 +66,10 @@ def _controllers(there: list[Device]) -> list[Finding]:
     closed = [d for d in pads if any(node.trouble for node in d.nodes if node.use is not Use.OTHER)]
     if closed:
         names = ", ".join(device.main.name for device in closed)
+        whole = any(device.main.trouble for device in closed)
         return [Finding(
-            "controllers", "look", f"{names}: connected, but you may not read it",
-            "Nothing you press on it reaches Nub Shift.",
+            "controllers", "look", f"{names}: connected, but you may not read {'it' if whole else 'all of it'}",
+            "Nothing you press on it reaches Nub Shift." if whole else "Its buttons work, but its motion does not.",
             "Install the access rule that ships with Nub Shift. It gives whoever sits at the screen access to game "
             "controllers, and to nothing else.", INSTALL,
         )]  # fmt: skip

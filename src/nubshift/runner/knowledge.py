@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from dataclasses import dataclass, field
 
 from nubshift.devices.mapping_line import MappingLine, parse_lines
@@ -26,7 +27,7 @@ def read_knowledge() -> Knowledge:
     folder = wirings_folder()
     taught, troubles = read_wirings(folder)
     lines: list[MappingLine] = []
-    for path in sorted(folder.glob("*.txt")):
+    for path in sorted(folder.glob("*.txt")) if os.access(folder, os.R_OK) else ():
         try:
             found, bad = parse_lines(path.read_text())
         except (OSError, UnicodeDecodeError) as error:

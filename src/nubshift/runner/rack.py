@@ -12,7 +12,7 @@ from nubshift.devices.discovery import Monitor, devices, info_of
 from nubshift.devices.hardware import HARDWARE, SimulatedHardware, hardware_info
 from nubshift.devices.health import Lights, battery_of, is_low
 from nubshift.devices.kernel import EvdevSource, look_at
-from nubshift.devices.nodes import Device, Node, joined
+from nubshift.devices.nodes import Device, Node, Use, joined
 from nubshift.devices.port import Source, Timed
 from nubshift.devices.simulated import PADS, SimulatedPad, pad_info
 from nubshift.devices.understanding import Understanding, understand
@@ -312,7 +312,7 @@ class Rack:
         try:
             if id_ in self._devices:
                 device = self._devices[id_]
-                if any(node.path in self._retries for node in device.nodes):
+                if (device.of(Use.PAD) or device.main).path in self._retries:
                     return False
                 source: Source = EvdevSource(device, self._understood[id_], self._infos[id_])
             else:
@@ -412,8 +412,8 @@ class Rack:
         for id_, opened in list(self._opened.items()):
             source = opened.source
             if isinstance(source, EvdevSource) and id_ in self._devices and self._devices[id_] != source.device:
-                ours = {node.path for node in source.device.nodes}
-                if {node.path for node in self._devices[id_].nodes} != ours:
+                ours = {(node.path, node.trouble) for node in source.device.nodes}
+                if {(node.path, node.trouble) for node in self._devices[id_].nodes} != ours:
                     self._close(id_)
                     changed = True
         self._settle(now, anew=changed)

@@ -17,6 +17,8 @@ from nubshift.devices.hardware import HARDWARE
 from nubshift.model.controls import Reach
 from nubshift.model.kept_controllers import Calibration, PartOf, read_controllers
 from nubshift.model.profile import Binding
+from nubshift.model.roles import KeysRole
+from nubshift.model.sends import SendKey
 from nubshift.model.shapes import SHAPES
 from nubshift.model.wiring import Wiring, read_wirings
 from nubshift.runner.doctor import Finding
@@ -196,7 +198,15 @@ def test_hands_and_words_follow_the_controller(hand: Hand) -> None:
     assert hand.tile("button_3").accessibleName().startswith("Fret 3:")
     assert hands.lanes[Reach.LEFT_THUMB].isHidden()
     hand.click(hand.tile("axis_1"))
-    assert "Whammy bar" in texts(hand.window.map.inspector)
+    hand.until(lambda: "Whammy bar" in texts(hand.window.map.inspector))
+    said = hand.window.map.inspector
+    hand.until(lambda: any(text.startswith("Give it keys on both sides") for text in texts(said)))
+    hand.choose(hand.panel, "arrows")
+    bound = hand.studio.profile.layer("base").binding("axis_1")  # type: ignore[union-attr]
+    assert isinstance(bound, Binding)
+    assert isinstance(bound.role, KeysRole)
+    assert (bound.role.left, bound.role.up) == ((SendKey("LEFT"),), ())
+    assert hand.window.tune.controls.controls == ["axis_1", "axis_2"]
     use(hand, "moss")
     hand.until(lambda: "south" in hands.tiles)
     assert hand.tile("south").accessibleName().startswith("Lower face button:")

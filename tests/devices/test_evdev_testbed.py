@@ -9,10 +9,12 @@ import subprocess
 import sys
 from collections.abc import Iterator
 from pathlib import Path
+from typing import Any
 
 import msgspec
 import pytest
 
+from nubshift.model.kept_controllers import ControllersFile, write_controllers
 from tests.support.fakepad import NAME, TestBed
 from tests.support.processes import RunnerProcess, wait_until
 
@@ -179,3 +181,20 @@ def test_a_node_of_the_controller_that_comes_later_is_taken_in(bed: TestBed, pro
     bed.event((1, 0x130, 1))
     play.wait_sent("+A")
     play.runner.close()
+
+
+def test_what_is_no_controller_is_left_out_and_can_be_brought_in(bed: TestBed, tmp_path: Path) -> None:
+    environment = os.environ | bed.environment | {"XDG_DATA_HOME": str(tmp_path)}
+    bed.do("plug keyboard pad")
+
+    def named() -> dict[str, Any]:
+        lines = subprocess.run([sys.executable, "-m", "nubshift", "devices", "--json"], env=environment,
+                               capture_output=True, check=True).stdout.splitlines()  # fmt: skip
+        rows = [msgspec.json.decode(line) for line in lines]
+        return {row["name"]: row for row in rows if not row.get("simulated")}
+
+    assert set(named()) == {NAME}
+    (tmp_path / "nubshift").mkdir()
+    kept = ControllersFile(brought_in=("1209:abcd Small Keyboard#cc:dd",))
+    write_controllers(tmp_path / "nubshift" / "controllers.json", kept)
+    assert named()["Small Keyboard"]["controls"] == ["button_1", "button_2", "button_3", "button_4"]

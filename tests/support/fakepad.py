@@ -36,6 +36,7 @@ class FakeNode:
     axes: dict[int, tuple[int, ...]]
     properties: list[int]
     tag: str
+    uniq: str = "aa:bb"
 
     @property
     def path(self) -> str:
@@ -48,6 +49,7 @@ class FakeNode:
 
 NODES = {
     "pad": FakeNode(7, NAME, KEYS, AXES, [], "ID_INPUT_JOYSTICK"),
+    "keyboard": FakeNode(9, "Small Keyboard", [30, 31, 32, 48], {}, [], "ID_INPUT_KEYBOARD", "cc:dd"),
     "motion": FakeNode(8, f"{NAME} Motion Sensors", [], MOTION, [6], "ID_INPUT_ACCELEROMETER"),
 }
 PRELOAD = "libumockdev-preload.so.0"
@@ -102,7 +104,7 @@ def ioctl_text(node: FakeNode, pressed: list[int]) -> str:
 
     rows = [f"@DEV {node.path}", "EVIOCGVERSION 0 " + struct.pack("i", 0x010001).hex().upper()]
     rows.append("EVIOCGID 0 " + struct.pack("4H", 3, 0x1209, 0xABCD, 0x111).hex().upper())
-    for kind, text in (("NAME", node.name), ("PHYS", "usb-0/input0"), ("UNIQ", "aa:bb")):
+    for kind, text in (("NAME", node.name), ("PHYS", "usb-0/input0"), ("UNIQ", node.uniq)):
         rows.append(f"EVIOCG{kind} {len(text) + 1} {padded(text)}")
     rows.append("EVIOCGEFFECTS 0 00000000")
     rows.append("EVIOCGBIT 4 " + bits([0, 1, 3], 4).hex().upper())

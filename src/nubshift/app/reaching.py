@@ -103,7 +103,7 @@ class Grasp(QObject):
 
     def _look(self) -> None:
         self._later.stop()
-        found = clashes(self._studio.profile, self.moved, self.controls, self._studio.seat)
+        found = clashes(self._studio.profile, self.moved, self.controls, self._studio.seat, self._studio.names)
         if found != self._clashes:
             self._clashes = found
             self.clashes_changed.emit()

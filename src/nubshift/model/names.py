@@ -39,6 +39,12 @@ class Names:
     def __init__(self, words: Mapping[str, str] | None = None) -> None:
         self.words = dict(words or {})
 
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, Names) and self.words == other.words
+
+    def __hash__(self) -> int:
+        return hash(tuple(sorted(self.words.items())))
+
     def title(self, control: str) -> str:
         """What a person calls a control; several joined with ``+`` are named one after the other."""
         titles = [self.words.get(name) or (CONTROLS[name].title if name in CONTROLS else name)

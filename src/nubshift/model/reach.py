@@ -6,14 +6,15 @@ Kept per player and model of controller in a file of its own, since hands differ
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Final, Literal
 
 import msgspec
 
 from nubshift.errors import StorageError
-from nubshift.model.controls import CONTROLS, PAD_CONTROLS, Kind, Reach, kind_of, title_of
+from nubshift.model.controls import CONTROLS, PAD_CONTROLS, Kind, Reach, kind_of
+from nubshift.model.names import Names
 from nubshift.model.profile import BASE, Binding, Layer, Profile
 from nubshift.model.roles import MouseRole
 from nubshift.model.sends import HoldLayer, SendCommand, Sends
@@ -85,20 +86,25 @@ class Clash:
     reach: Reach
     reason: str
     instead: str = ""
+    names: Names = field(default_factory=Names)
 
     @property
     def suggestion(self) -> str:
         """What to do about it."""
         if not self.instead:
             return ""
-        return f"{title_of(self.instead)} is free."
+        return f"{self.names.title(self.instead)} is free."
 
 
 def clashes(
-    profile: Profile, moved: Moved, controls: Iterable[str] = PAD_CONTROLS, seat: str = "1"
+    profile: Profile,
+    moved: Moved,
+    controls: Iterable[str] = PAD_CONTROLS,
+    seat: str = "1",
+    names: Names | None = None,
 ) -> tuple[Clash, ...]:
     """Every pair of controls that one finger would have to hold at the same time, each pair once."""
-    finder = _Finder(profile, moved, tuple(controls), seat)
+    finder = _Finder(profile, moved, tuple(controls), seat, names or Names())
     found: dict[frozenset[str], Clash] = {}
     for clash in (*finder.marked(), *finder.held_layers(), *finder.looking()):
         found.setdefault(frozenset((clash.control, clash.other)), clash)
@@ -106,7 +112,8 @@ def clashes(
 
 
 class _Finder:
-    def __init__(self, profile: Profile, moved: Moved, controls: tuple[str, ...], seat: str) -> None:
+    def __init__(self, profile: Profile, moved: Moved, controls: tuple[str, ...], seat: str, names: Names) -> None:
+        self._names = names
         self._profile, self._moved, self._controls, self._seat = profile, moved, controls, seat
         self._slots = [(slot, sends) for slot, sends in slots_of(profile) if slot.seat == seat]
 
@@ -123,7 +130,7 @@ class _Finder:
              and finger_of(c, self._moved) != reach), "")  # fmt: skip
 
     def _clash(self, control: str, other: str, reach: Reach, reason: str) -> Clash:
-        return Clash(control, other, reach, reason, self._free(reach))
+        return Clash(control, other, reach, reason, self._free(reach), self._names)
 
     def marked(self) -> Iterator[Clash]:
         """Pairs that the player marked, if no way of sending both is left to two fingers."""
@@ -165,7 +172,7 @@ class _Finder:
                 if binding.seat != self._seat or binding.control == holder or not _sends_something(binding):
                     continue
                 if finger is not None and self._finger(binding.control) == finger:
-                    held = title_of(holder).lower()
+                    held = self._names.inside(holder)
                     reason = f"The {finger} holds {layer.name} with {held} and can't come here then."
                     yield self._clash(binding.control, holder, finger, reason)
 
@@ -185,7 +192,7 @@ class _Finder:
                     continue
                 name = self._in_groups(layer.id, control, groups)
                 if name:
-                    looks = title_of(look).lower()
+                    looks = self._names.inside(look)
                     reason = f"{name} is needed in {layer.name}, while the {finger} looks around with {looks}."
                     yield self._clash(control, look, finger, reason)
 

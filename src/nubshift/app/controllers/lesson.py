@@ -221,6 +221,7 @@ class LessonPage(QWidget):
             self.left.emit()
             return
         begins = self.lesson is None
+        reviews = lesson.phase == "review" and (self.lesson is None or self.lesson.phase != "review")
         self.lesson = lesson
         self._choose.hide()
         self._walk.show()
@@ -245,7 +246,8 @@ class LessonPage(QWidget):
         self.taught.show_depths(dict.fromkeys(lesson.lit, 1.0))
         if begins:
             self._show_things()
-            self.buttons["skip" if lesson.phase != "review" else "keep"].setFocus()
+        if begins or reviews:
+            self.buttons["keep" if lesson.phase == "review" else "skip"].setFocus()
 
     @staticmethod
     def _place_words(lesson: Lesson) -> str:

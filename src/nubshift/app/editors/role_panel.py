@@ -56,7 +56,8 @@ class RolePanel(Panel):
             return
         if role is None:
             if kind_of(self.control) is not Kind.TRIGGER and use_of(self.binding, self.control) == "nothing":
-                self.quiet("Give it four keys at once, or choose above what it shall be used as:")
+                keys = "keys on both sides" if kind_of(self.control) is Kind.AXIS else "four keys at once"
+                self.quiet(f"Give it {keys}, or choose above what it shall be used as:")
                 self._make_ready()
             return
         rows: RoleRows = make_rows(self, role)
@@ -86,6 +87,8 @@ class RolePanel(Panel):
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setSpacing(5)
         for index, name in enumerate(READY):
+            if name.startswith("eight") and kind_of(self.control) is Kind.AXIS:
+                continue  # it has two directions
             button = QPushButton(name)
             button.clicked.connect(lambda _=False, ready=name: give_keys(self.stage, self.control, ready))
             if name.startswith("eight"):

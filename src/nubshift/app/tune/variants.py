@@ -44,6 +44,7 @@ class ControlRows(Canvas):
         tuner.stage.live.controls_changed.connect(self._moved)
         tuner.control_changed.connect(self.refresh)
         tuner.refreshed.connect(self.refresh)
+        tuner.stage.grasp.changed.connect(self.refresh)
 
     @property
     def _pitch(self) -> float:
@@ -51,9 +52,9 @@ class ControlRows(Canvas):
 
     def refresh(self) -> None:
         """Other controls, or another one is tuned."""
-        live = self._tuner.stage.live.values
-        bound = {b.control for layer in self._tuner.stage.studio.profile.layers for b in layer.bindings}
-        wanted = [c for c in CONTROLS if kind_of(c) in TUNABLE and (c in live or c in bound)]
+        seats = self._tuner.stage.studio.profile.seats
+        there = {*self._tuner.stage.grasp.controls, *(join.control for seat in seats for join in seat.joins)}
+        wanted = [control for control in CONTROLS if kind_of(control) in TUNABLE and control in there]
         if wanted != self.controls:
             self.controls = wanted
             self.setFixedHeight(round((line_height() + line_height(SMALL) + 10) * len(wanted)))
@@ -97,7 +98,12 @@ class ControlRows(Canvas):
                 painter.drawRoundedRect(rect, 7, 7)
             depth = self._tuner.stage.live.depth(control) if kind_of(control) is not Kind.MOTION else 0.0
             draw_nub(
-                painter, QPointF(rect.left() + 20, rect.center().y()), control, depth if depth > 0.06 else 0.0, theme
+                painter,
+                QPointF(rect.left() + 20, rect.center().y()),
+                control,
+                depth if depth > 0.06 else 0.0,
+                theme,
+                mark=self._tuner.stage.studio.names.mark(control),
             )
             if self._asked.right() <= NUB_WIDTH:
                 continue

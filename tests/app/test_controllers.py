@@ -374,3 +374,22 @@ def test_chips_are_reached_and_pressed_by_keyboard(hand: Hand) -> None:
     hand.bot.keyRelease(chips, Qt.Key.Key_Space)
     assert held == [("left_bumper", True), ("left_bumper", False)]
     assert chips.control_at(QPointF(-5, -5)) == ""
+
+
+def test_what_was_taught_is_given_away_and_brought_back(hand: Hand, tmp_path: Path) -> None:
+    taught(hand, "tern")
+    workspace = controllers(hand)
+    workspace.choose("sim:tern")
+    kept, path = workspace.kept, tmp_path / "tern.nubshift-wiring.json"
+    kept.export(info(hand, "tern"), path)
+    hand.choose(workspace.detail, "forget what was taught")
+    hand.until(lambda: info(hand, "tern").how == "guess")
+    kept.bring_wiring(path)
+    hand.until(lambda: info(hand, "tern").how == "taught")
+    assert info(hand, "tern").names["south"] == "Large button"
+    assert "understood as it was taught elsewhere" in hand.window.notices.text
+    path.write_text('{"format": "nubshift-wiring"}')
+    kept.bring_wiring(path)
+    assert "no description of a controller" in hand.window.notices.text
+    kept.bring_wiring(tmp_path / "gone.json")
+    assert "can't be read" in hand.window.notices.text

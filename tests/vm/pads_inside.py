@@ -111,8 +111,12 @@ def main(profile: str) -> None:
     arrives((e.KEY_A, 1))
     print("proven: plugged in again, it is back in its seat", flush=True)
     talk.close()
+    lit = pad.light
+    assert lit == (125, 211, 180), lit
     runner.process.terminate()
     runner.process.wait()
+    until(lambda: pad.light != lit, "the light is given back at the end")
+    print("proven: the light is as it was found when the runner ends", flush=True)
     pad.close()
     print("VM PASSED")
 

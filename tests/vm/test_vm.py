@@ -69,7 +69,7 @@ def test_a_pad_of_the_kernels_own_driver() -> None:
     game = {"pad": "full", "light": "#7dd3b4", "rumble": 0.5, "rumble_cap": 500}
     profile = made({"base": controls}, game=game, seats=(Seat("1"), Seat("2")))
     said = inside("pads_inside.py", profile_text(profile))
-    assert said.count("proven:") == 10
+    assert said.count("proven:") == 11
 
 
 @pytest.mark.vm

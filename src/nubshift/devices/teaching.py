@@ -18,13 +18,12 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 from statistics import median
 
-from msgspec.structs import replace
-
 from nubshift.devices.codes import ABS_HAT0X, EV_ABS, EV_KEY, AxisRange, is_hat
+from nubshift.devices.learned import Finding, both_ways, wires_for
 from nubshift.devices.port import Raw
 from nubshift.model.controls import Kind, kind_of
 from nubshift.model.shapes import FREE, SHAPES, Lesson, Shape
-from nubshift.model.wiring import Side, Wire, Wiring
+from nubshift.model.wiring import Wire, Wiring
 from nubshift.units import MILLISECOND, SECOND, Micros
 
 REST: Micros = 1500 * MILLISECOND
@@ -42,7 +41,6 @@ DRIFT = 0.04
 STILL = 0.05
 CLEARLY = 1.6
 """Of two axes that moved, one is meant if it moved so many times as far."""
-PRESS = 0.5
 
 
 class Phase(StrEnum):
@@ -94,24 +92,6 @@ class _Axis:
     def counts_from(self) -> float:
         """How far out it answers."""
         return max(LEAST, 6 * self.trembles)
-
-
-@dataclass(frozen=True)
-class Finding:
-    """What answered: a key, or an axis with the way it went (+1 or -1) from its rest; both for a button with depth."""
-
-    key: int | None = None
-    axis: int | None = None
-    way: int = 0
-    rest: float = 0.0
-
-    @property
-    def things(self) -> set[tuple[str, int, int]]:
-        """The parts of the hardware that it takes. A side of an axis is a part of its own."""
-        found = {("key", self.key, 0)} if self.key is not None else set()
-        if self.axis is not None:
-            found.add(("axis", self.axis, self.way))
-        return found
 
 
 class Teacher:
@@ -473,55 +453,8 @@ class Teacher:
         wires: list[Wire] = []
         for number, finding in sorted(self.found.items()):
             if finding is not None:
-                wires += self._wires(self._lessons[number], finding)
-        merged = _both_ways(wires)
+                entry = self._axes[finding.axis].range if finding.axis is not None else None
+                wires += wires_for(self._lessons[number], finding, entry)
+        merged = both_ways(wires)
         names = {c: n for c, n in self.shape.names.items() if any(wire.control == c for wire in merged)}
         return Wiring(model, tuple(merged), shape=self.shape.id, names=names)
-
-    def _wires(self, lesson: Lesson, finding: Finding) -> list[Wire]:
-        kind = kind_of(lesson.control)
-        if finding.axis is None or (finding.key is not None and kind is Kind.BUTTON):
-            if finding.key is None:
-                return []
-            return [Wire(self._digital(lesson), "key", finding.key)]
-        axis = self._axes[finding.axis]
-        low, rest, high = axis.range.low, round(finding.rest), axis.range.high
-        near = (high - low) / 8
-        rest = low if rest - low < near else high if high - rest < near else rest
-        wire = Wire(lesson.control, "axis", finding.axis, low=low, rest=rest, high=high)
-        side: Side = "above" if finding.way > 0 else "below"
-        if lesson.way in ("right", "down"):
-            if is_hat(finding.axis):
-                return self._hat(lesson, finding.axis, axis.range)
-            component = "x" if lesson.way == "right" else "y"
-            return [replace(wire, component=component, flip=finding.way < 0)]
-        if kind is Kind.BUTTON:
-            return [replace(wire, side=side, press=PRESS)]
-        if low < rest < high or finding.way < 0:
-            return [replace(wire, side=side)]
-        return [wire]
-
-    @staticmethod
-    def _digital(lesson: Lesson) -> str:
-        """A stick that answers with a button is a d-pad."""
-        return f"dpad_{lesson.way}" if lesson.way in ("right", "down") else lesson.control
-
-    @staticmethod
-    def _hat(lesson: Lesson, code: int, entry: AxisRange) -> list[Wire]:
-        pair = ("dpad_left", "dpad_right") if lesson.way == "right" else ("dpad_up", "dpad_down")
-        sides: tuple[Side, Side] = ("below", "above")
-        return [Wire(name, "axis", code, low=entry.low, rest=entry.middle, high=entry.high, side=side, press=PRESS)
-                for name, side in zip(pair, sides, strict=True)]  # fmt: skip
-
-
-def _both_ways(wires: list[Wire]) -> list[Wire]:
-    """Two wires of one lone axis that are the two sides of one sensor become one (a hole to puff and sip)."""
-    found: list[Wire] = []
-    for wire in wires:
-        twin = next((w for w in found if (w.control, w.source, w.code) == (wire.control, wire.source, wire.code)
-                     and w.source == "axis" and w.press is None and w.component == wire.component), None)  # fmt: skip
-        if twin is None or {twin.side, wire.side} != {"above", "below"}:
-            found.append(wire)
-        else:
-            found[found.index(twin)] = replace(twin, side="both", flip=twin.side == "below")
-    return found

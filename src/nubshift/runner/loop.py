@@ -12,9 +12,10 @@ from nubshift.devices.hardware import THING
 from nubshift.devices.player import read_script
 from nubshift.devices.simulated import SimulatedPad
 from nubshift.errors import NubShiftError, ProtocolError, SinkError
-from nubshift.events import Change, Light, Rumble
+from nubshift.events import Change
 from nubshift.model.kept_controllers import PartOf
 from nubshift.runner.build import NOWHERE, UINPUT_SINK, Chosen, nowhere, open_sink, uinput_trouble
+from nubshift.runner.effects import Effects
 from nubshift.runner.knowledge import read_knowledge
 from nubshift.runner.lessons import Lessons
 from nubshift.runner.messages import (
@@ -45,10 +46,9 @@ from nubshift.runner.messages import (
 from nubshift.runner.paths import demo_folder
 from nubshift.runner.rack import Rack
 from nubshift.runner.report import FIRST
-from nubshift.runner.rumbling import Rumbling
 from nubshift.runner.server import Client, Server
 from nubshift.runner.session import Session, earliest
-from nubshift.units import MILLISECOND, SECOND, Micros
+from nubshift.units import SECOND, Micros
 
 SLEPT: Micros = SECOND // 4
 """If the machine's clock that counts sleep runs ahead by more than this between two turns, it was suspended."""
@@ -78,10 +78,6 @@ def _slept() -> Micros:
     return (time.clock_gettime_ns(time.CLOCK_BOOTTIME) - time.monotonic_ns()) // 1000
 
 
-SHOWN_FOR: Micros = SECOND * 6 // 10
-"""How long a controller rumbles and shines to show which one it is."""
-
-
 class Runner:
     """Reads, decides, sends. `say` receives (severity, sentence) for whoever looks at the terminal."""
 
@@ -108,13 +104,11 @@ class Runner:
         knowledge = read_knowledge()
         self._rack = Rack(settings.wanted, self._tell, now, knowledge)
         self._lessons = Lessons(self._rack)
-        self._shown: tuple[str, Micros] | None = None
-        self._light = ""
-        self._rumbling = Rumbling()
+        self._effects = Effects(self._rack, session)
         for trouble in knowledge.troubles:
             self._tell("warning", trouble)
         self._seats_changed(now)
-        self._follow_profile()
+        self._effects.follow_profile()
 
     # The loop
 
@@ -152,7 +146,7 @@ class Runner:
             self._tell("warning", text)
         if ready.intersection(self._session.sink.filenos()):
             self._session.sink.hear(now)
-        self._feel_effects(now)
+        self._effects.step(now)
         if self._end is not None and now >= self._end:
             self._over = True
 
@@ -173,10 +167,8 @@ class Runner:
         writers = [client.fileno()] if client is not None and client.waiting else []
         tells = self._greeted and client is not None and not client.lags
         frame = self._session.reporter.next_deadline if tells else None
-        shown = self._shown[1] if self._shown is not None else None
-        effects = earliest(shown, self._rumbling.next_deadline)
         devices = earliest(self._rack.next_deadline, self._lessons.next_deadline)
-        due = earliest(self._session.next_deadline, frame, self._end, effects, devices)
+        due = earliest(self._session.next_deadline, frame, self._end, self._effects.next_deadline, devices)
         timeout = None if due is None else max(0.0, (due - monotonic()) / SECOND)
         readable, _, _ = select.select(readers, writers, [], timeout)
         return set(readable)
@@ -217,23 +209,13 @@ class Runner:
                 self._say("info", f"the controller{where} is {names}")
                 self._session.plugged(self._rack.state_of(turn.seat), now, turn.seat)
                 self._let_watch(turn.seat, now)
-                if self._light:
-                    self._rack.light(turn.seat, self._light)
+                self._effects.came(turn.seat)
         self._rack.grab(self._hides)
 
     @property
     def _hides(self) -> bool:
         """Whether the controllers are kept from the game now."""
         return self._session.live and not self._session.profile.game.sees_controller
-
-    def _follow_profile(self) -> None:
-        """Another profile, or an edit of it: what the game sees, and the light."""
-        self._rack.grab(self._hides)
-        light = self._session.profile.game.light
-        if light != self._light:
-            self._light = light
-            for seat in self._rack.seats:
-                self._rack.light(seat, light)
 
     def _tell_left(self, name: str, why: str) -> None:
         if why:
@@ -244,34 +226,6 @@ class Runner:
         pad, watched = self._rack.simulated(seat), self._session.reporter.watched
         if pad is not None:
             pad.watch(watched[1] if watched is not None and watched[0] == seat else "", now)
-
-    def _feel_effects(self, now: Micros) -> None:
-        """What the profile lets the controllers do: rumble and shine."""
-        for effect in self._session.take_effects():
-            match effect:
-                case Rumble():
-                    self._rumbling.take(effect, now)
-                case Light(_, seat, value):
-                    self._rack.light(seat, value)
-        game = self._session.profile.game
-        wanted = self._session.sink.rumble(now) if self._session.real else 0.0
-        if not self._session.real:
-            self._rumbling.stop()
-        changes = self._rumbling.changes(wanted, game.rumble, game.rumble_cap * MILLISECOND, now)
-        for seat, strength in changes.items():
-            self._rack.rumble(seat, strength)
-        if self._shown is not None and self._shown[1] <= now:
-            self._show(self._shown[0], "", now, 0.0)
-            self._shown = None
-
-    def _show(self, controller: str, colour: str, now: Micros, strength: float) -> None:
-        source = self._rack.source(controller)
-        if source is not None:
-            source.rumble(strength)
-        for seat, parts in self._rack.seats.items():
-            if any(part.controller == controller for part in parts):
-                self._rack.light(seat, colour)
-        self._shown = (controller, now + SHOWN_FOR)
 
     def _lost_sink(self, error: SinkError, now: Micros) -> None:
         """Nothing can be sent any more: pause, so that nobody believes it is. Without a window, end."""
@@ -402,7 +356,8 @@ class Runner:
                     self._session.switch(profile, self._standing(), now, others)
                 else:
                     self._session.edit(profile, now, others)
-                self._follow_profile()
+                self._rack.grab(self._hides)
+                self._effects.follow_profile()
                 self._send(client, Used(edit))
             case Live(on):
                 if on:
@@ -448,7 +403,7 @@ class Runner:
                 self._lessons.act(request, now)
                 self._seats_changed(now)
             case Show(controller, colour):
-                self._show(controller, colour, now, 1.0)
+                self._effects.show(controller, colour, now)
 
     def _standing(self) -> dict[str, tuple[Change, ...]]:
         """How the controller of each seat stands."""

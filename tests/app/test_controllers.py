@@ -7,6 +7,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from msgspec.structs import replace
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QLabel, QWidget
@@ -14,6 +15,7 @@ from PyQt6.QtWidgets import QLabel, QWidget
 from nubshift.app.controllers.chips import Chips
 from nubshift.app.controllers.workspace import ControllersWorkspace
 from nubshift.devices.hardware import HARDWARE
+from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.controls import Reach
 from nubshift.model.kept_controllers import Calibration, PartOf, read_controllers
 from nubshift.model.profile import Binding
@@ -393,3 +395,20 @@ def test_what_was_taught_is_given_away_and_brought_back(hand: Hand, tmp_path: Pa
     assert "no description of a controller" in hand.window.notices.text
     kept.bring_wiring(tmp_path / "gone.json")
     assert "can't be read" in hand.window.notices.text
+
+
+def test_other_hardware_is_folded_away_and_can_be_brought_in(hand: Hand) -> None:
+    workspace = controllers(hand)
+    status = hand.link.status
+    assert status is not None
+    keyboard = ControllerInfo("evdev:/dev/input/event9", "Small keyboard", ("button_1", "button_2"), key="k",
+                              model="m", how="guess", is_controller=False)  # fmt: skip
+    workspace._show_others(replace(status, others=(keyboard,)))
+    hand.link.status = replace(status, others=(keyboard,))
+    hand.choose(workspace, "what else is plugged in: 1")
+    hand.choose(workspace, "use Small keyboard")
+    assert read_controllers(controllers_path()).brought_in == ("k",)
+    hand.until(lambda: hand.link.status is not None and hand.link.status.others == ())  # the runner has answered
+    workspace._show_others(replace(status, controllers=(*status.controllers, keyboard)))
+    hand.choose(workspace, "leave out Small keyboard")
+    assert read_controllers(controllers_path()).brought_in == ()

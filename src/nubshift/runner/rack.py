@@ -131,9 +131,10 @@ class Rack:
 
     @property
     def others(self) -> tuple[ControllerInfo, ...]:
-        """Other input hardware, which can be brought in."""
+        """Other input hardware with more than one thing to press, which can be brought in."""
         brought = self.knowledge.kept.brought_in
-        return tuple(i for i in self._infos.values() if not i.is_controller and i.key not in brought)
+        others = (info for info in self._infos.values() if not info.is_controller and info.key not in brought)
+        return tuple(info for info in others if len(info.controls) > 1)
 
     def _simulated(self) -> list[ControllerInfo]:
         if not any(spec.startswith("sim:") for spec in self._specs()):

@@ -39,6 +39,8 @@ class ControllersWorkspace(QWidget):
         super().__init__()
         self._stage, self._link, self.kept = stage, link_, kept
         self.present = ""
+        self._unfolded = False
+        self._others_shown: object = None
         self.list = ControllerList(kept, stage.look)
         self.list.chosen.connect(self.choose)
         self.detail = Detail(stage, kept)
@@ -144,18 +146,25 @@ class ControllersWorkspace(QWidget):
 
     def _show_others(self, status: Status | None) -> None:
         """Hardware that is no controller, to be brought in; and what was brought in, to be left out again."""
-        emptied(self._others)
         others = status.others if status is not None else ()
         brought = [info for info in (status.controllers if status is not None else ()) if not info.is_controller]
-        if others or brought:
-            label = QLabel("Other hardware")
-            label.setObjectName("heading")
-            label.setContentsMargins(0, 10, 0, 0)
-            self._others.addWidget(label)
-        for info in others:
-            self._others.addWidget(link(f"use {info.name}", partial(self.kept.bring_in, info, True)))
+        shown = (others, brought, self._unfolded)
+        if shown == self._others_shown:
+            return
+        self._others_shown = shown
+        emptied(self._others)
         for info in brought:
             self._others.addWidget(link(f"leave out {info.name}", partial(self.kept.bring_in, info, False)))
+        if others:
+            text = f"what else is plugged in: {len(others)}" if not self._unfolded else "only controllers"
+            self._others.addWidget(link(text, self._unfold))
+        for info in others if self._unfolded else ():
+            self._others.addWidget(link(f"use {info.name}", partial(self.kept.bring_in, info, True)))
+
+    def _unfold(self) -> None:
+        """Show other hardware, or no longer."""
+        self._unfolded = not self._unfolded
+        self._show_others(self._link.status)
 
     def choose(self, controller: str) -> None:
         """Look at another controller."""

@@ -7,7 +7,7 @@ from typing import Literal, TypeAlias
 
 import msgspec
 
-from nubshift.model.controls import CONTROLS, DPAD, FACE, Kind, Reach, kind_of
+from nubshift.model.controls import CONTROLS, DPAD, Kind, Reach, kind_of
 
 Way: TypeAlias = Literal["", "right", "down", "more", "less"]
 """What is asked of a control: a press, a push to the right or down, or one of the two directions of a lone axis."""
@@ -157,5 +157,3 @@ _MOUTH = Shape(
 FREE = Shape("free", "Something else", ())
 SHAPES: dict[str, Shape] = {shape.id: shape for shape in (_PAD, _ARCADE, _GUITAR, _REMOTE, _MOUTH, FREE)}
 """The five that are led through, and the free one."""
-
-FACES = FACE

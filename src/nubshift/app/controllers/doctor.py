@@ -14,7 +14,6 @@ from nubshift.app.theme import STRONG, TITLE, Look, font
 from nubshift.runner.doctor import Finding, examine, to_heal
 
 ORDER = {"look": 0, "note": 1, "well": 2}
-COPIED_MS = 1500
 
 
 class StateMark(Canvas):

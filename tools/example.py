@@ -36,7 +36,7 @@ def play(stage: Stage, receiver: Receiver, picture: Path) -> int:
     stage.window.grab().save(str(picture))
     stage.wait(lambda: stage.link.status is not None and not stage.link.status.playing)
     stage.pause(0.3)
-    stage.window.close()
+    stage.close()
     receiver.close()
     print("\nPressed on the simulated pad:")
     for track in read_script(demo_folder() / "ferrow-deep.player.json").tracks:

@@ -53,7 +53,7 @@ def main() -> None:
         stage.pause(0.5)
         for workspace in sys.argv[2:] or WORKSPACES:
             print(measure(stage, workspace, seconds), flush=True)
-        stage.window.close()
+        stage.close()
 
 
 if __name__ == "__main__":

@@ -326,7 +326,7 @@ def main() -> None:
         game = Receiver("0", "0", "1280", "960")
         over_the_game(stage, game)
         game.close()
-        stage.window.close()
+        stage.close()
         manager.kill()
 
 

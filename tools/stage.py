@@ -111,6 +111,13 @@ class Stage:
 
         self.link.send(Steer(control, x, y))
 
+    def close(self) -> None:
+        """Close the window; nothing of it can be asked afterwards."""
+        from nubshift.app.main import take_down
+
+        self.window.close()
+        take_down(self.window)
+
     def shot(self, path: str) -> None:
         """A picture of the window."""
         self.app.processEvents()

@@ -11,7 +11,8 @@ from collections.abc import Sequence
 from pathlib import Path
 from types import TracebackType
 
-from PyQt6.QtCore import QMessageLogContext, QSettings, QtMsgType, qInstallMessageHandler
+from PyQt6 import sip
+from PyQt6.QtCore import QCoreApplication, QEvent, QMessageLogContext, QSettings, QtMsgType, qInstallMessageHandler
 from PyQt6.QtWidgets import QApplication, QMessageBox
 
 from nubshift.app.link import Link
@@ -28,6 +29,8 @@ DEFAULT_SOURCES = ("auto", "sim:moss")
 DEMOS = ("ferrow-deep", "saltbarrow", "quillgate")
 """The demo profiles, the first of which is opened at the very start."""
 LAST = "last profile"
+ENDS = (signal.SIGINT, signal.SIGTERM)
+"""What closes the window from outside."""
 
 
 def run(profile: Path | None, sources: Sequence[str], sink: str, theme: str | None) -> int:
@@ -52,7 +55,7 @@ def run(profile: Path | None, sources: Sequence[str], sink: str, theme: str | No
             window.notices.tell("error", trouble)
     recall(window, settings, theme)
     link.refused.connect(lambda text: _refused(app, window, text))
-    for number in (signal.SIGINT, signal.SIGTERM):
+    for number in ENDS:
         signal.signal(number, lambda *_: window.close())
     ticker = every(app, 200, lambda: None)
     ticker.start()
@@ -61,7 +64,20 @@ def run(profile: Path | None, sources: Sequence[str], sink: str, theme: str | No
     code = app.exec()
     settings.setValue(LAST, str(studio.file.path))
     remember(window, settings)
+    for number in ENDS:
+        signal.signal(number, signal.SIG_DFL)  # what they would call is gone from here on
+    take_down(window)
     return code
+
+
+def take_down(window: MainWindow) -> None:
+    """Delete a closed window with all that belongs to it, while there still is an application.
+
+    Left to Qt's bindings, the objects go one by one as the process ends, each taking others along that are still on the
+    list; that ended in a crash after everything was kept.
+    """
+    QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+    sip.delete(window)
 
 
 def recall(window: MainWindow, settings: QSettings, theme: str | None) -> None:

@@ -1,0 +1,38 @@
+"""The program as a process of its own, from its start to its end."""
+
+from __future__ import annotations
+
+import subprocess
+import sys
+from pathlib import Path
+
+from nubshift.runner.paths import profile_folder, socket_path
+from tests.support.processes import PATIENCE, wait_until
+
+LOOKED_AT = """
+import os, signal, sys
+from PyQt6.QtCore import QTimer
+import nubshift.app.main as program
+
+class LookedAt(program.MainWindow):
+    def __init__(self, *things):
+        super().__init__(*things)
+        self.look_again = QTimer(self, interval=50, timeout=self.end_once_alive)
+        self.look_again.start()
+
+    def end_once_alive(self):
+        if self.link.status is not None and "motion" in self.live.values:
+            os.kill(os.getpid(), signal.SIGTERM)
+
+program.MainWindow = LookedAt
+sys.exit(program.run(None, [], "record:/dev/null", None))
+"""
+
+
+def test_ending_it_from_outside_keeps_everything_and_is_no_crash(own_home: Path) -> None:
+    done = subprocess.run(
+        [sys.executable, "-c", LOOKED_AT], capture_output=True, text=True, timeout=PATIENCE, check=False
+    )
+    assert done.returncode == 0, done.stderr
+    assert (profile_folder() / "ferrow-deep.nubshift.json").exists()
+    wait_until(lambda: not socket_path().exists(), "the runner has ended too")

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from pathlib import Path
-from typing import Any
 
 import pytest
 from msgspec.structs import replace
@@ -17,16 +16,16 @@ from nubshift.app.controllers.workspace import ControllersWorkspace
 from nubshift.devices.hardware import HARDWARE
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.controls import Reach
-from nubshift.model.kept_controllers import Calibration, PartOf, read_controllers
+from nubshift.model.kept_controllers import Calibration, read_controllers
 from nubshift.model.profile import Binding
 from nubshift.model.roles import KeysRole
 from nubshift.model.sends import SendKey
-from nubshift.model.shapes import SHAPES
-from nubshift.model.wiring import Wiring, read_wirings
+from nubshift.model.wiring import read_wirings
 from nubshift.runner.doctor import Finding
-from nubshift.runner.messages import Choose, Lesson, Steer
+from nubshift.runner.messages import Lesson, Steer
 from nubshift.runner.paths import controllers_path, wirings_folder
 from tests.app.conftest import Hand
+from tests.app.hardware import info, taught, use
 
 
 def controllers(hand: Hand) -> ControllersWorkspace:
@@ -37,26 +36,6 @@ def controllers(hand: Hand) -> ControllersWorkspace:
 
 def texts(widget: QWidget) -> list[str]:
     return [label.text() for label in widget.findChildren(QLabel) if label.isVisible()]
-
-
-def taught(hand: Hand, name: str) -> None:
-    """As if a model had been taught before."""
-    hardware = HARDWARE[name]
-    names = {c: n for c, n in SHAPES[hardware.shape].names.items() if c in hardware.controls}
-    hand.window.kept.learn(Wiring(hardware.model, hardware.things, shape=hardware.shape, names=names))
-    hand.until(lambda: info(hand, name).how == "taught")
-
-
-def info(hand: Hand, name: str) -> Any:
-    assert hand.link.status is not None
-    return next(c for c in hand.link.status.controllers if c.id == f"sim:{name}")
-
-
-def use(hand: Hand, name: str, seat: str = "1") -> None:
-    hand.link.send(Choose(f"sim:{name}", seat))
-    hand.until(
-        lambda: hand.link.status and hand.link.status.fills.get(seat, (PartOf(""),))[0].controller == f"sim:{name}"
-    )
 
 
 def press_chip(hand: Hand, chips: Chips, control: str, wait: int = 260) -> None:

@@ -64,6 +64,11 @@ class Grasp(QObject):
         info = self._info()
         return tuple(name for name in CONTROLS if name in info.controls) if info is not None else PAD_CONTROLS
 
+    def is_two_sided(self, control: str) -> bool:
+        """Whether a lone axis goes both ways from rest on the controller in use."""
+        info = self._info()
+        return info is not None and control in info.two_sided
+
     @property
     def _shape(self) -> Mapping[str, Reach]:
         """Who reaches what on a controller of this shape, where not as on a pad."""

@@ -15,6 +15,7 @@ from nubshift.devices.mapping_line import guid_of, line_of
 from nubshift.devices.nodes import Device, Use, joined
 from nubshift.devices.understanding import Lore, Understanding, understand
 from nubshift.model.controller_info import ControllerInfo
+from nubshift.model.wiring import two_sided
 
 SENSES = {Use.MOTION: "motion", Use.TOUCH: "touch pad", Use.POINTER: "pointer"}
 UDEV_CONTROL = "/run/udev/control"
@@ -55,7 +56,7 @@ def info_of(device: Device, understanding: Understanding) -> ControllerInfo:
         model=device.model, how=understanding.how, uncertain=(*understanding.uncertain, *doubts),
         names=understanding.names, shape=understanding.shape, nodes=tuple(node.path for node in device.nodes),
         rumbles=any(node.rumbles for node in device.nodes), lights=lights_of(device), battery=battery_of(device),
-        is_controller=device.is_controller, line=_line(device, understanding),
+        is_controller=device.is_controller, line=_line(device, understanding), two_sided=two_sided(understanding.wires),
     )  # fmt: skip
 
 

@@ -20,7 +20,7 @@ from nubshift.devices.understanding import Lore, Understanding, read_hardware
 from nubshift.events import Change
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.controls import CONTROLS, PRESENCE
-from nubshift.model.wiring import Wire
+from nubshift.model.wiring import Wire, two_sided
 from nubshift.units import MILLISECOND, SECOND, Micros
 
 BUS_VIRTUAL, VENDOR = 6, 0x6E73
@@ -179,6 +179,7 @@ def _info(name: str, hardware: Hardware, understanding: Understanding) -> Contro
         how=understanding.how, uncertain=understanding.uncertain, names=understanding.names, shape=understanding.shape,
         things=hardware.controls, line="" if understanding.how == "guess" else line_of(
             hardware.guid, hardware.name, understanding.wires, hardware.keys, hardware.axes),
+        two_sided=two_sided(understanding.wires),
     )  # fmt: skip
 
 

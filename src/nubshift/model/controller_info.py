@@ -14,7 +14,8 @@ class ControllerInfo(msgspec.Struct, frozen=True):
     `uncertain` has a sentence for each doubt; `names` are the player's own words for its controls. `nodes` are its
     event nodes. `is_controller` is False for what was brought in by hand. `things` are what a simulated hand
     can press on it.
-    `line` is the mapping line that says the same, where that format has words for it.
+    `line` is the mapping line that says the same, where that format has words for it. `two_sided` are the lone axes
+    that go both ways from rest.
     """
 
     id: str
@@ -35,3 +36,4 @@ class ControllerInfo(msgspec.Struct, frozen=True):
     is_controller: bool = True
     things: tuple[str, ...] = ()
     line: str = ""
+    two_sided: tuple[str, ...] = ()

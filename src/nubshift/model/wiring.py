@@ -6,6 +6,7 @@ comes out is in normal form (contract R2).
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from pathlib import Path
 from typing import Annotated, Final, Literal, TypeAlias
 
@@ -13,7 +14,7 @@ import msgspec
 from msgspec import field
 
 from nubshift.errors import StorageError
-from nubshift.model.controls import CONTROLS
+from nubshift.model.controls import CONTROLS, Kind, kind_of
 from nubshift.model.part import Part, Text
 from nubshift.model.store import write_atomically
 
@@ -68,6 +69,16 @@ class Wire(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
             normal = float(normal > 0)
         way = -normal if self.side == "below" or (self.side == "both" and self.flip) else normal
         return round(self.rest + way * (self.high - self.rest if way > 0 else self.rest - self.low))
+
+
+def two_sided(wires: Iterable[Wire]) -> tuple[str, ...]:
+    """The controls of these wires that go both ways along one axis: a twist, a rocker, a hole to puff and sip."""
+    sides: dict[str, set[str]] = {}
+    for wire in wires:
+        if wire.source == "axis" and wire.press is None and kind_of(wire.control) is Kind.AXIS:
+            ends = wire.side == "both" and wire.low < wire.rest < wire.high
+            sides.setdefault(wire.control, set()).update(("above", "below") if ends else (wire.side,))
+    return tuple(control for control, there in sides.items() if {"above", "below"} <= there)
 
 
 class Wiring(Part, frozen=True, forbid_unknown_fields=True):

@@ -96,7 +96,7 @@ class FeelPanel(Panel):
         role, kind = tuner.role, kind_of(tuner.control)
         if isinstance(role, KeysRole):
             self.heading("Directions")
-            self.add_rows((p.KEY_RADIUS, p.DIAGONAL))
+            self.add_rows((p.KEY_RADIUS, p.DIAGONAL) if kind is not Kind.AXIS else (p.KEY_RADIUS,))
         if isinstance(role, MenuRole):
             self.heading("Choosing")
             self.add_rows((p.MENU_RADIUS,))
@@ -156,10 +156,15 @@ class FeelPanel(Panel):
         if isinstance(role, ScrollRole):
             self.add_rows((p.SCROLL_SPEED,))
             return
-        self.add_rows((p.SPEED, p.RATIO, p.EDGE_BOOST, p.EDGE_TIME) if kind is not Kind.TRIGGER else (p.SPEED,))
+        both = () if self._tuner.lone else (p.RATIO,)
+        self.add_rows((p.SPEED, *both, p.EDGE_BOOST, p.EDGE_TIME) if kind is not Kind.TRIGGER else (p.SPEED,))
         self._speed = self.quiet("")
+        unused = (
+            ("invert_x" if role.upright else "invert_y") if isinstance(role, MouseRole) and self._tuner.lone else ""
+        )
         for field, text in INVERTS:
-            self._boxes[field] = self.check(text, partial(self._invert, field, text))
+            if field != unused:
+                self._boxes[field] = self.check(text, partial(self._invert, field, text))
         self.gauge = link("", gauge)
         self.add(self.gauge)
 

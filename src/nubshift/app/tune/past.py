@@ -21,7 +21,8 @@ SILENT = 14_000
 class Lane:
     """One value over time: its name, the value at the top, and how to read it off a sample: raw, and made of it.
 
-    `marks` are heights at which a line is drawn, with a word each. A lane of one side begins at the bottom.
+    `marks` are heights at which a line is drawn, with a word each. A lane of one side begins at the bottom; in one that
+    `rises` more is higher, else lower, as down is on a stick.
     """
 
     name: str
@@ -30,6 +31,12 @@ class Lane:
     out: Callable[[Sample], float] | None = None
     marks: tuple[tuple[float, str], ...] = ()
     one_side: bool = False
+    rises: bool = False
+
+    @property
+    def look(self) -> tuple[object, ...]:
+        """All that is seen of it before anything comes."""
+        return self.name, self.full, self.out is None, self.marks, self.one_side, self.rises
 
 
 class PastPicture(LivePicture):
@@ -86,7 +93,7 @@ class PastPicture(LivePicture):
         share = max(-1.05, min(1.05, value / lane.full))
         if lane.one_side:
             return place.bottom() - 2 - share * (place.height() - 6)
-        return place.center().y() + share * (place.height() / 2 - 3)
+        return place.center().y() + (-share if lane.rises else share) * (place.height() / 2 - 3)
 
     # Painting
 
@@ -220,5 +227,8 @@ class PastPicture(LivePicture):
         for height, word in lane.marks:
             if word:
                 y = self._y(lane, place, height)
-                above = QRectF(place.left() + 6, y - line_height(SMALL), place.width() - 12, line_height(SMALL))
-                painter.drawText(above, Qt.AlignmentFlag.AlignRight, word)
+                wide, high = text_width(word, SMALL) + 10, line_height(SMALL)
+                top = y - high - 2 if y - high > place.top() else y + 3
+                box = QRectF(place.right() - wide - 4, top, wide, high)
+                painter.fillRect(box, faded(self.theme.ground, 0.85))
+                painter.drawText(box, Qt.AlignmentFlag.AlignCenter, word)

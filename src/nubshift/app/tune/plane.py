@@ -118,7 +118,9 @@ class PlanePainting(LivePicture):
         index = next((i for i, other in enumerate(self.rings) if other.field == ring.field), 0)
         if ring.field == "key_radius":
             return 225.0  # between the caps
-        return 90.0 if not ring.field.startswith("band:") else 130.0 + 10.0 * index
+        if not ring.field.startswith("band:"):
+            return 90.0
+        return 132.0 + 16.0 * index if not self._has_edges else 28.0 + 17.0 * index  # clear of caps and edges
 
     # Painting
 
@@ -229,7 +231,7 @@ class PlanePainting(LivePicture):
             painter.drawEllipse(at, 4.5, 4.5)
         painter.setFont(font(SMALL))
         painter.setPen(theme.quiet)
-        at = self.place(0.62 * sin(radians(40)), -0.62 * cos(radians(40)))
+        at = self.place(-0.62 * sin(radians(40)), -0.62 * cos(radians(40)))
         painter.drawText(
             QRectF(at.x() - 60, at.y() - 10, 120, 20), Qt.AlignmentFlag.AlignCenter, f"diagonals {diagonal:g}°"
         )

@@ -1,8 +1,9 @@
-"""The pull of a trigger, or the way of a lone axis, large: where it presses and lets go, and its depths (N30, N40)."""
+"""The pull of a trigger, or the way of a lone axis, large: where it presses and lets go, and its depths (N30, N40).
+
+An axis that goes both ways has rest in the middle, and every threshold on both sides.
+"""
 
 from __future__ import annotations
-
-from dataclasses import dataclass
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen
@@ -11,37 +12,13 @@ from nubshift.app.painting.canvas import draw_focus, elided, line_height, text_w
 from nubshift.app.painting.caps import cap_height, cap_width, draw_caps
 from nubshift.app.painting.live_picture import LivePicture
 from nubshift.app.theme import SMALL, blend, faded, font
+from nubshift.app.tune.thresholds import Threshold, parts_of
 from nubshift.app.tune.tuner import Tuner
-from nubshift.feel.response import number
-from nubshift.model import parameters as p
+from nubshift.model.controls import Kind, kind_of
 from nubshift.model.sentences import keys_of, sends_name
 
 BAR = 62.0
 GRAB = 9.0
-
-
-@dataclass(frozen=True)
-class Threshold:
-    """A depth at which something begins. `until` is where it ends again, a little below."""
-
-    field: str
-    depth: float
-    until: float
-    word: str
-    parameter: p.Parameter
-
-
-def thresholds_of(tuner: Tuner) -> list[Threshold]:
-    """What can be taken hold of, by depth."""
-    feel, binding = tuner.feel, tuner.binding
-    if binding is not None and binding.bands:
-        return [Threshold(f"band:{index}", band.start, band.start - p.BAND_HYSTERESIS, "from", p.BAND_FROM)
-                for index, band in enumerate(binding.bands)]  # fmt: skip
-    if tuner.tuned:
-        return [Threshold("inner", number(feel.inner), number(feel.inner), "dead zone", p.INNER),
-                Threshold("outer", number(feel.outer), number(feel.outer), "full from", p.OUTER)]  # fmt: skip
-    at = number(feel.press_at)
-    return [Threshold("press_at", at, at - p.PRESS_HYSTERESIS, "presses at", p.PRESS_AT)]
 
 
 class PullPicture(LivePicture):
@@ -65,10 +42,11 @@ class PullPicture(LivePicture):
         tuner.stage.live.held_changed.connect(self.refresh)
 
     def _refreshed(self) -> None:
-        words = ", ".join(f"{t.word} {t.parameter.text(t.depth)}" for t in self.thresholds)
+        words = ", ".join(threshold.text() for threshold in self.thresholds)
         self.setAccessibleDescription(
             f"{self._tuner.stage.studio.names.title(self._tuner.control)}: {words}" if self._tuner.control else ""
         )
+        self.caption = "the pull" if kind_of(self._tuner.control) is Kind.TRIGGER else "how far it is moved"
         self.refresh()
 
     def show_deepest(self, depth: float | None) -> None:
@@ -83,16 +61,30 @@ class PullPicture(LivePicture):
     @property
     def thresholds(self) -> list[Threshold]:
         """What can be taken hold of."""
-        return thresholds_of(self._tuner) if self._tuner.control else []
+        return self._tuner.thresholds if self._tuner.control else []
 
     @property
     def bar(self) -> QRectF:
-        """The way of the finger, from rest at the left."""
+        """The way of the finger, from rest at the left; from one end to the other where it goes both ways."""
         return QRectF(28, max(64.0, self.height() * 0.32), self.width() - 56, BAR)
 
     def across(self, depth: float) -> float:
-        """Where a depth lies."""
-        return self.bar.left() + depth * self.bar.width()
+        """Where a depth lies; one below 0 is on the lower side."""
+        bar = self.bar
+        return bar.center().x() + depth * bar.width() / 2 if self._both else bar.left() + depth * bar.width()
+
+    def depth_at(self, x: float) -> float:
+        """The other way round."""
+        bar = self.bar
+        return (x - bar.center().x()) * 2 / bar.width() if self._both else (x - bar.left()) / bar.width()
+
+    @property
+    def _both(self) -> bool:
+        return self._tuner.two_sided
+
+    @property
+    def _sides(self) -> tuple[int, ...]:
+        return (1, -1) if self._both else (1,)
 
     # Painting
 
@@ -108,7 +100,9 @@ class PullPicture(LivePicture):
         painter.setFont(font(SMALL))
         painter.setPen(theme.quiet)
         below = QRectF(bar.left(), bar.bottom() + 34, bar.width(), line_height(SMALL))
-        painter.drawText(below, Qt.AlignmentFlag.AlignLeft, "let go of")
+        if self._both:
+            painter.drawText(below, Qt.AlignmentFlag.AlignHCenter, "let go of")
+        painter.drawText(below, Qt.AlignmentFlag.AlignLeft, "to the stop" if self._both else "let go of")
         painter.drawText(below, Qt.AlignmentFlag.AlignRight, "to the stop")
         if self.deepest is not None:
             painter.setPen(QPen(theme.quiet, 1.2, Qt.PenStyle.DashLine))
@@ -116,9 +110,9 @@ class PullPicture(LivePicture):
                 QPointF(self.across(self.deepest), bar.top() - 6), QPointF(self.across(self.deepest), bar.bottom() + 6)
             )
         for index, threshold in enumerate(thresholds):
-            self._draw_threshold(
-                painter, threshold, index == self._grabbed or (self.hasFocus() and index == self._chosen)
-            )
+            held = index == self._grabbed or (self.hasFocus() and index == self._chosen)
+            for side in self._sides:
+                self._draw_threshold(painter, threshold, side, held)
         if self.hasFocus():
             draw_focus(painter, QRectF(self.rect()), theme, 12)
 
@@ -127,18 +121,15 @@ class PullPicture(LivePicture):
         theme, bar = self.theme, self.bar
         binding, profile = self._tuner.binding, self._tuner.profile
         dead = thresholds[0].depth if thresholds else 0.0
-        self._hatch(
-            painter, QRectF(bar.left() + 1, bar.top() + 1, self.across(dead) - bar.left() - 1, bar.height() - 2)
-        )
-        if binding is None:
-            return
-        pressed = binding.press or binding.hold or binding.tap
-        sends = [band.what for band in binding.bands] or ([pressed] if not self._tuner.tuned else [])
-        edges = [*(t.depth for t in thresholds), 1.0]
-        for index, what in enumerate(sends):
-            left, right = self.across(edges[index]), self.across(edges[index + 1])
+        begin = self.across(-dead) if self._both else bar.left() + 1
+        self._hatch(painter, QRectF(begin, bar.top() + 1, self.across(dead) - begin, bar.height() - 2))
+        if self._both:
+            painter.setPen(QPen(theme.line, 1))
+            painter.drawLine(QPointF(self.across(0), bar.top()), QPointF(self.across(0), bar.bottom()))
+        for low, high, what in parts_of(binding, thresholds, self._both):
+            left, right = self.across(low), self.across(high)
             painter.setPen(Qt.PenStyle.NoPen)
-            painter.setBrush(blend(theme.input, theme.ground, 0.10 + 0.22 * (index + 1) / len(sends)))
+            painter.setBrush(blend(theme.input, theme.ground, 0.10 + 0.22 * max(abs(low), abs(high))))
             painter.drawRoundedRect(QRectF(left, bar.top() + 1, right - left - 1, bar.height() - 2), 4, 4)
             keys = keys_of(profile, what)[:2]
             width = sum(cap_width(key, self._tuner.stage.label_of(key)) + 5 for key in keys)
@@ -163,21 +154,19 @@ class PullPicture(LivePicture):
             x += 6
         painter.restore()
 
-    def _draw_threshold(self, painter: QPainter, threshold: Threshold, held: bool) -> None:
+    def _draw_threshold(self, painter: QPainter, threshold: Threshold, side: int, held: bool) -> None:
         theme, bar = self.theme, self.bar
-        x = self.across(threshold.depth)
+        x = self.across(side * threshold.depth)
         if threshold.until < threshold.depth:
-            back = QRectF(
-                self.across(threshold.until), bar.top() + 1, x - self.across(threshold.until), bar.height() - 2
-            )
-            painter.fillRect(back, faded(theme.output, 0.22))
+            ends = self.across(side * threshold.until)
+            painter.fillRect(QRectF(ends, bar.top() + 1, x - ends, bar.height() - 2), faded(theme.output, 0.22))
         painter.setPen(QPen(theme.ink if held else theme.input, 2))
         painter.drawLine(QPointF(x, bar.top() - 2), QPointF(x, bar.bottom() + 8))
         painter.setBrush(theme.surface)
         painter.drawEllipse(QPointF(x, bar.bottom() + 12), 6, 6)
         painter.setFont(font(SMALL))
         painter.setPen(theme.ink)
-        text = f"{threshold.word} {threshold.parameter.text(threshold.depth)}"
+        text = threshold.text()
         width = text_width(text, SMALL) + 8
         left = min(max(bar.left() - 10, x - width / 2), bar.right() - width + 10)
         painter.drawText(QRectF(left, bar.bottom() + 20, width, line_height(SMALL)), Qt.AlignmentFlag.AlignCenter, text)
@@ -187,22 +176,23 @@ class PullPicture(LivePicture):
         last = self._tuner.last
         depth = last.raw[0] if last is not None else self._tuner.stage.live.depth(self._tuner.control or "south")
         bar, theme = self.bar, self.theme
-        if depth > 0:
-            painter.setPen(Qt.PenStyle.NoPen)
-            painter.setBrush(faded(theme.input, 0.5))
-            painter.drawRoundedRect(
-                QRectF(bar.left() + 1, bar.center().y() + 18, self.across(min(1.0, depth)) - bar.left() - 1, 9), 4, 4
-            )
+        rest, here = self.across(0.0), self.across(self._kept_in(depth))
         painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(faded(theme.input, 0.5))
+        painter.drawRoundedRect(QRectF(min(rest, here), bar.center().y() + 18, abs(here - rest), 9), 4, 4)
         painter.setBrush(theme.input)
-        painter.drawEllipse(QPointF(self.across(min(1.0, max(0.0, depth))), bar.center().y() + 22.5), 7, 7)
+        painter.drawEllipse(QPointF(here, bar.center().y() + 22.5), 7, 7)
+
+    def _kept_in(self, depth: float) -> float:
+        return min(1.0, max(-1.0 if self._both else 0.0, depth))
 
     # Handling
 
     def _at(self, at: QPointF) -> int:
         if not self.bar.top() - 8 <= at.y() <= self.bar.bottom() + 40:
             return -1
-        near = [(abs(at.x() - self.across(t.depth)), index) for index, t in enumerate(self.thresholds)]
+        near = [(abs(at.x() - self.across(side * t.depth)), index)
+                for index, t in enumerate(self.thresholds) for side in self._sides]  # fmt: skip
         off, index = min(near, default=(1e9, -1))
         return index if off <= GRAB else -1
 
@@ -225,7 +215,7 @@ class PullPicture(LivePicture):
         if self._steering:
             self._steer(event)
         elif self._grabbed >= 0:
-            self.move_to(self._grabbed, (event.position().x() - self.bar.left()) / self.bar.width())
+            self.move_to(self._grabbed, abs(self.depth_at(event.position().x())))
         else:
             near = self._at(event.position()) >= 0
             self.setCursor(Qt.CursorShape.SplitHCursor if near else Qt.CursorShape.ArrowCursor)
@@ -241,7 +231,7 @@ class PullPicture(LivePicture):
             self.refresh()
 
     def _steer(self, event: QMouseEvent) -> None:
-        depth = min(1.0, max(0.0, (event.position().x() - self.bar.left()) / self.bar.width()))
+        depth = self._kept_in(self.depth_at(event.position().x()))
         self._tuner.stage.steering.put(self._tuner.control, depth, 0.0, self._tuner.stage.studio.seat)
 
     def move_to(self, index: int, depth: float) -> None:

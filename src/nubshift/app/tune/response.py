@@ -144,8 +144,12 @@ class ResponsePicture(LivePicture):
         words = self._now(hypot(*last.out))
         painter.setFont(font(SMALL))
         painter.setPen(theme.output)
-        above = at.y() - line_height(SMALL) - 2 if at.y() > box.top() + 3.4 * line_height(SMALL) else at.y() + 3
-        where = QRectF(box.left() + 6, above, box.width() - 12, line_height(SMALL))
+        height = line_height(SMALL)
+        clear = box.top() + (2.4 if self._least else 1.4) * height  # of the words that stand at the top
+        below = max(at.y() + 3, clear)
+        where = QRectF(
+            box.left() + 6, at.y() - height - 2 if at.y() - height - 2 > clear else below, box.width() - 12, height
+        )
         painter.drawText(where, Qt.AlignmentFlag.AlignLeft, words)
 
     # Handling

@@ -12,12 +12,14 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from nubshift.app.stage import Stage
 from nubshift.app.tune.course import GyroCourse, StickCourse
+from nubshift.app.tune.switching import DepthCourse, KeysCourse
+from nubshift.app.tune.thresholds import Threshold, thresholds_of
 from nubshift.app.watching import Watching
 from nubshift.model import edits
 from nubshift.model import parameters as p
 from nubshift.model.controls import Kind, kind_of
 from nubshift.model.profile import BASE, Binding, Feel, Profile
-from nubshift.model.roles import GyroRole, MouseRole, PadStickRole, PointerRole, Role, ScrollRole
+from nubshift.model.roles import GyroRole, KeysRole, MouseRole, PadStickRole, PointerRole, Role, ScrollRole
 from nubshift.model.usage import feel_for, look_up
 from nubshift.runner.messages import Bias, Frame
 from nubshift.units import MILLISECOND
@@ -61,6 +63,7 @@ class Tuner(QObject):
         self.showing_before = False
         self.stick = StickCourse(4 * MILLISECOND)
         self.gyro = GyroCourse()
+        self.switch: KeysCourse | DepthCourse | None = None
         studio = stage.studio
         studio.edited.connect(lambda _: self.refresh())
         studio.layer_changed.connect(self.refresh)
@@ -146,6 +149,26 @@ class Tuner(QObject):
         return isinstance(role, TUNED) and (not isinstance(role, PadStickRole) or role.tuned)
 
     @property
+    def answers(self) -> bool:
+        """Whether it is known what the game gets for each report."""
+        return self.tuned or self.switch is not None
+
+    @property
+    def lone(self) -> bool:
+        """Whether it has one way only: a trigger, or a lone axis."""
+        return kind_of(self.control) in (Kind.TRIGGER, Kind.AXIS)
+
+    @property
+    def two_sided(self) -> bool:
+        """Whether a lone axis goes both ways from rest on this controller."""
+        return self.stage.grasp.is_two_sided(self.control)
+
+    @property
+    def thresholds(self) -> list[Threshold]:
+        """The depths of a trigger or lone axis at which something begins."""
+        return thresholds_of(self.control, self.feel, self.binding, self.tuned)
+
+    @property
     def counts_per_degree(self) -> float:
         """The turn gauge that counts in the layer shown."""
         profile, studio = self.stage.studio.profile, self.stage.studio
@@ -182,7 +205,15 @@ class Tuner(QObject):
         self.gyro.tune(
             feel if isinstance(role, GyroRole) else None, role.axes if isinstance(role, GyroRole) else "turn"
         )
+        self.switch = self._switch_of(feel, role)
         self.refreshed.emit()
+
+    def _switch_of(self, feel: Feel, role: Role | None) -> KeysCourse | DepthCourse | None:
+        if isinstance(role, KeysRole):
+            return KeysCourse(feel)
+        if self.lone and not self.tuned and (thresholds := self.thresholds):
+            return DepthCourse(thresholds)
+        return None
 
     # Before and after
 
@@ -221,11 +252,9 @@ class Tuner(QObject):
         self.moved.emit()
 
     def _stepped(self, row: tuple[float, ...]) -> Sample:
-        t, x, y = int(row[0]), row[1], row[2]
-        if kind_of(self.control) in (Kind.TRIGGER, Kind.AXIS):
-            out = self.stick.step(t, 0.0, x)
-            return Sample(t, (x, 0.0), (out[1], 0.0))
-        return Sample(t, (x, y), self.stick.step(t, x, y))
+        t, x, y = int(row[0]), row[1], 0.0 if self.lone else row[2]
+        out = self.switch.step(x, y) if self.switch is not None else self.stick.step(t, x, y)
+        return Sample(t, (x, y), out)
 
     def _turned(self, row: tuple[float, ...]) -> Sample:
         t, (turn, nod, lean, x, y, z) = int(row[0]), row[1:]

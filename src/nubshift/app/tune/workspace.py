@@ -236,20 +236,21 @@ class TuneWorkspace(QWidget):
                     Lane("leaning", GYRO_FULL, lambda s: s.raw[2]),
                 )
             case Kind.TRIGGER | Kind.AXIS:
-                marks = tuple((t.depth, f"{t.word} {t.parameter.text(t.depth)}") for t in self.pull.thresholds)
-                marks += tuple((t.until, "") for t in self.pull.thresholds if t.until < t.depth)
-                lanes = (Lane("the pull", 1.0, lambda s: s.raw[0], (lambda s: s.out[0]) if tuner.tuned else None, marks,
-                              one_side=True),)  # fmt: skip
+                marks = tuple((t.depth, t.text()) for t in tuner.thresholds)
+                marks += tuple((t.until, "") for t in tuner.thresholds if t.until < t.depth)
+                if tuner.two_sided:
+                    marks += tuple((-depth, "") for depth, _ in marks)
+                lanes = (Lane("", 1.0, lambda s: s.raw[0], (lambda s: s.out[0]) if tuner.answers else None, marks,
+                              one_side=not tuner.two_sided, rises=True),)  # fmt: skip
             case _:
-                out = tuner.tuned
+                out = tuner.answers
                 edge = number(feel.key_radius) if isinstance(tuner.role, KeysRole) else 0.0
                 marks = ((edge, ""), (-edge, "")) if edge else ()
                 lanes = (
                     Lane("sideways", 1.0, lambda s: s.raw[0], (lambda s: s.out[0]) if out else None, marks),
                     Lane("up and down", 1.0, lambda s: s.raw[1], (lambda s: s.out[1]) if out else None, marks),
                 )
-        shown = [(lane.name, lane.full, lane.out is None, lane.marks, lane.one_side) for lane in lanes]
-        if shown != [(lane.name, lane.full, lane.out is None, lane.marks, lane.one_side) for lane in self.past.lanes]:
+        if [lane.look for lane in lanes] != [lane.look for lane in self.past.lanes]:
             self.past.show_lanes(lanes)
 
     def _show_measured(self) -> None:

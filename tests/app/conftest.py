@@ -17,7 +17,7 @@ from nubshift.app.main import first_profile
 from nubshift.app.studio import Studio
 from nubshift.app.theme import Look, install_font
 from nubshift.app.window import MainWindow
-from nubshift.model.store import read_profile
+from nubshift.model.store import ProfileFile, read_profile
 from nubshift.runner.messages import Steer
 from nubshift.runner.paths import profile_folder, socket_path
 from tests.support.processes import PATIENCE, wait_until
@@ -128,6 +128,19 @@ def start(qtbot: QtBot, qapp: QApplication, own_home: Path) -> Iterator[Callable
 def hand(start: Callable[..., Hand]) -> Hand:
     """The window with the demo."""
     return start()
+
+
+@pytest.fixture
+def tuned(start: Callable[..., Hand], tmp_path: Any) -> Hand:
+    """The window with a small profile, open at Tune."""
+    from tests.app.tuning import LOOK
+
+    file = ProfileFile(tmp_path / "look.nubshift.json")
+    file.write(LOOK)
+    hand = start(file.path)
+    hand.click(hand.window.top.tabs.buttons["tune"])
+    hand.until(lambda: hand.window.tune.isVisible() and hand.window.tune.tuner.past)
+    return hand
 
 
 @pytest.fixture(scope="session", autouse=True)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from math import cos, hypot, pi, radians, sin
 from typing import Any
 
@@ -12,38 +11,18 @@ from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QMenu
 
 from nubshift.app.tune.response import points_in
-from nubshift.app.tune.workspace import TuneWorkspace
 from nubshift.events import Motion
 from nubshift.feel.curve import SHAPES
 from nubshift.model import edits, variants
-from nubshift.model.profile import Band, Feel, Profile
-from nubshift.model.roles import GyroRole, MouseRole
-from nubshift.model.sends import HoldLayer, NextVariant
-from nubshift.model.store import ProfileFile
+from nubshift.model.profile import Feel, Profile
+from nubshift.model.roles import GyroRole
+from nubshift.model.sends import NextVariant
 from nubshift.runner.messages import Choose, Frame, Steer
 from tests.app.conftest import Hand
 from tests.app.editing import drag
+from tests.app.tuning import LOOK, tune
 from tests.support.playing import MS, Desk
-from tests.support.profiles import four, made, sends
-
-LOOK = made({"base": {"right_stick": MouseRole(), "left_stick": four("W", "D", "S", "A"), "right_trigger": {
-    "bands": (Band(0.3, sends("X")), Band(0.7, sends("Y")))}, "left_trigger": sends("Z")[0],
-    "select": HoldLayer("aim")}, "aim": {"motion": GyroRole()}})  # fmt: skip
-
-
-@pytest.fixture
-def tuned(start: Callable[..., Hand], tmp_path: Any) -> Hand:
-    """The window with a small profile, open at Tune."""
-    file = ProfileFile(tmp_path / "look.nubshift.json")
-    file.write(LOOK)
-    hand = start(file.path)
-    hand.click(hand.window.top.tabs.buttons["tune"])
-    hand.until(lambda: tune(hand).isVisible() and tune(hand).tuner.past)
-    return hand
-
-
-def tune(hand: Hand) -> TuneWorkspace:
-    return hand.window.tune
+from tests.support.profiles import sends
 
 
 def feel(hand: Hand, control: str = "right_stick", layer: str = "base") -> Feel:
@@ -465,66 +444,6 @@ def test_motion_shows_its_rates_its_bias_and_what_it_needs(tuned: Hand) -> None:
     tuned.until(lambda: workspace.measuring.findings.gyro_within is not None)
     proposal = workspace.measuring.proposals()[0]
     assert proposal.field == "gyro_threshold"
-
-
-# The turn gauge
-
-
-def test_a_turn_is_counted_with_the_controller_and_kept_with_the_game(tuned: Hand) -> None:
-    gauge = tune(tuned).gauge
-    gauge.ask()
-    tuned.click(gauge.begin)
-    assert gauge.counting
-    gauge._take(Frame(t=0, real=False, dx=500))  # what is held back does not count
-    assert gauge.count == 0
-    tuned.window.guard.let_through(True)
-    tuned.until(lambda: tuned.link.status is not None and not tuned.link.status.withheld)
-    tuned.link.send(Steer("right_bumper", 1))
-    tuned.until(lambda: gauge.count > 1200)
-    tuned.link.send(Steer("right_bumper", 0))
-    tuned.until(lambda: tuned.live.value("right_bumper")[0] == 0)
-    tuned.bot.wait(60)
-    before = gauge.count
-    assert before % 60 == 0
-    for _ in range(3):
-        tuned.link.send(Steer("dpad_right", 1))
-        tuned.link.send(Steer("dpad_right", 0))
-    tuned.until(lambda: gauge.count == before + 6)
-    tuned.link.send(Steer("south", 1))
-    tuned.until(lambda: tuned.studio.profile.game.counts_per_turn == before + 6)
-    assert not gauge.counting
-    tuned.link.send(Steer("south", 0))
-    tuned.window.guard.let_through(False)
-    assert tuned.kept().game.counts_per_turn == before + 6
-    tuned.link.send(Steer("left_stick", 0.0, -0.9))
-    tuned.until(lambda: tuned.live.held == ("W",))  # the profile is played again
-
-
-def test_a_known_number_is_typed_and_a_layer_has_its_own(tuned: Hand) -> None:
-    gauge = tune(tuned).gauge
-    gauge.ask()
-    gauge.typed.setText("9840")
-    tuned.click(gauge.known)
-    assert tuned.studio.profile.game.counts_per_turn == 9840
-    tuned.studio.show_layer("aim")
-    gauge.ask()
-    gauge.typed.setText("some")
-    tuned.click(gauge.known)
-    assert "no number" in tuned.window.notices.text
-    gauge.typed.setText("13120,5")
-    tuned.click(gauge.known)
-    assert tuned.studio.profile.layer("aim").counts_per_turn == 13120.5  # type: ignore[union-attr]
-    assert tuned.studio.profile.game.counts_per_turn == 9840
-
-
-def test_closing_the_gauge_gives_the_profile_back(tuned: Hand) -> None:
-    gauge = tune(tuned).gauge
-    gauge.ask()
-    tuned.click(gauge.begin)
-    gauge.close()
-    assert not gauge.counting
-    tuned.link.send(Steer("left_stick", 0.0, -0.9))
-    tuned.until(lambda: tuned.live.held == ("W",))
 
 
 def test_controls_are_chosen_by_mouse_and_keyboard(tuned: Hand) -> None:

@@ -64,10 +64,11 @@ class Grasp(QObject):
         info = self._info()
         return tuple(name for name in CONTROLS if name in info.controls) if info is not None else PAD_CONTROLS
 
-    def is_two_sided(self, control: str) -> bool:
-        """Whether a lone axis goes both ways from rest on the controller in use."""
+    @property
+    def two_sided(self) -> tuple[str, ...]:
+        """The lone axes that go both ways from rest on the controller in use."""
         info = self._info()
-        return info is not None and control in info.two_sided
+        return info.two_sided if info is not None else ()
 
     @property
     def _shape(self) -> Mapping[str, Reach]:

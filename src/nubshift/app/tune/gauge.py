@@ -1,7 +1,7 @@
 """The turn gauge: counting the mouse counts of one whole turn, in any game (N45).
 
-While it counts, the controller plays a small profile of the gauge's own: hold a bumper to turn, tap the d-pad to turn
-by a hair, press the bottom button to keep. What the runner really sent is added up, exact to the count.
+While it counts, the controller plays a small profile of the gauge's own (`turning`): one control held turns, another
+turns by a hair, a third keeps. What the runner really sent is added up, exact to the count.
 """
 
 from __future__ import annotations
@@ -9,38 +9,18 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QDialog, QHBoxLayout, QLabel, QLineEdit, QPushButton, QSpinBox, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QComboBox, QDialog, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from nubshift.app.stage import Stage
 from nubshift.app.theme import TITLE, font
+from nubshift.app.tune.turning import Press, turning, turning_profile
 from nubshift.model import edits
 from nubshift.model import parameters as p
-from nubshift.model.profile import BASE, Binding, Game, Layer, Profile, new_profile
-from nubshift.model.sends import Send, SendMotion, Turbo
+from nubshift.model.names import lowered
+from nubshift.model.profile import BASE, Profile
 from nubshift.runner.messages import Frame
 
-FAST, SLOW = 60, 10
-"""Counts of one nudge while a bumper or a trigger is held."""
-HAIR = 2
-"""Counts of one tap of the d-pad."""
-NUDGES = 50.0
-"""Nudges a second while held."""
-
-
-def gauge_profile(profile: Profile) -> Profile:
-    """What the controller does while a turn is counted."""
-    held: dict[str, Send] = {
-        "right_bumper": Turbo((SendMotion(FAST, 0),), rate=NUDGES),
-        "left_bumper": Turbo((SendMotion(-FAST, 0),), rate=NUDGES),
-        "right_trigger": Turbo((SendMotion(SLOW, 0),), rate=NUDGES),
-        "left_trigger": Turbo((SendMotion(-SLOW, 0),), rate=NUDGES),
-        "dpad_right": SendMotion(HAIR, 0),
-        "dpad_left": SendMotion(-HAIR, 0),
-    }
-    bindings = tuple(Binding(control, press=(send,)) for control, send in held.items())
-    made = new_profile("turn gauge")
-    return Profile(made.format, made.version, Game("turn gauge"), layers=(Layer(BASE, "Base", bindings=bindings),),
-                   seats=profile.seats)  # fmt: skip
+MOST_TURNS = 10
 
 
 class Gauge(QDialog):
@@ -53,6 +33,7 @@ class Gauge(QDialog):
         self._stage, self._play = stage, play
         self.counting = False
         self.count = 0
+        self.turned_by: dict[str, Press] = {}
         self.setWindowTitle("One whole turn")
         self.setMinimumWidth(440)
         self._where = QLabel()
@@ -67,8 +48,9 @@ class Gauge(QDialog):
         self.begin.clicked.connect(self.toggle)
         self.zero = QPushButton("from zero")
         self.zero.clicked.connect(self.reset)
-        self.turns = QSpinBox()
-        self.turns.setRange(1, 10)
+        self.turns = QComboBox()
+        for number in range(1, MOST_TURNS + 1):
+            self.turns.addItem("one turn" if number == 1 else f"{number} turns", number)
         self.turns.setAccessibleName("Turns counted")
         self.keep = QPushButton("keep")
         self.keep.clicked.connect(self.save)
@@ -95,7 +77,6 @@ class Gauge(QDialog):
         row.addWidget(self.begin)
         row.addWidget(self.zero)
         row.addStretch(1)
-        row.addWidget(QLabel("turns"))
         row.addWidget(self.turns)
         row.addWidget(self.keep)
         column.addLayout(row)
@@ -121,6 +102,8 @@ class Gauge(QDialog):
         self._where.setText(f"How many mouse counts turn the view of {game} once around{inside}?")
         present = (layer.counts_per_turn if layer is not None else None) or profile.game.counts_per_turn
         self.typed.setText(f"{present:g}")
+        self.turned_by = turning(self._stage.grasp.controls, self._stage.grasp.two_sided)
+        self.begin.setEnabled(bool(self.turned_by))
         self.reset()
         self._refresh()
         self.show()
@@ -129,19 +112,38 @@ class Gauge(QDialog):
 
     def _refresh(self) -> None:
         self.begin.setText("stop counting" if self.counting else "count with the controller")
-        self._steps.setText(
-            "1  Go to the game and look at something that is easy to find again.\n"
-            "2  Hold the right bumper: the view turns. The right trigger turns slowly, the left ones turn back.\n"
-            "3  Let go when you have come around, and bring it exactly there with the d-pad, left and right.\n"
-            "4  Press the bottom button (or “keep” here)."
-        )
+        self._steps.setText("\n".join(f"{number}  {step}" for number, step in enumerate(self.steps, 1)))
         self.total.setText(f"{self.count:,}".replace(",", "\u202f"))
         self.keep.setEnabled(abs(self.count) >= p.COUNTS_PER_TURN.low)
+
+    @property
+    def steps(self) -> list[str]:
+        """What to do, with the controller in the hand."""
+        if not self.turned_by:
+            return ["This controller has too few buttons to count with. Use another one, or type the number."]
+        name, there = self._name, self.turned_by
+        slowly = f" The {name('slow right')} turns slowly." if "slow right" in there else ""
+        back = " and ".join(f"the {name(wish)}" for wish in ("fast left", "slow left") if wish in there)
+        if back:
+            slowly += f" Back again: {back}."
+        hair = f"the {name('hair right')}" + (f" and the {name('hair left')}" if "hair left" in there else "")
+        return [
+            "Go to the game and look at something that is easy to find again.",
+            f"Hold the {name('fast right')}: the view turns.{slowly}",
+            f"Let go when you have come around, and bring it exactly there by tapping {hair}.",
+            f"Press the {name('keep')} (or “keep” here).",
+        ]
+
+    def _name(self, wish: str) -> str:
+        control, side = self.turned_by[wish]
+        title = lowered(self._stage.studio.names.title(control))
+        return f"{title} ({side})" if side else title
 
     def toggle(self) -> None:
         """Begin to count, or stop."""
         self.counting = not self.counting
-        self._play(gauge_profile(self._stage.studio.profile) if self.counting else None)
+        studio = self._stage.studio
+        self._play(turning_profile(studio.profile, self.turned_by, studio.seat) if self.counting else None)
         if self.counting:
             self.reset()
         self._refresh()
@@ -157,13 +159,13 @@ class Gauge(QDialog):
             self._refresh()
 
     def _touched(self, control: str) -> None:
-        if self.counting and control == "south":
+        if self.counting and control == self.turned_by["keep"][0]:
             self.save()
 
     def save(self) -> None:
         """Keep what was counted."""
         if abs(self.count) >= p.COUNTS_PER_TURN.low:
-            self._keep(abs(self.count) / self.turns.value())
+            self._keep(abs(self.count) / int(self.turns.currentData()))
 
     def _save_typed(self) -> None:
         try:

@@ -19,13 +19,15 @@ SILENT = 14_000
 
 @dataclass(frozen=True)
 class Lane:
-    """One value over time: its name, the value at the top, and how to read it off a sample: raw, and made of it.
+    """One value over time: what the ways up and down mean, the value at the end, and how to read it off a sample: raw,
+    and made of it.
 
     `marks` are heights at which a line is drawn, with a word each. A lane of one side begins at the bottom; in one that
     `rises` more is higher, else lower, as down is on a stick.
     """
 
-    name: str
+    above: str
+    below: str
     full: float
     raw: Callable[[Sample], float]
     out: Callable[[Sample], float] | None = None
@@ -36,7 +38,7 @@ class Lane:
     @property
     def look(self) -> tuple[object, ...]:
         """All that is seen of it before anything comes."""
-        return self.name, self.full, self.out is None, self.marks, self.one_side, self.rises
+        return self.above, self.below, self.full, self.out is None, self.marks, self.one_side, self.rises
 
 
 class PastPicture(LivePicture):
@@ -223,7 +225,9 @@ class PastPicture(LivePicture):
 
     def _draw_words(self, painter: QPainter, lane: Lane, place: QRectF) -> None:
         painter.setPen(self.theme.quiet)
-        painter.drawText(place.adjusted(6, 2, 0, 0), Qt.AlignmentFlag.AlignLeft, lane.name)
+        room = place.adjusted(6, 2, 0, -2)
+        painter.drawText(room, Qt.AlignmentFlag.AlignLeft, lane.above)
+        painter.drawText(room, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignBottom, lane.below)
         for height, word in lane.marks:
             if word:
                 y = self._y(lane, place, height)

@@ -161,7 +161,7 @@ class Tuner(QObject):
     @property
     def two_sided(self) -> bool:
         """Whether a lone axis goes both ways from rest on this controller."""
-        return self.stage.grasp.is_two_sided(self.control)
+        return self.control in self.stage.grasp.two_sided
 
     @property
     def thresholds(self) -> list[Threshold]:

@@ -231,24 +231,24 @@ class TuneWorkspace(QWidget):
             case Kind.MOTION:
                 acts = isinstance(tuner.role, GyroRole)
                 lanes = (
-                    Lane("sideways", GYRO_FULL, lambda s: s.raw[0], (lambda s: s.out[0]) if acts else None),
-                    Lane("up and down", GYRO_FULL, lambda s: s.raw[1], (lambda s: s.out[1]) if acts else None),
-                    Lane("leaning", GYRO_FULL, lambda s: s.raw[2]),
+                    Lane("turned left", "right", GYRO_FULL, lambda s: s.raw[0], (lambda s: s.out[0]) if acts else None),
+                    Lane("nodded up", "down", GYRO_FULL, lambda s: s.raw[1], (lambda s: s.out[1]) if acts else None),
+                    Lane("leaned left", "right", GYRO_FULL, lambda s: s.raw[2]),
                 )
             case Kind.TRIGGER | Kind.AXIS:
                 marks = tuple((t.depth, t.text()) for t in tuner.thresholds)
                 marks += tuple((t.until, "") for t in tuner.thresholds if t.until < t.depth)
                 if tuner.two_sided:
                     marks += tuple((-depth, "") for depth, _ in marks)
-                lanes = (Lane("", 1.0, lambda s: s.raw[0], (lambda s: s.out[0]) if tuner.answers else None, marks,
+                lanes = (Lane("", "", 1.0, lambda s: s.raw[0], (lambda s: s.out[0]) if tuner.answers else None, marks,
                               one_side=not tuner.two_sided, rises=True),)  # fmt: skip
             case _:
                 out = tuner.answers
                 edge = number(feel.key_radius) if isinstance(tuner.role, KeysRole) else 0.0
                 marks = ((edge, ""), (-edge, "")) if edge else ()
                 lanes = (
-                    Lane("sideways", 1.0, lambda s: s.raw[0], (lambda s: s.out[0]) if out else None, marks),
-                    Lane("up and down", 1.0, lambda s: s.raw[1], (lambda s: s.out[1]) if out else None, marks),
+                    Lane("left", "right", 1.0, lambda s: s.raw[0], (lambda s: s.out[0]) if out else None, marks),
+                    Lane("up", "down", 1.0, lambda s: s.raw[1], (lambda s: s.out[1]) if out else None, marks),
                 )
         if [lane.look for lane in lanes] != [lane.look for lane in self.past.lanes]:
             self.past.show_lanes(lanes)

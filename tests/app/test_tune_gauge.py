@@ -1,0 +1,114 @@
+"""The turn gauge: counted with whatever the controller has, typed, kept for the game or a layer (N45)."""
+
+from __future__ import annotations
+
+import pytest
+
+from nubshift.app.tune.turning import FAST, HAIR, NEEDED, turning, turning_profile
+from nubshift.devices.hardware import HARDWARE, hardware_info
+from nubshift.devices.understanding import Lore
+from nubshift.model.controls import PAD_CONTROLS
+from nubshift.model.profile import new_profile
+from nubshift.model.wiring import Wiring
+from nubshift.runner.messages import Frame, Steer
+from tests.app.conftest import Hand
+from tests.app.hardware import taught, use
+from tests.app.tuning import tune
+from tests.support.playing import MS, Desk, moved
+
+
+@pytest.mark.parametrize("name", ["pad", *HARDWARE])
+def test_a_turn_can_be_counted_with_every_shape(name: str) -> None:
+    controls: tuple[str, ...] = PAD_CONTROLS
+    two_sided: tuple[str, ...] = ()
+    if name != "pad":
+        hardware = HARDWARE[name]
+        wiring = Wiring(hardware.model, hardware.things, shape=hardware.shape)
+        info = hardware_info(name, Lore({hardware.model: wiring}))
+        controls, two_sided = info.controls, info.two_sided
+    found = turning(controls, two_sided)
+    assert set(NEEDED) <= set(found)
+    assert len(set(found.values())) == len(found)  # no press does two things
+    for wish, counts in (("hair right", HAIR), ("hair left", -HAIR), ("fast right", FAST)):
+        if wish not in found:
+            continue
+        desk = Desk(turning_profile(new_profile("any"), found, "1"))
+        control, side = found[wish]
+        desk.at(0, **{control: 0.0})
+        desk.at(10 * MS, **{control: -1.0 if side == "left" else 1.0})
+        desk.to(11 * MS)
+        assert moved(desk.log) == (counts, 0), wish
+
+
+def test_too_few_buttons_are_told() -> None:
+    assert turning(["south", "dpad_up"]) == {}
+    assert turning(["motion"]) == {}
+
+
+def test_the_words_are_those_of_the_controller(tuned: Hand) -> None:
+    taught(tuned, "willow")
+    use(tuned, "willow")
+    gauge = tune(tuned).gauge
+    tuned.until(lambda: "axis_1" in tuned.window.grasp.controls)
+    gauge.ask()
+    said = " ".join(gauge.steps)
+    assert "lip pad" in said
+    assert "bumper" not in said
+    assert gauge.begin.isEnabled()
+
+
+def test_a_turn_is_counted_with_the_controller_and_kept_with_the_game(tuned: Hand) -> None:
+    gauge = tune(tuned).gauge
+    gauge.ask()
+    tuned.click(gauge.begin)
+    assert gauge.counting
+    gauge._take(Frame(t=0, real=False, dx=500))  # what is held back does not count
+    assert gauge.count == 0
+    tuned.window.guard.let_through(True)
+    tuned.until(lambda: tuned.link.status is not None and not tuned.link.status.withheld)
+    tuned.link.send(Steer("right_bumper", 1))
+    tuned.until(lambda: gauge.count > 1200)
+    tuned.link.send(Steer("right_bumper", 0))
+    tuned.until(lambda: tuned.live.value("right_bumper")[0] == 0)
+    tuned.bot.wait(60)
+    before = gauge.count
+    assert before % 60 == 0
+    for _ in range(3):
+        tuned.link.send(Steer("dpad_right", 1))
+        tuned.link.send(Steer("dpad_right", 0))
+    tuned.until(lambda: gauge.count == before + 6)
+    tuned.link.send(Steer("south", 1))
+    tuned.until(lambda: tuned.studio.profile.game.counts_per_turn == before + 6)
+    assert not gauge.counting
+    tuned.link.send(Steer("south", 0))
+    tuned.window.guard.let_through(False)
+    assert tuned.kept().game.counts_per_turn == before + 6
+    tuned.link.send(Steer("left_stick", 0.0, -0.9))
+    tuned.until(lambda: tuned.live.held == ("W",))  # the profile is played again
+
+
+def test_a_known_number_is_typed_and_a_layer_has_its_own(tuned: Hand) -> None:
+    gauge = tune(tuned).gauge
+    gauge.ask()
+    gauge.typed.setText("9840")
+    tuned.click(gauge.known)
+    assert tuned.studio.profile.game.counts_per_turn == 9840
+    tuned.studio.show_layer("aim")
+    gauge.ask()
+    gauge.typed.setText("some")
+    tuned.click(gauge.known)
+    assert "no number" in tuned.window.notices.text
+    gauge.typed.setText("13120,5")
+    tuned.click(gauge.known)
+    assert tuned.studio.profile.layer("aim").counts_per_turn == 13120.5  # type: ignore[union-attr]
+    assert tuned.studio.profile.game.counts_per_turn == 9840
+
+
+def test_closing_the_gauge_gives_the_profile_back(tuned: Hand) -> None:
+    gauge = tune(tuned).gauge
+    gauge.ask()
+    tuned.click(gauge.begin)
+    gauge.close()
+    assert not gauge.counting
+    tuned.link.send(Steer("left_stick", 0.0, -0.9))
+    tuned.until(lambda: tuned.live.held == ("W",))

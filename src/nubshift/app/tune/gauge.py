@@ -16,6 +16,7 @@ from nubshift.app.theme import TITLE, font
 from nubshift.app.tune.turning import Press, turning, turning_profile
 from nubshift.model import edits
 from nubshift.model import parameters as p
+from nubshift.model.controls import Kind, kind_of
 from nubshift.model.names import lowered
 from nubshift.model.profile import BASE, Profile
 from nubshift.runner.messages import Frame
@@ -136,8 +137,10 @@ class Gauge(QDialog):
 
     def _name(self, wish: str) -> str:
         control, side = self.turned_by[wish]
-        title = lowered(self._stage.studio.names.title(control))
-        return f"{title} ({side})" if side else title
+        title, grasp = lowered(self._stage.studio.names.title(control)), self._stage.grasp
+        if kind_of(control) is Kind.STICK:
+            return f"{title} to the {side}"
+        return f"{title} {'one way' if side == 'right' else 'the other way'}" if control in grasp.two_sided else title
 
     def toggle(self) -> None:
         """Begin to count, or stop."""

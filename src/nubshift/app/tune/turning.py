@@ -32,22 +32,23 @@ NEEDED = ("hair right", "keep", "fast right")
 """Without these nothing can be counted; they take any control that is free."""
 
 
-def presses(controls: Collection[str], two_sided: Collection[str]) -> list[Press]:
-    """All that can be pressed or pushed sideways, buttons first."""
-    buttons = [(name, "") for name in controls if kind_of(name) in (Kind.BUTTON, Kind.TRIGGER)]
-    ways = [name for name in controls if kind_of(name) is Kind.STICK or name in two_sided]
-    one_way = [(name, "right") for name in controls if kind_of(name) is Kind.AXIS and name not in two_sided]
-    return [*buttons, *((name, side) for name in ways for side in ("right", "left")), *one_way]
+_PAIRS = (("fast right", "fast left"), ("hair right", "hair left"))
+"""What one thing that goes both ways does best."""
 
 
 def turning(controls: Collection[str], two_sided: Collection[str] = ()) -> dict[str, Press]:
     """Which press does what; empty if there are too few of them to count a turn."""
-    usual = {wish: (name, "") for wish, _, names in _WISHES for name in names if name in controls}
-    wishes = [wish for wish, _, _ in _WISHES if wish in NEEDED] + [wish for wish, _, _ in _WISHES if wish not in NEEDED]
-    found = dict(usual)
-    free = [press for press in presses(controls, two_sided) if press not in usual.values()]
-    for wish in wishes:
-        if wish not in found and free and (wish in NEEDED or not wish.startswith("slow")):
+    found = {wish: (name, "") for wish, _, names in _WISHES for name in names if name in controls}
+    ways = [name for name in controls if kind_of(name) is Kind.STICK or name in two_sided]
+    for pair in _PAIRS:
+        if ways and not any(wish in found for wish in pair):
+            way = ways.pop(0)
+            found |= {wish: (way, side) for wish, side in zip(pair, ("right", "left"), strict=True)}
+    free = [(name, "") for name in controls if kind_of(name) in (Kind.BUTTON, Kind.TRIGGER)]
+    free += [(name, "right") for name in controls if kind_of(name) is Kind.AXIS and name not in two_sided]
+    free = [press for press in free if press not in found.values()]
+    for wish in (*NEEDED, "hair left", "fast left"):
+        if wish not in found and free:
             found[wish] = free.pop(0)
     return found if all(wish in found for wish in NEEDED) else {}
 

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from pathlib import Path
+from shutil import copyfile
 
 import pytest
 from msgspec.structs import replace
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QGuiApplication
-from PyQt6.QtWidgets import QLabel, QWidget
+from PyQt6.QtWidgets import QLabel, QPushButton, QWidget
 
 from nubshift.app.controllers.chips import Chips
 from nubshift.app.controllers.workspace import ControllersWorkspace
@@ -23,7 +24,7 @@ from nubshift.model.sends import SendKey
 from nubshift.model.wiring import read_wirings
 from nubshift.runner.doctor import Finding
 from nubshift.runner.messages import Lesson, Steer
-from nubshift.runner.paths import controllers_path, wirings_folder
+from nubshift.runner.paths import controllers_path, demo_folder, wirings_folder
 from tests.app.conftest import Hand
 from tests.app.hardware import info, taught, use
 
@@ -243,18 +244,48 @@ def test_a_half_of_a_controller_fills_a_seat_and_another_joins_it(hand: Hand) ->
     hand.until(lambda: hand.live.depth("left_bumper") == 1.0)
     assert hand.live.depth("south") == 0.0
     assert "south" not in hand.window.map.hands.tiles
+    assert any(text.startswith("Nothing is free here for") and "Hop" in text for text in texts(workspace.detail))
     workspace.choose("sim:swift")
     hand.choose(workspace.side, "join it")
     hand.until(lambda: hand.link.status and len(hand.link.status.fills["1"]) == 2)
     hand.until(lambda: any(text.startswith("Joined: Moss pad and Swift pad") for text in texts(workspace.side)))
     hand.until(lambda: "south" in hand.window.map.hands.tiles)  # what the other one brings along
+    hand.until(lambda: "Everything in the profile has a control here." in texts(workspace.detail))
     kept = read_controllers(controllers_path()).seats["1"]
     assert [part.controller for part in kept] == ["sim:moss", "sim:swift"]
-    assert not kept[1].motion
+    assert [part.motion for part in kept] == [True, False]
     hand.choose(workspace.side, "Swift pad")
-    hand.until(lambda: read_controllers(controllers_path()).seats["1"][1].motion)
+    hand.until(lambda: [p.motion for p in read_controllers(controllers_path()).seats["1"]] == [False, True])
     hand.choose(workspace.side, "take them apart")
     hand.until(lambda: hand.link.status and len(hand.link.status.fills["1"]) == 1)
+
+
+def test_one_controller_is_shared_by_two_players(start: Callable[..., Hand], tmp_path: Path) -> None:
+    hand = start(Path(copyfile(demo_folder() / "saltbarrow.nubshift.json", tmp_path / "saltbarrow.nubshift.json")))
+    workspace = controllers(hand)
+    hand.choose(workspace.side, "let ")
+    hand.until(lambda: hand.link.status and set(hand.link.status.fills) == {"1", "2"})
+    assert hand.link.status is not None
+    one, two = (hand.link.status.fills[seat][0] for seat in "12")
+    assert one.controls is not None
+    assert two.controls is not None
+    assert not set(one.controls) & set(two.controls)
+    assert (one.motion, two.motion) == (False, True)
+    assert {part.controller for part in (one, two)} == {"sim:moss"}
+
+
+def test_simulated_ones_are_folded_away_beside_real_hardware(hand: Hand) -> None:
+    workspace = controllers(hand)
+    status = hand.link.status
+    assert status is not None
+    assert workspace.list.folded == 0
+    real = ControllerInfo("evdev:/dev/input/event7", "Plugged pad", ("south",), key="usb-1", how="conventions")
+    both = replace(status, controllers=(real, *status.controllers))
+    workspace.list.show_status(both, real.id)
+    workspace._show_others(both)
+    assert [info.name for info in workspace.list.infos] == ["Plugged pad", "Moss pad"]  # and the one that plays
+    link = next(b for b in workspace.findChildren(QPushButton) if b.text().startswith("simulated ones: "))
+    assert link.text() == f"simulated ones: {len(status.controllers) - 1}"
 
 
 # Calibration

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QCloseEvent, QKeyEvent, QPalette
 from PyQt6.QtWidgets import (
@@ -53,8 +52,9 @@ from nubshift.app.trying.workspace import TryWorkspace, results_path
 from nubshift.app.tune.workspace import TuneWorkspace
 from nubshift.app.watching import Watching
 from nubshift.model.controller_info import ControllerInfo
-from nubshift.model.kept_controllers import Calibration
+from nubshift.model.kept_controllers import Calibration, PartOf
 from nubshift.model.profile import SUFFIX
+from nubshift.model.sharing import owner_of, seat_info
 from nubshift.model.slots import BELT, MACRO
 from nubshift.runner.messages import Choose, Play, Status, Stop
 from nubshift.runner.messages import Live as LiveRequest
@@ -275,19 +275,19 @@ class MainWindow(QMainWindow):
     def _info(self) -> ControllerInfo | None:
         """The controller in the seat shown: hands are kept for its model, and words are those of its print."""
         status = self.link.status
-        if status is None:
-            return None
-        parts = status.fills.get(self.studio.seat) or status.fills.get(FIRST, ())
-        infos = {info.id: info for info in status.controllers}
-        present = [(part, infos[part.controller]) for part in parts if part.controller in infos]
-        if not present:
-            return None
-        controls = dict.fromkeys(name for part, info in present for name in part.seen_of(info.controls))
-        return replace(present[0][1], controls=tuple(controls))
+        return seat_info(self._parts, {info.id: info for info in status.controllers}) if status is not None else None
+
+    @property
+    def _parts(self) -> tuple[PartOf, ...]:
+        """What fills the seat that is shown; of an empty one, the first."""
+        status = self.link.status
+        return (status.fills.get(self.studio.seat) or status.fills.get(FIRST, ())) if status is not None else ()
 
     def _calibrate(self, control: str, fresh: Calibration) -> None:
         """Keep where a control of the controller in use rests and how far it reaches."""
-        info = self._info()
+        status = self.link.status
+        infos = {info.id: info for info in status.controllers} if status is not None else {}
+        info = owner_of(control, self._parts, infos)
         if info is not None:
             self.kept.keep_measured(info, control, fresh)
 

@@ -53,7 +53,7 @@ WORN = {
 }
 PADS: dict[str, PadModel] = {
     "moss": PadModel("Moss pad", PAD_CONTROLS),
-    "swift": PadModel("Swift pad, 1000 reports a second", PAD_CONTROLS, MILLISECOND),
+    "swift": PadModel("Swift pad", PAD_CONTROLS, MILLISECOND),
     "burr": PadModel("Burr pad, worn", PAD_CONTROLS, REPORT_EVERY, WORN),
 }
 

@@ -20,8 +20,8 @@ MOTION = frozenset({"motion", *CHANNELS})
 class Filling:
     """What of one device fills a seat.
 
-    `controls` are those that count, None for all; `names` gives some of them another name in the seat (a half held
-    sideways calls its only stick the left one); `motion` says whether this device's motion is the seat's.
+    `controls` are those that count beside motion, None for all; `names` gives some of them another name in the seat (a
+    half held sideways calls its only stick the left one); `motion` says whether this device's motion is the seat's.
     """
 
     seat: str
@@ -35,7 +35,7 @@ class Filling:
         return tuple(
             (self.names.get(name, name), x, y)
             for name, x, y in changes
-            if (self.controls is None or name in self.controls) and (self.motion or name not in MOTION)
+            if (self.motion if name in MOTION else self.controls is None or name in self.controls)
         )
 
 

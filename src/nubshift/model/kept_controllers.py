@@ -86,8 +86,8 @@ class Labels(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
 class PartOf(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
     """A controller in a seat, or a part of one: by the key of the hardware, or a source as on the command line.
 
-    `controls` are those that count, None for all; `names` says what some of them are called in the seat; `motion` says
-    whether its motion is the seat's.
+    `controls` are those that count beside motion, None for all; `names` says what some of them are called in the seat;
+    `motion` says whether its motion is the seat's.
     """
 
     controller: str
@@ -97,8 +97,11 @@ class PartOf(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
 
     def seen_of(self, controls: tuple[str, ...]) -> tuple[str, ...]:
         """What the seat has of a controller with these controls, by their names there."""
-        counting = [name for name in controls if self.controls is None or name in self.controls]
-        return tuple(self.names.get(name, name) for name in counting if self.motion or name != "motion")
+        return tuple(
+            self.names.get(name, name)
+            for name in controls
+            if (self.motion if name == "motion" else self.controls is None or name in self.controls)
+        )
 
 
 class ControllersFile(Part, frozen=True, forbid_unknown_fields=True):

@@ -16,6 +16,7 @@ from nubshift.app.theme import TITLE, font
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.fitting import Misfit, misfits, with_fitted
 from nubshift.model.profile import Profile
+from nubshift.model.sharing import seat_info
 from nubshift.runner.messages import Request, Show, Status
 
 UNDERSTOOD: dict[str, str] = {
@@ -38,6 +39,7 @@ class Detail(QWidget):
         self._stage, self._kept = stage, kept
         self.info: ControllerInfo | None = None
         self._seats: tuple[str, ...] = ()
+        self._status: Status | None = None
         self.name = QLabel()
         self.name.setFont(font(TITLE))
         self.how = QLabel()
@@ -93,6 +95,7 @@ class Detail(QWidget):
     def show_info(self, info: ControllerInfo | None, status: Status | None) -> None:
         """Another controller, or another state of it."""
         self.info = info
+        self._status = status
         self._seats = () if info is None or status is None else tuple(
             seat for seat, parts in status.fills.items() if any(part.controller == info.id for part in parts)
         )  # fmt: skip
@@ -124,7 +127,7 @@ class Detail(QWidget):
         self.lesson.setVisible(teachable)
         self.lesson.setText("teach it anew" if info.how == "taught" else "teach it")
         self.forget.setVisible(info.how == "taught")
-        self.show_it.setVisible(bool(info.rumbles or info.lights) and bool(self._seats))
+        self.show_it.setVisible(bool(info.rumbles or info.lights) and bool(self._seats) and not info.simulated)
         self.chips.show_controls(info.controls, names)
         self._has.setVisible(bool(info.controls))
         self._moved(set(info.controls))
@@ -175,8 +178,12 @@ class Detail(QWidget):
         if info is None or not self._seats or not info.controls:
             return
         seat = self._seats[0]
-        found = misfits(studio.profile, info.controls, seat)
-        head = QLabel(f"{studio.profile.game.title} on this controller")
+        infos = {there.id: there for there in self._status.controllers} if self._status is not None else {}
+        parts = self._status.fills.get(seat, ()) if self._status is not None else ()
+        whole = seat_info(parts, infos) or info
+        found = misfits(studio.profile, whole.controls, seat)
+        one = len(parts) == 1 and parts[0].controls is None
+        head = QLabel(f"{studio.profile.game.title} on {'this controller' if one else 'what is in this seat'}")
         head.setObjectName("heading")
         self.fits.addWidget(head)
         if not found:
@@ -184,13 +191,23 @@ class Detail(QWidget):
             text.setObjectName("quiet")
             self.fits.addWidget(text)
             return
-        for misfit in found:
-            self.fits.addWidget(self._misfit(misfit, seat))
         can = [misfit for misfit in found if misfit.instead]
+        for misfit in can:
+            self.fits.addWidget(self._misfit(misfit, seat))
         if len(can) > 1:
             self.fits.addWidget(
                 link(f"put all {len(can)} where proposed", partial(self._fit, can, seat)), 0, Qt.AlignmentFlag.AlignLeft
             )
+
+        left = [misfit for misfit in found if not misfit.instead]
+        if left:
+            names = self._stage.studio.names
+            out_of_reach = "; ".join(f"{misfit.does} ({names.inside(misfit.control)})" for misfit in left)
+            text = QLabel(f"Nothing is free here for {out_of_reach}.")
+            text.setObjectName("quiet")
+            text.setWordWrap(True)
+            text.setContentsMargins(0, 8, 0, 0)
+            self.fits.addWidget(text)
 
     def _misfit(self, misfit: Misfit, seat: str) -> QWidget:
         line = QWidget()
@@ -200,12 +217,7 @@ class Detail(QWidget):
         text = QLabel(f"{names.title(misfit.control)}: {misfit.does}")
         text.setWordWrap(True)
         row.addWidget(text, 1)
-        if misfit.instead:
-            row.addWidget(link(f"put it on {names.inside(misfit.instead)}", partial(self._fit, [misfit], seat)))
-        else:
-            none = QLabel("nothing here could do it")
-            none.setObjectName("quiet")
-            row.addWidget(none)
+        row.addWidget(link(f"put it on {names.inside(misfit.instead)}", partial(self._fit, [misfit], seat)))
         return line
 
     def _fit(self, found: list[Misfit], seat: str) -> None:

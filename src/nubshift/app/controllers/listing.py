@@ -31,14 +31,31 @@ class ControllerList(Canvas):
         self._kept = kept
         self._status: Status | None = None
         self.present = ""
+        self.with_simulated = False
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Controllers")
         kept.changed.connect(self.update)
 
     @property
-    def infos(self) -> tuple[ControllerInfo, ...]:
-        """What is listed."""
+    def _all(self) -> tuple[ControllerInfo, ...]:
         return self._status.controllers if self._status is not None else ()
+
+    @property
+    def infos(self) -> tuple[ControllerInfo, ...]:
+        """What is listed: where there is real hardware, simulated ones only while they play or are asked for."""
+        if self.with_simulated or all(info.simulated for info in self._all):
+            return self._all
+        return tuple(i for i in self._all if not i.simulated or i.id in self._playing or i.id == self.present)
+
+    @property
+    def folded(self) -> int:
+        """How many are not listed."""
+        return len(self._all) - len(self.infos)
+
+    @property
+    def _playing(self) -> set[str]:
+        fills = self._status.fills if self._status is not None else {}
+        return {part.controller for parts in fills.values() for part in parts}
 
     def show_status(self, status: Status | None, present: str) -> None:
         """Another state of things."""
@@ -75,7 +92,7 @@ class ControllerList(Canvas):
     def draw(self, painter: QPainter) -> None:
         """A round mark in the controller's colour, filled while it plays; its name; how it is."""
         theme = self.theme
-        playing = {part.controller for parts in (self._status.fills if self._status else {}).values() for part in parts}
+        playing = self._playing
         if not self.infos:
             painter.setPen(theme.quiet)
             painter.drawText(self.place(0), Qt.AlignmentFlag.AlignVCenter, "none is here")

@@ -16,18 +16,17 @@ from nubshift.app.editors.pickers import Swatches
 from nubshift.app.scrolling import scrolled
 from nubshift.app.stage import Stage
 from nubshift.model.controller_info import ControllerInfo
-from nubshift.model.controls import CONTROLS, Reach
 from nubshift.model.kept_controllers import PartOf
 from nubshift.model.names import PRINTS
 from nubshift.model.profile import Colour
+from nubshift.model.sharing import Side as Half
+from nubshift.model.sharing import has_halves, joined, side_of, taken, with_one_motion
 from nubshift.model.wiring import WIRING_SUFFIX
 from nubshift.runner.messages import Status
 
-LEFT = frozenset({Reach.LEFT_INDEX, Reach.LEFT_THUMB, Reach.LEFT_GRIP})
-RIGHT = frozenset({Reach.RIGHT_INDEX, Reach.RIGHT_THUMB, Reach.RIGHT_GRIP})
 COLOURS: dict[str, str] = {"none": "none", "moss": "moss", "rust": "rust", "ochre": "ochre", "slate": "slate",
                            "plum": "plum", "sand": "sand"}  # fmt: skip
-ALL, LEFT_HALF, RIGHT_HALF = "all", "left", "right"
+HALVES: dict[Half, str] = {"all": "all of it", "left": "its left half", "right": "its right half"}
 
 
 class Side(QWidget):
@@ -93,22 +92,30 @@ class Side(QWidget):
             parts = fills.get(seat.id, ())
             mine = next((part for part in parts if part.controller == info.id), None)
             if mine is None:
-                self._link(f"let {name} play with it", partial(self._fill, seat.id, (PartOf(info.key),)))
+                self._link(f"let {name} play with it", partial(self._give, seat.id, info))
                 if parts:
                     text = f"join it to what {name} play{'' if name == 'you' else 's'} with"
                     self._link(text, partial(self._join, seat.id, parts, info))
                 continue
             self._quiet(f"Seat {seat.id}: {name}")
-            if self.half(info, LEFT_HALF) and self.half(info, RIGHT_HALF):
-                choices = Choices(f"What of it, seat {seat.id}",
-                                  {ALL: "all of it", LEFT_HALF: "its left half", RIGHT_HALF: "its right half"},
-                                  partial(self._take_part, seat.id, parts, info))  # fmt: skip
-                choices.show_choice(self._part_of(info, mine))
+            if has_halves(info):
+                choices = Choices(f"What of it, seat {seat.id}", HALVES, partial(self._take_part, seat.id, parts, info))
+                choices.show_choice(side_of(info, mine))
                 self._column.addWidget(choices)
             if len(parts) > 1:
                 self._joined(seat.id, parts)
             if seat.id != self._stage.studio.profile.seats[0].id:
                 self._link("nothing for this seat", partial(self._fill, seat.id, ()))
+
+    def _give(self, seat: str, info: ControllerInfo) -> None:
+        """Fill a seat with it; if another seat has all of it already, the two share it by halves."""
+        fills = self._status.fills if self._status is not None else {}
+        for other, parts in fills.items() if has_halves(info) else ():
+            if len(parts) == 1 and parts[0].controller == info.id and parts[0].controls is None:
+                self._fill(other, (taken(info, parts[0], "left"),))
+                self._fill(seat, (taken(info, PartOf(info.key), "right"),))
+                return
+        self._fill(seat, (PartOf(info.key),))
 
     def _joined(self, seat: str, parts: tuple[PartOf, ...]) -> None:
         """Halves that are one controller: whose motion counts, and taking them apart."""
@@ -136,34 +143,18 @@ class Side(QWidget):
         self._kept.fill(seat, tuple(by_key))
 
     def _join(self, seat: str, parts: tuple[PartOf, ...], info: ControllerInfo) -> None:
-        self._fill(seat, (*parts, PartOf(info.key, motion=False)))
+        self._fill(seat, joined(parts, self._infos, info))
 
     def _motion_from(self, seat: str, parts: tuple[PartOf, ...], controller: str) -> None:
-        self._fill(seat, tuple(replace(part, motion=part.controller == controller) for part in parts))
+        self._fill(seat, with_one_motion(parts, self._infos, controller))
 
-    @staticmethod
-    def half(info: ControllerInfo, side: str) -> tuple[str, ...] | None:
-        """The controls of a half of a controller, by the hand that reaches them; None for all."""
-        hands = {LEFT_HALF: LEFT, RIGHT_HALF: RIGHT}.get(side)
-        if hands is None:
-            return None
-        return tuple(control for control in info.controls if CONTROLS[control].reach in hands)
+    @property
+    def _infos(self) -> dict[str, ControllerInfo]:
+        infos = self._status.controllers if self._status is not None else ()
+        return {info.id: info for info in infos}
 
-    def _part_of(self, info: ControllerInfo, part: PartOf) -> str:
-        for side in (LEFT_HALF, RIGHT_HALF):
-            half = self.half(info, side)
-            if part.controls is not None and half is not None and set(part.controls) == set(half):
-                return side
-        return ALL
-
-    def _take_part(self, seat: str, parts: tuple[PartOf, ...], info: ControllerInfo, side: str) -> None:
-        changed = tuple(
-            replace(part, controls=self.half(info, side), motion=side != LEFT_HALF)
-            if part.controller == info.id
-            else part
-            for part in parts
-        )
-        self._fill(seat, changed)
+    def _take_part(self, seat: str, parts: tuple[PartOf, ...], info: ControllerInfo, side: Half) -> None:
+        self._fill(seat, tuple(taken(info, part, side) if part.controller == info.id else part for part in parts))
 
     # What is printed, colour and light
 

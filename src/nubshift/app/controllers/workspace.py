@@ -115,6 +115,7 @@ class ControllersWorkspace(QWidget):
         """Look at the machine anew."""
         self.show_status(self._link.status)
         self.doctor.examine()
+        self.list.setFocus()
 
     def hideEvent(self, event: QHideEvent | None) -> None:
         """Nobody teaches a controller that is not looked at."""
@@ -148,11 +149,14 @@ class ControllersWorkspace(QWidget):
         """Hardware that is no controller, to be brought in; and what was brought in, to be left out again."""
         others = status.others if status is not None else ()
         brought = [info for info in (status.controllers if status is not None else ()) if not info.is_controller]
-        shown = (others, brought, self._unfolded)
+        shown = (others, brought, self._unfolded, self.list.folded, self.list.with_simulated)
         if shown == self._others_shown:
             return
         self._others_shown = shown
         emptied(self._others)
+        if self.list.folded or self.list.with_simulated:
+            text = "without simulated ones" if self.list.with_simulated else f"simulated ones: {self.list.folded}"
+            self._others.addWidget(link(text, self._fold_simulated))
         for info in brought:
             self._others.addWidget(link(f"leave out {info.name}", partial(self.kept.bring_in, info, False)))
         if others:
@@ -160,6 +164,11 @@ class ControllersWorkspace(QWidget):
             self._others.addWidget(link(text, self._unfold))
         for info in others if self._unfolded else ():
             self._others.addWidget(link(f"use {info.name}", partial(self.kept.bring_in, info, True)))
+
+    def _fold_simulated(self) -> None:
+        """List simulated controllers beside real ones, or no longer."""
+        self.list.with_simulated = not self.list.with_simulated
+        self.show_status(self._link.status)
 
     def _unfold(self) -> None:
         """Show other hardware, or no longer."""

@@ -13,7 +13,7 @@ from typing import Any
 from evdev import AbsInfo, UInput, UInputError, ecodes
 
 from nubshift.errors import SinkError
-from nubshift.events import NOTCH, VIRTUAL_PHYS, Button, Key, Motion, Output, Pad, Point, Wheel
+from nubshift.events import NOTCH, VIRTUAL_MOUSE, VIRTUAL_PHYS, Button, Key, Motion, Output, Pad, Point, Wheel
 from nubshift.model.keys import KEYS, is_button
 from nubshift.model.profile import PadKind
 from nubshift.outputs.feedback import Feedback
@@ -38,7 +38,7 @@ class UinputChannel:
             ecodes.REL_WHEEL_HI_RES, ecodes.REL_HWHEEL_HI_RES,
         ]  # fmt: skip
         self._keyboard = _device({ecodes.EV_KEY: keys}, "Nub Shift keyboard")
-        self._mouse = _device({ecodes.EV_KEY: buttons, ecodes.EV_REL: axes}, "Nub Shift mouse")
+        self._mouse = _device({ecodes.EV_KEY: buttons, ecodes.EV_REL: axes}, VIRTUAL_MOUSE)
         self._pointer: UInput | None = None
         self._pad: UInput | None = None
         self._pad_kind: PadKind = "none"

@@ -1,6 +1,13 @@
-"""The X server's XTEST extension: the one file of this folder that imports the X library."""
+"""The X server: its XTEST extension, and what the desktop makes of a mouse.
+
+The one file of this folder that imports the X library.
+"""
 
 from __future__ import annotations
+
+import io
+import struct
+from typing import Literal, TypeAlias
 
 import xcffib
 import xcffib.xproto
@@ -14,6 +21,16 @@ FIRST_KEYCODE = 8
 """X keycodes are the kernel's key codes plus this (evdev keyboards)."""
 
 X_BUTTONS: dict[str, int] = {"BTN_LEFT": 1, "BTN_MIDDLE": 2, "BTN_RIGHT": 3, "BTN_SIDE": 8, "BTN_EXTRA": 9}
+
+
+Profile: TypeAlias = Literal["flat", "bent", "none"]
+"""How the desktop takes the motion of a mouse: as it is, bent by its speed, or there is no such mouse or setting."""
+_PROFILE = b"libinput Accel Profile Enabled"
+_FLAT = 1
+"""Place of the flat profile among those that the property has: adaptive, flat, and a custom one in newer versions."""
+_ALL_DEVICES, _REPLACE, _ANY = 0, 0, 0
+_CHANGE_PROPERTY = 57
+"""Number of the request XIChangeProperty."""
 
 
 class XTest:
@@ -101,6 +118,79 @@ class XTest:
             self._connection.core.GetInputFocus().reply()
         except xcffib.ConnectionException as error:
             raise SinkError("the X server is gone") from error
+
+    def close(self) -> None:
+        """Close the connection."""
+        self._connection.disconnect()
+
+
+class Desktop:
+    """What the desktop of an X session says of itself. Raises SinkError where there is none."""
+
+    def __init__(self, display: str | None = None) -> None:
+        import xcffib.xinput  # only here: sending needs none of it
+
+        try:
+            self._connection = xcffib.connect(display=display)
+            self._root = self._connection.get_setup().roots[0].root
+            self._input = self._connection(xcffib.xinput.key)
+            self._input.XIQueryVersion(2, 2).reply()
+        except (xcffib.ConnectionException, xcffib.ProtocolException, KeyError) as error:
+            raise SinkError(f"the X server can't be asked: {type(error).__name__}") from error
+
+    def _atom(self, name: bytes) -> int:
+        return int(self._connection.core.InternAtom(True, len(name), name).reply().atom)
+
+    def tells_windows(self) -> bool:
+        """Whether a window manager is there that tells which window has the keyboard."""
+        try:
+            check = self._atom(b"_NET_SUPPORTING_WM_CHECK")
+            if not check:
+                return False
+            reply = self._connection.core.GetProperty(False, self._root, check, _ANY, 0, 1).reply()
+        except (xcffib.ConnectionException, xcffib.ProtocolException):
+            return False
+        return bool(reply.value_len)
+
+    def _mouse(self, name: str) -> int | None:
+        for device in self._input.XIQueryDevice(_ALL_DEVICES).reply().infos:
+            if device.name.to_string() == name:
+                return int(device.deviceid)
+        return None
+
+    def profile_of(self, name: str) -> Profile:
+        """How the desktop takes the motion of the mouse with this name."""
+        try:
+            mouse, atom = self._mouse(name), self._atom(_PROFILE)
+            if mouse is None or not atom:
+                return "none"
+            reply = self._input.XIGetProperty(mouse, False, atom, _ANY, 0, 1).reply()
+        except (xcffib.ConnectionException, xcffib.ProtocolException):
+            return "none"
+        chosen = list(reply.data8) if reply.format == 8 else []
+        if len(chosen) <= _FLAT:
+            return "none"
+        return "flat" if chosen[_FLAT] and not chosen[0] else "bent"
+
+    def flatten(self, name: str) -> Profile:
+        """Ask for a mouse to be taken as it is; how it is taken then."""
+        if self.profile_of(name) != "bent":
+            return self.profile_of(name)
+        try:
+            mouse, atom = self._mouse(name), self._atom(_PROFILE)
+            reply = self._input.XIGetProperty(mouse, False, atom, _ANY, 0, 1).reply()
+            wanted = bytes(int(place == _FLAT) for place in range(reply.num_items))
+            self._change(mouse, atom, reply.type, wanted)
+        except (xcffib.ConnectionException, xcffib.ProtocolException):
+            return self.profile_of(name)
+        return self.profile_of(name)
+
+    def _change(self, mouse: int | None, atom: int, kind: int, values: bytes) -> None:
+        """Set a property of bytes. The library's own call appends four bytes too many, which no server takes."""
+        head = struct.pack("=xx2xHBBIII", mouse, _REPLACE, 8, atom, kind, len(values))
+        request = io.BytesIO(head + values + bytes(-len(values) % 4))
+        request.seek(0, io.SEEK_END)
+        self._input.send_request(_CHANGE_PROPERTY, request, is_checked=True).check()
 
     def close(self) -> None:
         """Close the connection."""

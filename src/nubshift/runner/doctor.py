@@ -7,8 +7,6 @@ the command line.
 from __future__ import annotations
 
 import os
-import shutil
-import subprocess
 from collections.abc import Iterable, Mapping
 from pathlib import Path
 from typing import Literal, TypeAlias
@@ -18,7 +16,11 @@ import msgspec
 from nubshift.devices.discovery import UDEV_CONTROL, devices
 from nubshift.devices.kernel import node_paths
 from nubshift.devices.nodes import Device, Use
+from nubshift.errors import SinkError
+from nubshift.events import VIRTUAL_MOUSE
+from nubshift.outputs.x11 import Desktop
 from nubshift.runner.build import UINPUT, uinput_trouble
+from nubshift.runner.flat import is_x_session
 
 State: TypeAlias = Literal["well", "look", "note"]
 INSTALL = "nubshift install-access"
@@ -155,7 +157,7 @@ def _holders(there: list[Device]) -> list[Finding]:
 def _virtual_devices() -> Finding:
     what = "virtual keyboard and mouse"
     if not os.path.exists(UINPUT):
-        return Finding(what, "look", f"there is no {UINPUT}: the kernel's module for it is not loaded",
+        return Finding(what, "look", "the kernel's module for them is not loaded",
                        "Keys can only go through the X server, which some games do not listen to.",
                        "Load it now; the access rule loads it at every start.", "sudo modprobe uinput")  # fmt: skip
     if uinput_trouble():
@@ -183,15 +185,14 @@ def _focus(env: Mapping[str, str]) -> Finding:
                        "Nub Shift knows when you are in its own window, but not which game is in front.")  # fmt: skip
     if not env.get("DISPLAY"):
         return Finding(what, "note", "there is no screen to watch")
-    asker = shutil.which("xprop")
-    if asker is None:
-        return Finding(what, "well", "asked from the X server")
     try:
-        said = subprocess.run([asker, "-root", "_NET_SUPPORTING_WM_CHECK"], capture_output=True, text=True, timeout=2,
-                              check=False, env=dict(env)).stdout  # fmt: skip
-    except (OSError, subprocess.TimeoutExpired):
-        said = ""
-    if "WINDOW" in said:
+        desktop = Desktop(env["DISPLAY"])
+    except SinkError:
+        return Finding(what, "look", "the X server can't be asked",
+                       "Nub Shift can't tell which window is in front.", "See whether DISPLAY is right.")  # fmt: skip
+    tells = desktop.tells_windows()
+    desktop.close()
+    if tells:
         return Finding(what, "well", "the window manager tells")
     return Finding(what, "note", "no window manager tells it",
                    "Your own window is known; which game is in front is not.")  # fmt: skip
@@ -200,25 +201,26 @@ def _focus(env: Mapping[str, str]) -> Finding:
 def _pointer_profile(env: Mapping[str, str]) -> Finding:
     """Whether the desktop bends the motion of the virtual mouse: with a flat profile a count is a count (N45)."""
     what = "pointer acceleration"
-    asker = shutil.which("xinput")
-    if not env.get("DISPLAY") or env.get("WAYLAND_DISPLAY") or asker is None:
-        return Finding(what, "note", "can't be asked here",
-                       "Games that read the mouse raw are not affected. In others set the desktop's mouse speed for "
-                       "'Nub Shift mouse' to flat.")  # fmt: skip
+    bends = "In games that do not read the mouse raw, fast turns go further than slow ones."
+    if not is_x_session(env):
+        ask = f"In the desktop's settings, set the mouse '{VIRTUAL_MOUSE}' to the flat profile."
+        return Finding(what, "note", "only you can ask for it here", bends, ask)
     try:
-        said = subprocess.run([asker, "list-props", "pointer:Nub Shift mouse"], capture_output=True, text=True,
-                              timeout=2, check=False, env=dict(env)).stdout  # fmt: skip
-    except (OSError, subprocess.TimeoutExpired):
-        said = ""
-    row = next((line for line in said.splitlines() if "Accel Profile Enabled (" in line), "")
-    if not row:
-        return Finding(what, "note", "the virtual mouse is not there, or has no such setting")
-    if row.partition(":")[2].replace(" ", "").startswith("0,1"):
-        return Finding(what, "well", "flat: a count is a count")
-    return Finding(what, "look", "the desktop accelerates the virtual mouse",
-                   "In games that do not read the mouse raw, fast turns go further than slow ones.",
-                   "Ask for the flat profile:",
-                   "xinput set-prop 'pointer:Nub Shift mouse' 'libinput Accel Profile Enabled' 0, 1")  # fmt: skip
+        desktop = Desktop(env["DISPLAY"])
+    except SinkError:
+        return Finding(what, "note", "the X server can't be asked", bends)
+    profile = desktop.profile_of(VIRTUAL_MOUSE)
+    desktop.close()
+    match profile:
+        case "flat":
+            return Finding(what, "well", "flat: a count is a count")
+        case "bent":
+            remedy = f"xinput set-prop 'pointer:{VIRTUAL_MOUSE}' 'libinput Accel Profile Enabled' 0, 1"
+            found = "the desktop accelerates the virtual mouse"
+            return Finding(what, "look", found, bends, "Ask for the flat profile:", remedy)
+        case "none":
+            return Finding(what, "note", "there is no virtual mouse of ours with that setting",
+                           "Nub Shift asks for the flat profile as soon as there is one.")  # fmt: skip
 
 
 def _radio() -> Finding:

@@ -16,6 +16,7 @@ from nubshift.events import Change
 from nubshift.model.kept_controllers import PartOf
 from nubshift.runner.build import NOWHERE, UINPUT_SINK, Chosen, nowhere, open_sink, uinput_trouble
 from nubshift.runner.effects import Effects
+from nubshift.runner.flat import ask_for_flat
 from nubshift.runner.knowledge import read_knowledge
 from nubshift.runner.lessons import Lessons
 from nubshift.runner.messages import (
@@ -109,6 +110,7 @@ class Runner:
             self._tell("warning", trouble)
         self._seats_changed(now)
         self._effects.follow_profile()
+        self._sink_came()
 
     # The loop
 
@@ -259,6 +261,12 @@ class Runner:
         self._session.sink = chosen.sink
         self._session.prepare()
         self._reason = chosen.reason
+        self._sink_came()
+
+    def _sink_came(self) -> None:
+        """The virtual mouse is new to the desktop."""
+        if self._session.sink.name == UINPUT_SINK:
+            ask_for_flat()
 
     # The app
 

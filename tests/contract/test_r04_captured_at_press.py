@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+from typing import Any, Literal
+
 from hypothesis import given
 from hypothesis import strategies as st
 
+from nubshift.model.profile import Band
 from nubshift.model.roles import MouseRole
-from nubshift.model.sends import HoldLayer, Turbo
-from tests.support.playing import Desk, moved
-from tests.support.profiles import four, made
+from nubshift.model.sends import ChangeLayer, HoldLayer, Turbo
+from tests.support.playing import MS, Desk, moved
+from tests.support.profiles import four, made, sends
 
 AIM = made(
     {"base": {"south": "A", "east": ">aim", "left_stick": four()}, "aim": {"south": "B", "left_stick": four(up="UP")}}
@@ -151,3 +154,22 @@ def test_a_layer_held_by_pulses_of_a_stick_captures_it_too() -> None:
     desk.at(1_000_001, left_stick=(0, 0))
     desk.to(2_000_000)
     assert desk.engine.active_layers == ()
+
+
+def test_bindings_of_a_stick_that_turn_each_other_round_come_to_rest() -> None:
+    """Entering in the base and leaving in the layer would go on for ever, and with turbo each round leaves a pulse."""
+
+    def pushed(key: str, act: Literal["enter", "leave"]) -> dict[str, Any]:
+        return {"left_stick": {"bands": (Band(0.3, (Turbo(sends(key), rate=20.0), ChangeLayer("aim", act))),)}}
+
+    desk = Desk(made({"base": pushed("A", "enter"), "aim": pushed("B", "leave")}))
+    desk.at(0, left_stick=(0.5, 0.0))
+    desk.to(1000 * MS)
+    assert len(desk.log) < 100
+    before = len(desk.log)
+    for k in range(1000):  # the noise of a stick that is held
+        desk.at((1001 + k) * MS, left_stick=(0.5 + 0.001 * (k % 3), 0.0))
+    assert len(desk.log) - before < 100
+    desk.at(2100 * MS, left_stick=(0.0, 0.0))
+    desk.to(2200 * MS)
+    assert desk.engine.held == ()

@@ -235,7 +235,11 @@ class Engine:
             button.release()
 
     def _settle(self, moved: Iterable[PositionState]) -> None:
-        """Let positions follow: those that moved, all if the layers changed, once more if they change them."""
+        """Let positions follow: those that moved, all if the layers changed, once more if they change them.
+
+        Two bindings of a stick that enter and leave a layer in turn would go on for ever. They are cut off and keep
+        what they have until the layers change otherwise: else every timer that they set would set them going anew.
+        """
         core = self._core
         for _ in range(MAX_ROUNDS):
             version = core.version
@@ -246,6 +250,9 @@ class Engine:
                 state.follow()
             if core.version == version:
                 return
+        self._followed = core.version
+        for state in self._states.acting:
+            state.stay()
 
     def _end_step(self) -> None:
         """What is sent once a step: the axes of the virtual pad."""

@@ -97,6 +97,18 @@ class PositionState:
                 self._followers = followers_for(self, position) if position is not None else ()
                 if position is not None:
                     self.grip.owner = position.owner
+        self._tune()
+
+    def stay(self) -> None:
+        """Keep the binding that it follows, with the feel of the layers as they are now."""
+        if self._version != self.core.version:
+            self._version = self.core.version
+            self._tune()
+
+    def _tune(self) -> None:
+        """The feel for the layers as they are now."""
+        core = self.core
+        order = core.layers.order
         variant = core.variants.chosen.get(self.key)
         under = (variant.id if variant else "", order)
         tuned = self._tunings.get(under)

@@ -45,6 +45,7 @@ class Chips(Canvas):
             self.controls, self.names = controls, names
             self._at = min(self._at, max(0, len(controls) - 1))
             self._describe()
+            self.setMinimumHeight(self.heightForWidth(self.width()))
             self.updateGeometry()
             self.update()
 

@@ -10,6 +10,7 @@ from nubshift.app.map.stick_tile import StickTile
 from nubshift.app.map.tile import Tile
 from nubshift.app.map.tiles import ButtonTile, CellTile, HubTile, LineTile, MotionTile
 from nubshift.app.painting.canvas import Canvas, line_height
+from nubshift.app.painting.caps import cap_height
 from nubshift.app.stage import CONTROL_MIME, Stage
 from nubshift.app.theme import SMALL, Look, font
 from nubshift.model.changes import Changes
@@ -87,14 +88,18 @@ class Lane(Canvas):
         self.update()
 
 
+FEWEST_FACES = 3
+"""Fewer face buttons than this make no diamond; each is a tile like any other."""
+
+
 class Diamond(Canvas):
     """Four cells as they lie under the thumb, and for the d-pad the whole in a corner."""
 
     def __init__(self, look: Look, cells: list[Tile | None], hub: Tile | None) -> None:
         super().__init__(look)
         grid = QGridLayout(self)
-        grid.setContentsMargins(6, 6, 6, 6)
-        grid.setSpacing(2)
+        grid.setContentsMargins(4, 3, 4, 3)
+        grid.setSpacing(1)
         for tile, (row, column) in zip(cells, CELL_PLACES, strict=True):
             if tile is None:
                 continue
@@ -109,7 +114,8 @@ class Diamond(Canvas):
             grid.setRowStretch(index, 1)
         self.layered = False
         self._hub = hub
-        self.setMinimumHeight(round(3 * (2 * line_height() + line_height(SMALL) + 7)))
+        cell = cap_height() + line_height() + line_height(SMALL) + 4
+        self.setMinimumHeight(round(3 * cell) + 8)
         if hub is not None:
             hub.setParent(self)
 
@@ -253,7 +259,8 @@ class Hands(QWidget):
                 rest.remove(f"{stick}_click")
             parts.append(column)
         for four in (DPAD, FACE):
-            if any(name in rest for name in four):
+            there = sum(name in rest for name in four)
+            if there >= (FEWEST_FACES if four == FACE else 1):
                 cells = [self._tile(CellTile(self._stage, name)) if name in rest else None for name in four]
                 hub = self._tile(HubTile(self._stage, "dpad")) if four == DPAD else None
                 parts.append(Diamond(self._stage.look, cells, hub))

@@ -97,7 +97,7 @@ class CellTile(Tile):
         widths = sum(cap_width(key, self.stage.label_of(key)) + 5 for key in self.words.keys)
         left = (self.width() - (2 * RADIUS + 6 + widths)) / 2
         marks = line_height(SMALL) if self.words.marks else 0
-        top = (self.height() - cap_height() - line_height(BODY) - marks - 3) / 2
+        top = (self.height() - cap_height() - line_height(BODY) - marks - 1) / 2
         return QPointF(max(4.0, left) + RADIUS, top + cap_height() / 2)
 
     def draw(self, painter: QPainter) -> None:
@@ -119,7 +119,7 @@ class CellTile(Tile):
         top = centre.y() - cap_height() / 2
         draw_caps(painter, centre.x() + RADIUS + 6, top, self.caps(words.keys, faint), theme, self.width() - 4)
         painter.setPen(theme.quiet if faint else theme.ink)
-        rect = QRectF(6, top + cap_height() + 3, self.width() - 12, line_height(BODY))
+        rect = QRectF(6, top + cap_height() + 1, self.width() - 12, line_height(BODY))
         draw_name(painter, rect, words.title, BODY, bold=not faint, flags=Qt.AlignmentFlag.AlignCenter)
         if words.marks:
             painter.setFont(font(SMALL * 0.95))

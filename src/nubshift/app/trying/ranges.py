@@ -280,15 +280,18 @@ class HorizonPicture(RangePicture):
                 painter.setPen(theme.quiet)
                 words = f"{abs(pitch)}° {'down' if pitch > 0 else 'up'}"
                 painter.drawText(QRectF(box.left() + 6, y - 16, 80, 16), Qt.AlignmentFlag.AlignLeft, words)
+        away = not box.top() < level - 40 < box.bottom()  # the posts are out of sight; their headings stand below
         first = floor((self.aim.x - FOV / 2) / 10) * 10
         for post in range(int(first), int(first + FOV + 20), 10):
             x = box.center().x() + (post - self.aim.x) * scale
             heading = post % 360
+            painter.setPen(QPen(faded(theme.line, 0.7), 1))
+            painter.drawLine(QPointF(x, box.top()), QPointF(x, box.bottom()))
             tall = 46 if heading % 90 == 0 else 26 if heading % 30 == 0 else 14
             painter.setPen(QPen(theme.ink if heading % 90 == 0 else theme.quiet, 2 if heading % 30 == 0 else 1))
             painter.drawLine(QPointF(x, level - tall), QPointF(x, level))
             if heading % 30 == 0:
-                where = QRectF(x - 24, level - tall - 18, 48, 16)
+                where = QRectF(x - 24, box.bottom() - 22 if away else level - tall - 18, 48, 16)
                 painter.drawText(where, Qt.AlignmentFlag.AlignCenter, f"{heading}°")
         painter.restore()
         middle = box.center()

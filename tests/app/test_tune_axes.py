@@ -13,6 +13,7 @@ from nubshift.app.editors.number_row import NumberRow
 from nubshift.app.tune.pull import PullPicture
 from nubshift.model.roles import MouseRole
 from nubshift.model.store import ProfileFile
+from nubshift.runner.messages import Steer
 from tests.app.conftest import Hand
 from tests.app.editing import drag
 from tests.app.hardware import info, taught, use
@@ -85,3 +86,24 @@ def test_where_nothing_begins_nothing_can_be_taken_hold_of(willow: Hand) -> None
     assert info(willow, "willow").two_sided == ("axis_1", "axis_2", "axis_3")
     taught(willow, "reed")
     assert info(willow, "reed").two_sided == ()  # its bar and its neck go one way
+
+
+def test_two_axes_are_joined_as_a_stick_and_taken_apart(willow: Hand) -> None:
+    willow.click(willow.window.top.tabs.buttons["map"])
+    willow.studio.select("axis_3")
+    willow.choose(willow.panel, "left hole")
+    willow.until(lambda: "joined_stick_1" in willow.window.map.hands.tiles)
+    assert willow.studio.control == "joined_stick_1"
+    willow.choose(willow.panel, "letters")
+    willow.link.send(Steer("axis_1", -0.9))
+    willow.until(lambda: willow.live.held == ("W",))
+    willow.until(lambda: willow.live.value("joined_stick_1")[1] < -0.8)
+    willow.choose(willow.panel, "the other way round")
+    willow.until(lambda: willow.live.held == ("A",))
+    willow.window.tune.open("joined_stick_1")
+    willow.click(willow.window.top.tabs.buttons["tune"])
+    willow.until(lambda: willow.window.tune.tuner.last is not None and willow.window.tune.tuner.last.raw[0] < -0.8)
+    willow.click(willow.window.top.tabs.buttons["map"])
+    willow.choose(willow.panel, "take them apart")
+    willow.until(lambda: "joined_stick_1" not in willow.window.map.hands.tiles)
+    assert willow.kept().seats[0].joins == ()

@@ -12,6 +12,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from nubshift.app.timing import every
 from nubshift.events import Surface
 from nubshift.model.controls import CONTROLS, Kind
+from nubshift.model.joining import STICKS
 from nubshift.runner.messages import Frame, Sent, Status
 
 PAST_US = 3_000_000
@@ -196,7 +197,7 @@ class Live(QObject):
         there = {name for part in status.fills.get(FIRST, ()) if part.controller in infos
                  for name in part.seen_of(infos[part.controller].controls)}  # fmt: skip
         values = self._seats[FIRST]
-        gone = {name for name in values if name not in there}
+        gone = {name for name in values if name not in there and name not in STICKS}
         for name in gone:
             del values[name]
         for seat in set(self._seats) - {FIRST, *status.seats}:

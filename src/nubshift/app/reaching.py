@@ -12,6 +12,7 @@ from nubshift.app.timing import once
 from nubshift.errors import StorageError
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.controls import CONTROLS, PAD_CONTROLS, Reach
+from nubshift.model.joining import seat_of
 from nubshift.model.reach import Clash, Moved, ReachFile, clashes, finger_of, read_reach, write_reach
 from nubshift.model.shapes import SHAPES
 
@@ -62,7 +63,11 @@ class Grasp(QObject):
     def controls(self) -> tuple[str, ...]:
         """The controls of the controller in use; those of a pad while there is none."""
         info = self._info()
-        return tuple(name for name in CONTROLS if name in info.controls) if info is not None else PAD_CONTROLS
+        if info is None:
+            return PAD_CONTROLS
+        seat = seat_of(self._studio.profile, self._studio.seat)
+        joined = {join.control for join in seat.joins if {join.x, join.y} <= set(info.controls)} if seat else set()
+        return tuple(name for name in CONTROLS if name in info.controls or name in joined)
 
     @property
     def two_sided(self) -> tuple[str, ...]:

@@ -7,6 +7,7 @@ from collections.abc import Iterable, Mapping, Sequence
 
 from nubshift.engine.owner import Owner
 from nubshift.events import NOTCH, Button, Change, Key, LayerChange, Motion, Output, Pad, Surface, Wheel
+from nubshift.model.profile import Join, Seat
 from nubshift.model.sends import PAD_BUTTONS
 from nubshift.runner.messages import Bias, Frame, Sent
 from nubshift.units import SECOND, Micros
@@ -32,6 +33,8 @@ class Reporter:
     def __init__(self) -> None:
         self.watched: tuple[str, str] | None = None
         self._motion = [0.0] * 6
+        self._joins: dict[str, tuple[Join, ...]] = {}
+        self._axes: dict[tuple[str, str], float] = {}
         self._begin()
         self._last: Micros = 0
 
@@ -51,8 +54,26 @@ class Reporter:
         self._trace.clear()
         self._moves.clear()
 
+    def join(self, seats: Iterable[Seat]) -> None:
+        """Tell sticks that are joined from lone axes in these seats, beside the axes."""
+        self._joins = {seat.id: seat.joins for seat in seats if seat.joins}
+
+    def _with_joined(self, changes: Iterable[Change], seat: str) -> list[Change]:
+        """The changes, and what they make of the joined sticks of the seat."""
+        found = list(changes)
+        joins = self._joins.get(seat, ())
+        if not joins:
+            return found
+        moved = set()
+        for name, x, _ in found:
+            self._axes[seat, name] = x
+            moved.add(name)
+        return found + [(join.control, self._axes.get((seat, join.x), 0.0), self._axes.get((seat, join.y), 0.0))
+                        for join in joins if moved & {join.x, join.y}]  # fmt: skip
+
     def saw(self, changes: Iterable[Change], seat: str = FIRST, t: Micros | None = None) -> None:
         """The controller of a seat reported, at `t`; without a time it only stands like this."""
+        changes = self._with_joined(changes, seat)
         controls = self._seats.setdefault(seat, {})
         for name, x, y in changes:
             controls[name] = (x, y)

@@ -67,6 +67,7 @@ class Session:
     def prepare(self) -> None:
         """Let the sink get ready for what the profile sends. Raises SinkError."""
         self._tell([self.sink.prepare(self.profile.game.pad, sends_points(self.profile))])
+        self.reporter.join(self.profile.seats)
 
     @property
     def real(self) -> bool:

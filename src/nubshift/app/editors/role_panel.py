@@ -16,7 +16,7 @@ from nubshift.app.editors.role_rows import make_rows
 from nubshift.app.editors.surface_rows import Bring, RoleRows
 from nubshift.app.editors.used_as import READY, give_keys, use_as, use_of, uses_of
 from nubshift.app.stage import Stage
-from nubshift.model import parameters
+from nubshift.model import joining, parameters
 from nubshift.model.controls import Kind, kind_of
 from nubshift.model.roles import KeysRole, MouseRole, Role
 
@@ -42,7 +42,54 @@ class RolePanel(Panel):
         if kind_of(control) not in (Kind.POINTER, Kind.MOTION) and use_of(self.binding, control) != "button":
             self.depths = DepthSection(stage, control)
             self.add(self.depths)
+        if control in joining.STICKS:
+            self._make_joined()
+        elif kind_of(control) is Kind.AXIS:
+            self._make_joining()
         self.refresh()
+
+    def _make_joined(self) -> None:
+        """Which axes a joined stick is made of."""
+        studio = self.stage.studio
+        join = joining.join_of(studio.profile, self.control, studio.seat)
+        if join is None:
+            return
+        x, y = studio.names.title(join.x), studio.names.inside(join.y)
+        self.heading("Joined from")
+        self.quiet(f"{x} for sideways, {y} for up and down.")
+        self.links(("the other way round", self._turn), ("take them apart", self._part))
+
+    def _make_joining(self) -> None:
+        """An axis may be one half of a stick."""
+        studio = self.stage.studio
+        profile, seat = studio.profile, studio.seat
+        free = [name for name in self.stage.grasp.controls
+                if kind_of(name) is Kind.AXIS and joining.join_of(profile, name, seat) is None]  # fmt: skip
+        if self.control in free and len(free) > 1 and joining.free_stick(profile, seat):
+            self.heading("As one stick with")
+            self.links(
+                *((studio.names.inside(name), partial(self._join, name)) for name in free if name != self.control)
+            )
+
+    def _join(self, other: str) -> None:
+        studio = self.stage.studio
+        name = joining.free_stick(studio.profile, studio.seat)
+        title = f"{studio.names.title(self.control)} and {studio.names.inside(other)} as one stick"
+        studio.edit(title, lambda profile: joining.with_join(profile, self.control, other, studio.seat))
+        studio.select(name)
+
+    def _turn(self) -> None:
+        studio = self.stage.studio
+        studio.edit(f"{studio.names.title(self.control)} turned",
+                    lambda profile: joining.turned(profile, self.control, studio.seat))  # fmt: skip
+
+    def _part(self) -> None:
+        studio, control = self.stage.studio, self.control
+        join = joining.join_of(studio.profile, control, studio.seat)
+        studio.edit(f"{studio.names.title(control)} taken apart",
+                    lambda profile: joining.without_join(profile, control, studio.seat))  # fmt: skip
+        if join is not None:
+            studio.select(join.x)
 
     @property
     def role(self) -> Role | None:

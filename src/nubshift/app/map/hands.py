@@ -309,7 +309,10 @@ class Hands(QWidget):
                 diamond.update()
 
     def refresh(self) -> None:
-        """Everything anew."""
+        """Everything anew; other tiles where there are other controls (axes that became a stick)."""
+        if set(self.tiles) - {"dpad"} != set(self._stage.grasp.controls):
+            self._rebuild()
+            return
         self._name_lanes()
         for tile in self.tiles.values():
             tile.refresh()

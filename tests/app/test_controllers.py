@@ -422,3 +422,15 @@ def test_other_hardware_is_folded_away_and_can_be_brought_in(hand: Hand) -> None
     workspace._show_others(replace(status, controllers=(*status.controllers, keyboard)))
     hand.choose(workspace, "leave out Small keyboard")
     assert read_controllers(controllers_path()).brought_in == ()
+
+
+def test_a_simulated_touch_pad_is_touched_and_let_go_of(hand: Hand) -> None:
+    taught(hand, "alder")
+    use(hand, "alder")
+    hand.until(lambda: "touch_pad" in hand.window.map.hands.tiles)
+    hand.link.send(Steer("touch_pad", 0.9, -0.25))
+    hand.until(lambda: hand.live.value("touch_pad") == (0.9, -0.25))
+    assert hand.live.depth("touch_pad_touched") == 1.0
+    assert hand.studio.control == "touch_pad"  # not what says that it is touched
+    hand.link.send(Steer("touch_pad", 0.0, 0.0))
+    hand.until(lambda: hand.live.depth("touch_pad_touched") == 0.0)

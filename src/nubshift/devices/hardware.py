@@ -102,7 +102,7 @@ HARDWARE: dict[str, Hardware] = {
         ),
         noise={0: 1.5, 1: 1.5, 2: 2.0, 5: 2.0},
         drift={2: 0.8},
-        senses=("motion",),
+        senses=("motion", "touch_pad", "touch_pad_touched", "touch_pad_click"),
         product=0x101,
     ),
     "quarry": Hardware(
@@ -230,14 +230,15 @@ class SimulatedHardware(MadeUp):
         self._next = now + EVERY if self._lively else None
 
     def _sense(self, name: str, x: float, y: float, now: Micros) -> None:
-        """Sensors are in normal form; one that can lose sight sees while it is pointed somewhere."""
+        """Sensors are in normal form; one that can lose sight sees until it is put back to the very middle."""
         scale = 200.0 if name == "motion" else 1.0
         self._senses[name] = (x * scale, y * scale)
         changes: list[Change] = [(name, x * scale, y * scale)]
         seen = next((button for button, sensor in PRESENCE.items() if sensor == name), None)
         if seen in self._senses:
-            self._senses[seen] = (1.0, 0.0)
-            changes.append((seen, 1.0, 0.0))
+            sight = float((x, y) != (0.0, 0.0))
+            self._senses[seen] = (sight, 0.0)
+            changes.append((seen, sight, 0.0))
         self._pending.append((now, tuple(changes)))
 
     def _put(self, wire: Wire, value: float) -> None:

@@ -88,6 +88,8 @@ class Lane(Canvas):
         self.update()
 
 
+TOUCH_BUTTONS = ("touch_pad_touched", "touch_pad_click")
+"""What belongs to a touch pad lies below it, as a stick's click does."""
 FEWEST_FACES = 3
 """Fewer face buttons than this make no diamond; each is a tile like any other."""
 
@@ -238,7 +240,7 @@ class Hands(QWidget):
 
     def _plain(self, control: str, small: bool = False) -> Tile:
         match kind_of(control):
-            case Kind.STICK:
+            case Kind.STICK | Kind.TOUCH | Kind.POINTER:
                 return self._tile(StickTile(self._stage, control, small))
             case Kind.MOTION:
                 return self._tile(MotionTile(self._stage, control))
@@ -267,8 +269,12 @@ class Hands(QWidget):
                 rest = [name for name in rest if name not in four]
         if rest:
             column = QVBoxLayout()
+            beside_touch = any(kind_of(control) is Kind.TOUCH for control in rest)
             for control in rest:
-                column.addWidget(self._plain(control))
+                line = beside_touch and control in TOUCH_BUTTONS
+                column.addWidget(
+                    self._tile(LineTile(self._stage, control)) if line else self._plain(control, small=True)
+                )
             column.addStretch(1)
             parts.append(column)
         for part in reversed(parts) if right else parts:

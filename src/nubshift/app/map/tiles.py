@@ -199,7 +199,10 @@ class LineTile(Tile):
         painter.setFont(font(BODY, bold=not faint))
         painter.setPen(theme.quiet if faint else theme.ink)
         rest = self.width() - x - (22 if self.clash else 6)
-        text = " · ".join((words.title, *words.marks)) if words.found else f"click: {words.title}"
+        what = "click" if self.control.endswith("_click") else "touched"
+        text = " · ".join((words.title, *words.marks)) if words.found else f"{what}: {words.title}"
+        if not words.found and text_width(text) > rest:
+            text = what
         painter.drawText(
             QRectF(x + 1, 0, rest, self.height()), Qt.AlignmentFlag.AlignVCenter, elided(text, rest, BODY, not faint)
         )

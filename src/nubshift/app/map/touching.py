@@ -14,7 +14,7 @@ from nubshift.app.map.hands import Hands
 from nubshift.app.stage import Stage
 from nubshift.feel.directions import angle_of, plain_sector
 from nubshift.model import edits
-from nubshift.model.controls import BUTTON_LIKE, Kind, kind_of
+from nubshift.model.controls import BUTTON_LIKE, PRESENCE, Kind, kind_of
 from nubshift.model.joining import STICKS, join_of
 from nubshift.model.part import DIRECTIONS
 from nubshift.model.profile import Profile
@@ -42,6 +42,8 @@ class Touching(QObject):
         studio, live = self._stage.studio, self._stage.live
         if live.real:
             return
+        if control in PRESENCE:
+            return  # what it says is touched too
         if control not in STICKS and join_of(studio.profile, control, studio.seat) is not None:
             return  # the stick that it is a part of is touched too
         part = self._part(control)

@@ -52,6 +52,7 @@ class NowStrip(QWidget):
         self.setFixedHeight(round(max(70.0, LANES * (line_height(SMALL) + 1) + 18)))
         self._timer = every(self, 16, self._tick)
         self._driven = False
+        live.held_changed.connect(self.held.update)
         live.output_changed.connect(self._wake)
         live.framed.connect(self._framed)
 
@@ -67,8 +68,6 @@ class NowStrip(QWidget):
         self.held.update()
 
     def _wake(self) -> None:
-        self.held.update()
-        self.mouse.update()
         if not self._timer.isActive():
             self._timer.start()
 
@@ -88,7 +87,7 @@ class NowStrip(QWidget):
     def _move(self) -> None:
         """Bars run by as long as there are any; then the strip rests."""
         self.past.update()
-        self.mouse.update()
+        self.mouse.update_soon()
         if not self._live.recent(now_us()) and self._live.speed == (0.0, 0.0):
             self._timer.stop()
 

@@ -220,6 +220,10 @@ class MotionTile(Tile):
         """It can't be lower than its mark."""
         return self.sizeHint()
 
+    def follow(self) -> None:
+        """It turned; a trace of that is glanced at."""
+        self.update_soon()
+
     def nub_centre(self) -> QPointF:
         """At the left, in the middle."""
         return QPointF(PAD + RADIUS, self.height() / 2)

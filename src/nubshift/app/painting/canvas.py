@@ -7,6 +7,10 @@ from PyQt6.QtGui import QFocusEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from nubshift.app.theme import BODY, Look, Theme, font, metrics
+from nubshift.app.timing import once
+
+SOON_MS = 28
+"""Longest wait of what is painted soon: every second frame."""
 
 
 class Canvas(QWidget):
@@ -15,6 +19,7 @@ class Canvas(QWidget):
     def __init__(self, look: Look, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.look = look
+        self._soon = once(self, SOON_MS, self.update)
         look.changed.connect(self.update)
 
     @property
@@ -28,6 +33,11 @@ class Canvas(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self.draw(painter)
         painter.end()
+
+    def update_soon(self) -> None:
+        """Paint again in a moment, thirty times a second at most: for what is glanced at, beside what is followed."""
+        if not self._soon.isActive():
+            self._soon.start()
 
     def draw(self, painter: QPainter) -> None:
         """Paint the widget."""

@@ -47,7 +47,9 @@ class PlanePainting(LivePicture):
         self.setMinimumSize(300, 300)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("The plane of the stick")
-        tuner.moved.connect(self.update)
+        self._trail: deque[Sample] = deque()
+        tuner.moved.connect(self._remember)
+        tuner.control_changed.connect(self._trail.clear)
         tuner.refreshed.connect(self._refreshed)
         tuner.stage.live.held_changed.connect(self._held)
 
@@ -57,6 +59,16 @@ class PlanePainting(LivePicture):
             f"{self._tuner.stage.studio.names.title(self._tuner.control)}: {rings or 'nothing to take hold of'}"
         )
         self.refresh()
+
+    def _remember(self) -> None:
+        """Of the last moment, as many samples as the eye can tell apart."""
+        trail = self._trail
+        for sample in self._tuner.fresh:
+            if not trail or not 0 <= sample.t - trail[-1].t < TRAIL // TRAIL_POINTS:
+                trail.append(sample)
+        while trail and trail[0].t < trail[-1].t - TRAIL:
+            trail.popleft()
+        self.update()
 
     def _held(self) -> None:
         """Caps show what is down."""
@@ -264,7 +276,7 @@ class PlanePainting(LivePicture):
         if last is None:
             x, y = self._tuner.stage.live.value(self._tuner.control)
             last = Sample(0, (x, y), (0.0, 0.0))
-        samples = _thinned(self._tuner.past, last.t)
+        samples = [*self._trail, last]
         theme = self.theme
         self._draw_trail(painter, [s.raw for s in samples], theme.input)
         if self._tuner.tuned:
@@ -287,13 +299,3 @@ class PlanePainting(LivePicture):
             if len(piece) > 1:
                 painter.setPen(QPen(faded(colour, 0.12 + 0.68 * (part + 1) / FADES), 1))
                 painter.drawPolyline(QPolygonF(piece))
-
-
-def _thinned(past: deque[Sample], now: int) -> list[Sample]:
-    """The samples of the last moment, the oldest first, at most about `TRAIL_POINTS` of them."""
-    recent: list[Sample] = []
-    for sample in reversed(past):
-        if sample.t < now - TRAIL:
-            break
-        recent.append(sample)
-    return recent[:: max(1, len(recent) // TRAIL_POINTS)][::-1]

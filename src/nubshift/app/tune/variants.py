@@ -10,7 +10,7 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QLabel, QMenu, QPushButton, QVBoxLayout, QWidget
 
 from nubshift.app.editors.panel import emptied, link
-from nubshift.app.painting.canvas import Canvas, draw_focus, elided, line_height
+from nubshift.app.painting.canvas import SOON_MS, Canvas, draw_focus, elided, line_height
 from nubshift.app.painting.nubs import draw_nub
 from nubshift.app.studio import LISTEN_MS
 from nubshift.app.theme import SMALL, font
@@ -39,6 +39,7 @@ class ControlRows(Canvas):
         self._tuner = tuner
         self.controls: list[str] = []
         self._asked = QRectF()
+        self._nubs = once(self, SOON_MS, lambda: self.update(0, 0, NUB_WIDTH, self.height()))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Controls to tune")
         tuner.stage.live.controls_changed.connect(self._moved)
@@ -65,9 +66,8 @@ class ControlRows(Canvas):
 
     def _moved(self, controls: set[str]) -> None:
         if controls & set(self.controls):
-            for index, control in enumerate(self.controls):
-                if control in controls:
-                    self.update(0, round(index * self._pitch), NUB_WIDTH, round(self._pitch) - 2)
+            if not self._nubs.isActive():
+                self._nubs.start()
         elif any(kind_of(c) in TUNABLE for c in controls if c in CONTROLS):
             self.refresh()
 

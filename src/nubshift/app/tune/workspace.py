@@ -81,9 +81,6 @@ class TuneWorkspace(QWidget):
         stage.studio.opened.connect(self._fill_layers)
         stage.studio.edited.connect(lambda _: self._fill_layers())
         stage.studio.layer_changed.connect(self._fill_layers)
-        app = QApplication.instance()
-        if app is not None:
-            app.installEventFilter(self)
 
     def _lay_out(self) -> None:
         row = QHBoxLayout(self)
@@ -152,6 +149,9 @@ class TuneWorkspace(QWidget):
 
     def showEvent(self, event: QShowEvent | None) -> None:
         """Somebody looks: tune what is selected, if it has a feel."""
+        app = QApplication.instance()
+        if app is not None:
+            app.installEventFilter(self)
         self._fill_layers()
         self.controls.refresh()
         self.tuner.turn_on(True)
@@ -160,6 +160,9 @@ class TuneWorkspace(QWidget):
 
     def hideEvent(self, event: QHideEvent | None) -> None:
         """Nobody looks."""
+        app = QApplication.instance()
+        if app is not None:
+            app.removeEventFilter(self)
         self.measuring.stop()
         self.tuner.turn_on(False)
 

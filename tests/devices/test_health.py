@@ -7,12 +7,12 @@ from pathlib import Path
 
 import pytest
 
-import nubshift.runner.rack
+import nubshift.runner.inventory
 from nubshift.devices.health import Lights, battery_of, is_low, lights_of
 from nubshift.devices.nodes import Node, joined
 from nubshift.runner.doctor import holders, raw_nodes
+from nubshift.runner.inventory import BATTERY_EVERY, Inventory
 from nubshift.runner.knowledge import Knowledge
-from nubshift.runner.rack import BATTERY_EVERY, Rack
 
 
 def hardware(folder: Path, **files: str) -> Path:
@@ -89,13 +89,12 @@ def test_the_raw_nodes_of_a_device_are_found(tmp_path: Path) -> None:
 
 def test_a_low_battery_is_told_once_until_it_was_charged(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     said: list[str] = []
-    rack = Rack({"1": ("sim:moss",)}, lambda _, text: said.append(text), 0, Knowledge())
-    found = device(hardware(tmp_path))
-    monkeypatch.setattr(rack, "_nodes", {node.path: node for node in found.nodes})
-    rack.relearn(Knowledge(), 0)
+    there = Inventory(False, Knowledge(), lambda _, text: said.append(text), 0)
+    there.put(device(hardware(tmp_path)).nodes)
+    there.understand()
     for number, (battery, told) in enumerate((("80 %", 0), ("14 %", 1), ("12 %", 1), ("60 %", 1), ("9 %", 2)), 1):
-        monkeypatch.setattr(nubshift.runner.rack, "battery_of", lambda _, now=battery: now)
-        rack.look_at_batteries(number * BATTERY_EVERY)
+        monkeypatch.setattr(nubshift.runner.inventory, "battery_of", lambda _, now=battery: now)
+        there.look_at_batteries(number * BATTERY_EVERY)
         assert len(said) == told
-        assert rack.known[0].battery == battery
+        assert there.controllers[0].battery == battery
     assert said[0] == "The battery of Fern pad is low (14 %). Charge it soon."

@@ -160,8 +160,9 @@ class Runner:
             *self._session.sink.filenos(),
             *(node for source in self._rack.sources for node in source.filenos()),
         ]
-        if self._rack.monitor is not None:
-            readers.append(self._rack.monitor.fileno())
+        monitor = self._rack.inventory.monitor
+        if monitor is not None:
+            readers.append(monitor.fileno())
         if self._server is not None:
             readers.append(self._server.fileno())
         if client is not None:
@@ -184,10 +185,10 @@ class Runner:
         self._asleep = slept
         for seat, reports in self._rack.read(ready, now, self._lessons.controller).items():
             self._session.reports(reports, now, seat)
-        if self._rack.monitor is not None and self._rack.monitor.fileno() in ready:
+        monitor = self._rack.inventory.monitor
+        if monitor is not None and monitor.fileno() in ready:
             self._rack.hotplug(now)
-        self._rack.retry(now)
-        self._rack.look_at_batteries(now)
+        self._rack.follow_time(now)
         self._seats_changed(now)
         lesson = self._lessons.step(now)
         if lesson is not None:
@@ -328,7 +329,7 @@ class Runner:
             reason=self._reason,
             seats={seat: parts[0].controller for seat, parts in fills.items() if seat != FIRST},
             fills=fills,
-            others=self._rack.others,
+            others=self._rack.inventory.others,
         )
 
     def _lost_app(self, now: Micros) -> None:

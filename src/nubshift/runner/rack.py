@@ -1,4 +1,4 @@
-"""Every controller there is, which of them are open, and what of each fills which seat (needs N01, N05)."""
+"""Which controllers are open, and what of each fills which seat (needs N01, N05)."""
 
 from __future__ import annotations
 
@@ -6,32 +6,23 @@ import contextlib
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 
-from msgspec.structs import replace
-
-from nubshift.devices.discovery import Monitor, devices, info_of
 from nubshift.devices.hardware import HARDWARE, SimulatedHardware, hardware_info
-from nubshift.devices.health import Lights, battery_of, is_low
-from nubshift.devices.kernel import EvdevSource, look_at
-from nubshift.devices.nodes import Device, Node, Use, joined
+from nubshift.devices.health import Lights
+from nubshift.devices.kernel import EvdevSource
 from nubshift.devices.port import Source, Timed
 from nubshift.devices.simulated import PADS, SimulatedPad, pad_info
-from nubshift.devices.understanding import Understanding, understand
 from nubshift.engine.seating import Filling, Seating
 from nubshift.errors import NubShiftError, SourceError, SourceGone
 from nubshift.events import Change
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.kept_controllers import Calibration, PartOf
 from nubshift.runner.build import open_made_up
+from nubshift.runner.inventory import Inventory
 from nubshift.runner.knowledge import Knowledge
 from nubshift.runner.session import earliest
-from nubshift.units import MILLISECOND, SECOND, Micros
+from nubshift.units import Micros
 
 AUTO = "auto"
-BATTERY_EVERY: Micros = 30 * SECOND
-RETRY_EVERY: Micros = 100 * MILLISECOND
-RETRIES = 20
-"""A node's permissions may arrive a moment after the node itself."""
-
 Simulated = SimulatedPad | SimulatedHardware
 
 
@@ -80,7 +71,7 @@ class Rack:
     ) -> None:
         self._tell = tell
         self.knowledge = knowledge
-        self.generation = 0  # counts the changes of what is known
+        self._settled = 0
         self._wanted: dict[str, list[tuple[PartOf, ...]]] = {
             seat: [(PartOf(spec),) for spec in specs] for seat, specs in wanted.items()
         }
@@ -94,89 +85,41 @@ class Rack:
         self._seating = Seating(())
         self._turnovers: list[Turnover] = []
         self._was_open: dict[str, ControllerInfo] = {}
-        self._warned: set[str] = set()
-        self._batteries_at: Micros = now
-        self._nodes: dict[str, Node] = {}
-        self._devices: dict[str, Device] = {}
-        self._infos: dict[str, ControllerInfo] = {}
-        self._understood: dict[str, Understanding] = {}
-        self._retries: dict[str, tuple[int, Micros]] = {}
-        self.monitor = self._make_monitor()
-        if self.monitor is not None:
-            self._nodes = {node.path: node for device in devices() for node in device.nodes}
-        self._understand()
+        made_up = [spec.startswith(("sim:", "take:")) for spec in self._specs()]
+        self.inventory = Inventory(not made_up or not all(made_up), knowledge, tell, now)
         self._settle(now)
 
     def _specs(self) -> list[str]:
         return [part.controller for seat in self._wanted.values() for parts in seat for part in parts]
-
-    def _make_monitor(self) -> Monitor | None:
-        specs = self._specs()
-        if specs and all(spec.startswith(("sim:", "take:")) for spec in specs):
-            return None
-        try:
-            return Monitor()
-        except OSError as error:
-            self._tell("warning", f"Controllers plugged in later won't be seen: {error}")
-            return None
 
     # What there is
 
     @property
     def known(self) -> tuple[ControllerInfo, ...]:
         """Every controller that could be chosen: real ones, then simulated ones where they were asked for."""
-        brought = self.knowledge.kept.brought_in
-        real = [info for info in self._infos.values() if info.is_controller or info.key in brought]
-        return (*real, *self._simulated())
+        return (*self.inventory.controllers, *self._simulated())
 
     @property
-    def others(self) -> tuple[ControllerInfo, ...]:
-        """Other input hardware with more than one thing to press, which can be brought in."""
-        brought = self.knowledge.kept.brought_in
-        others = (info for info in self._infos.values() if not info.is_controller and info.key not in brought)
-        return tuple(info for info in others if len(info.controls) > 1)
+    def generation(self) -> int:
+        """Counts the changes of what is known and of who is where."""
+        return self.inventory.generation + self._settled
 
     def _simulated(self) -> list[ControllerInfo]:
         if not any(spec.startswith("sim:") for spec in self._specs()):
             return []
         return [*(pad_info(name) for name in PADS), *(hardware_info(name, self.knowledge.lore) for name in HARDWARE)]
 
-    def _understand(self) -> None:
-        """Take the nodes for devices and read them anew."""
-        self._devices = {device.id: device for device in joined(self._nodes.values())}
-        self._understood = {id_: understand(device, self.knowledge.lore) for id_, device in self._devices.items()}
-        self._infos = {id_: info_of(device, self._understood[id_]) for id_, device in self._devices.items()}
-        self.generation += 1
-
     def relearn(self, knowledge: Knowledge, now: Micros) -> None:
         """What is kept of controllers has changed: read them all by it."""
         before = self.knowledge
         self.knowledge = knowledge
-        self._understand()
+        self.inventory.understand(knowledge)
         if before.lore != knowledge.lore:
             for id_ in list(self._opened):
                 self._close(id_)
         self._settle(now, anew=before.lore != knowledge.lore)
         for opened in self._opened.values():
             self._own(opened)
-
-    def look_at_batteries(self, now: Micros) -> None:
-        """Read them anew now and then; a low one is told once, until it has been charged."""
-        if now < self._batteries_at:
-            return
-        self._batteries_at = now + BATTERY_EVERY
-        before = {id_: info.battery for id_, info in self._infos.items()}
-        for id_, device in self._devices.items():
-            battery = battery_of(device)
-            if battery != before[id_]:
-                self._infos[id_] = replace(self._infos[id_], battery=battery)
-                self.generation += 1
-            if not is_low(battery):
-                self._warned.discard(self._infos[id_].key)
-            elif self._infos[id_].key not in self._warned:
-                self._warned.add(self._infos[id_].key)
-                name = self.knowledge.kept.of(self._infos[id_].key).name or self._infos[id_].name
-                self._tell("warning", f"The battery of {name} is low ({battery}). Charge it soon.")
 
     # Who is where
 
@@ -243,7 +186,7 @@ class Rack:
 
     def _settle(self, now: Micros, *, anew: bool = False) -> None:
         """Fill every seat with the first that is wanted and can be had, and open just what is needed."""
-        self.generation += 1
+        self._settled += 1
         taken: set[str] = set()
         chosen: dict[str, tuple[Filling, ...]] = {}
         explicit = {p.controller for seat in self._wanted.values() for p in (seat[0] if seat else ())} - {AUTO}
@@ -276,7 +219,7 @@ class Rack:
 
     def _ids(self, specs: set[str]) -> set[str]:
         """The real controllers that other seats ask for by name."""
-        return {id_ for id_, info in self._infos.items() if {info.id, info.key} & specs}
+        return {id_ for id_, info in self.inventory.infos.items() if {info.id, info.key} & specs}
 
     def _try(self, seat: str, parts: tuple[PartOf, ...], taken: set[str], now: Micros) -> tuple[Filling, ...]:
         """Those of the parts that can be had."""
@@ -303,19 +246,19 @@ class Rack:
         if spec.startswith(("sim:", "take:")):
             return [spec]
         path = spec.removeprefix("evdev:")
-        return [id_ for id_, device in self._devices.items()
-                if self._infos[id_].key == spec or any(node.path == path for node in device.nodes)]  # fmt: skip
+        return [id_ for id_, info in self.inventory.infos.items()
+                if info.key == spec or id_ == self.inventory.having(path)]  # fmt: skip
 
     def _open(self, id_: str, now: Micros) -> bool:
         short = self._short(id_)
         if id_ in self._opened or short in self._opened:
             return True
         try:
-            if id_ in self._devices:
-                device = self._devices[id_]
-                if (device.of(Use.PAD) or device.main).path in self._retries:
+            there = self.inventory
+            if id_ in there.devices:
+                if there.is_awaited(there.devices[id_]):
                     return False
-                source: Source = EvdevSource(device, self._understood[id_], self._infos[id_])
+                source: Source = EvdevSource(there.devices[id_], there.understood[id_], there.infos[id_])
             else:
                 source = open_made_up(id_, now, self.knowledge.lore)
         except SourceError as error:
@@ -352,10 +295,8 @@ class Rack:
 
     @property
     def next_deadline(self) -> Micros | None:
-        """When `read` or `retry` has something to do."""
-        retry = min((due for _, due in self._retries.values()), default=None)
-        batteries = self._batteries_at if self._devices else None
-        return earliest(retry, batteries, *(source.next_deadline for source in self.sources))
+        """When `read` or `follow_time` has something to do."""
+        return earliest(self.inventory.next_deadline, *(source.next_deadline for source in self.sources))
 
     def read(self, ready: set[int], now: Micros, mute: str = "") -> dict[str, list[Timed]]:
         """What was reported, by seat. Of the controller `mute`, which is being taught, nothing counts."""
@@ -379,11 +320,8 @@ class Rack:
 
     def _gone(self, id_: str, why: str, now: Micros) -> None:
         """A controller was pulled out: what it held is let go of, and the seats are filled with what there is."""
-        device = self._devices.get(id_)
-        for node in device.nodes if device is not None else ():
-            self._nodes.pop(node.path, None)
         self._close(id_)
-        self._understand()
+        self.inventory.forget(id_)
         place = len(self._turnovers)
         self._settle(now)
         self._turnovers[place:] = [
@@ -393,48 +331,34 @@ class Rack:
 
     def hotplug(self, now: Micros) -> None:
         """Take in what came and went."""
-        changes = self.monitor.read() if self.monitor is not None else []
+        monitor = self.inventory.monitor
+        changes = monitor.read() if monitor is not None else []
         for change in changes:
-            self._retries.pop(change.path, None)
-            if change.added:
-                self._add(change.path, change.tagged, 0, now)
-                continue
-            self._nodes.pop(change.path, None)
-            gone = next((id_ for id_, d in self._devices.items() if any(n.path == change.path for n in d.nodes)), None)
-            if gone is not None and gone in self._opened:
+            gone = self.inventory.take(change, now)
+            if gone in self._opened:
                 self._gone(gone, f"{self._opened[gone].source.info.name} was unplugged", now)
         if changes:
             self._grown(now)
 
     def _grown(self, now: Micros) -> None:
         """Read the devices anew; one in use that has more nodes now is opened anew."""
-        self._understand()
+        self.inventory.understand()
+        devices = self.inventory.devices
         changed = False
         for id_, opened in list(self._opened.items()):
             source = opened.source
-            if isinstance(source, EvdevSource) and id_ in self._devices and self._devices[id_] != source.device:
+            if isinstance(source, EvdevSource) and id_ in devices and devices[id_] != source.device:
                 ours = {(node.path, node.trouble) for node in source.device.nodes}
-                if {(node.path, node.trouble) for node in self._devices[id_].nodes} != ours:
+                if {(node.path, node.trouble) for node in devices[id_].nodes} != ours:
                     self._close(id_)
                     changed = True
         self._settle(now, anew=changed)
 
-    def retry(self, now: Micros) -> None:
-        """Look again at nodes that could not be opened yet."""
-        due = [path for path, (_, at) in self._retries.items() if at <= now]
-        for path in due:
-            tries, _ = self._retries.pop(path)
-            self._add(path, self._nodes[path].tagged if path in self._nodes else None, tries + 1, now)
-        if due:
+    def follow_time(self, now: Micros) -> None:
+        """Look again at what could not be opened yet, and at the batteries."""
+        if self.inventory.retry(now):
             self._grown(now)
-
-    def _add(self, path: str, tagged: bool | None, tries: int, now: Micros) -> None:
-        node = look_at(path)
-        if node is None:
-            return
-        self._nodes[path] = replace(node, tagged=tagged)
-        if node.trouble and tries < RETRIES:
-            self._retries[path] = (tries, now + RETRY_EVERY)
+        self.inventory.look_at_batteries(now)
 
     # Grabbing, rumbling, light
 

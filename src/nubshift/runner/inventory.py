@@ -1,0 +1,143 @@
+"""What hardware there is: nodes that come and go, joined into devices and understood; how full their batteries are."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+
+from msgspec.structs import replace
+
+from nubshift.devices.discovery import Monitor, Plug, devices, info_of
+from nubshift.devices.health import battery_of, is_low
+from nubshift.devices.kernel import look_at
+from nubshift.devices.nodes import Device, Node, Use, joined
+from nubshift.devices.understanding import Understanding, understand
+from nubshift.model.controller_info import ControllerInfo
+from nubshift.runner.knowledge import Knowledge
+from nubshift.runner.session import earliest
+from nubshift.units import MILLISECOND, SECOND, Micros
+
+BATTERY_EVERY: Micros = 30 * SECOND
+RETRY_EVERY: Micros = 100 * MILLISECOND
+RETRIES = 20
+"""A node's permissions may arrive a moment after the node itself."""
+
+
+class Inventory:
+    """Real hardware. `tell` receives (severity, sentence) for the player; `generation` counts the changes."""
+
+    def __init__(self, watch: bool, knowledge: Knowledge, tell: Callable[[str, str], None], now: Micros) -> None:
+        self._tell = tell
+        self.knowledge = knowledge
+        self.generation = 0
+        self.devices: dict[str, Device] = {}
+        self.infos: dict[str, ControllerInfo] = {}
+        self.understood: dict[str, Understanding] = {}
+        self._nodes: dict[str, Node] = {}
+        self._retries: dict[str, tuple[int, Micros]] = {}
+        self._warned: set[str] = set()
+        self._batteries_at: Micros = now
+        self.monitor = self._make_monitor() if watch else None
+        if self.monitor is not None:
+            self.put(node for device in devices() for node in device.nodes)
+        self.understand()
+
+    def _make_monitor(self) -> Monitor | None:
+        try:
+            return Monitor()
+        except OSError as error:
+            self._tell("warning", f"Controllers plugged in later won't be seen: {error}")
+            return None
+
+    # What there is
+
+    @property
+    def controllers(self) -> tuple[ControllerInfo, ...]:
+        """What is a controller, by its nature or because the player said so."""
+        return tuple(info for info in self.infos.values() if self._counts(info))
+
+    @property
+    def others(self) -> tuple[ControllerInfo, ...]:
+        """Other input hardware with more than one thing to press, which can be brought in."""
+        return tuple(info for info in self.infos.values() if not self._counts(info) and len(info.controls) > 1)
+
+    def _counts(self, info: ControllerInfo) -> bool:
+        return info.is_controller or info.key in self.knowledge.kept.brought_in
+
+    def is_awaited(self, device: Device) -> bool:
+        """Whether the node that is played on could not be opened yet, and is looked at again."""
+        return (device.of(Use.PAD) or device.main).path in self._retries
+
+    def having(self, path: str) -> str:
+        """The id of the device that has a node; empty for none."""
+        return next((id_ for id_, d in self.devices.items() if any(node.path == path for node in d.nodes)), "")
+
+    def put(self, nodes: Iterable[Node]) -> None:
+        """Know these nodes as well."""
+        self._nodes |= {node.path: node for node in nodes}
+
+    def understand(self, knowledge: Knowledge | None = None) -> None:
+        """Take the nodes for devices and read them anew, by what is kept now."""
+        self.knowledge = knowledge or self.knowledge
+        self.devices = {device.id: device for device in joined(self._nodes.values())}
+        self.understood = {id_: understand(device, self.knowledge.lore) for id_, device in self.devices.items()}
+        self.infos = {id_: info_of(device, self.understood[id_]) for id_, device in self.devices.items()}
+        self.generation += 1
+
+    # What comes and goes
+
+    def take(self, change: Plug, now: Micros) -> str:
+        """A node came or went; returns the id of the device that lost it, if one did."""
+        self._retries.pop(change.path, None)
+        if change.added:
+            self._add(change.path, change.tagged, 0, now)
+            return ""
+        self._nodes.pop(change.path, None)
+        return self.having(change.path)
+
+    def forget(self, id_: str) -> None:
+        """A device was pulled out before its nodes said so."""
+        device = self.devices.get(id_)
+        for node in device.nodes if device is not None else ():
+            self._nodes.pop(node.path, None)
+        self.understand()
+
+    def retry(self, now: Micros) -> bool:
+        """Look again at nodes that could not be opened yet; whether any was due."""
+        due = [path for path, (_, at) in self._retries.items() if at <= now]
+        for path in due:
+            tries, _ = self._retries.pop(path)
+            self._add(path, self._nodes[path].tagged if path in self._nodes else None, tries + 1, now)
+        return bool(due)
+
+    def _add(self, path: str, tagged: bool | None, tries: int, now: Micros) -> None:
+        node = look_at(path)
+        if node is None:
+            return
+        self._nodes[path] = replace(node, tagged=tagged)
+        if node.trouble and tries < RETRIES:
+            self._retries[path] = (tries, now + RETRY_EVERY)
+
+    @property
+    def next_deadline(self) -> Micros | None:
+        """When `retry` or `look_at_batteries` has something to do."""
+        retry = min((due for _, due in self._retries.values()), default=None)
+        return earliest(retry, self._batteries_at if self.devices else None)
+
+    # Batteries
+
+    def look_at_batteries(self, now: Micros) -> None:
+        """Read them anew now and then; a low one is told once, until it has been charged."""
+        if now < self._batteries_at:
+            return
+        self._batteries_at = now + BATTERY_EVERY
+        for id_, device in self.devices.items():
+            info, battery = self.infos[id_], battery_of(device)
+            if battery != info.battery:
+                self.infos[id_] = info = replace(info, battery=battery)
+                self.generation += 1
+            if not is_low(battery):
+                self._warned.discard(info.key)
+            elif info.key not in self._warned:
+                self._warned.add(info.key)
+                name = self.knowledge.kept.of(info.key).name or info.name
+                self._tell("warning", f"The battery of {name} is low ({battery}). Charge it soon.")

@@ -232,7 +232,7 @@ def rounds(stage: Stage) -> None:
 
 
 def controllers(stage: Stage) -> None:
-    """The list, teaching under way, the doctor, and the hands of four shapes in one picture."""
+    """The list, teaching under way, the doctor, and the hands of the shapes beside the pad in one picture."""
     window = stage.window
     window.show_workspace("controllers")
     workspace = window.controllers

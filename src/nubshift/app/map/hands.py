@@ -210,7 +210,8 @@ class Hands(QWidget):
         self._others.setVisible(any(not self.lanes[reach].isHidden() for reach in OTHERS))
 
     def _rebuild(self) -> None:
-        """The controls lie under other fingers."""
+        """The controls lie under other fingers, or there are others; the keyboard stays where it was, or near."""
+        had_keyboard = any(tile.hasFocus() for tile in self.tiles.values())
         for lane in self.lanes.values():
             self._grid.removeWidget(lane)
             lane.hide()
@@ -220,8 +221,11 @@ class Hands(QWidget):
         self._others.deleteLater()
         self.tiles, self.lanes = {}, {}
         self._build()
-        if self._stage.studio.control in self.tiles:
-            self.tiles[self._stage.studio.control].setFocus(Qt.FocusReason.OtherFocusReason)
+        selected = self.tiles.get(self._stage.studio.control)
+        near = next(iter(self.tiles.values()), None) if had_keyboard else None
+        tile = selected or near
+        if tile is not None:
+            tile.setFocus(Qt.FocusReason.OtherFocusReason)
 
     def _lane(self, reach: Reach) -> Lane:
         lane = Lane(self._stage.look, reach)

@@ -65,7 +65,7 @@ class StickTile(Tile):
 
     def minimumSizeHint(self) -> QSize:
         """The least at which the plane can be read; where there is little room, at which it can be seen."""
-        return QSize(98, 96) if self.small else QSize(150, 170)
+        return QSize(98, 84) if self.small else QSize(150, 170)
 
     def _plane(self) -> tuple[QPointF, float]:
         """Its centre and radius: as large as the caps on its rim and the names beyond them allow."""

@@ -26,9 +26,15 @@ def ask_for_flat(environment: Mapping[str, str] = os.environ) -> threading.Threa
     """Ask beside the loop, which waits for nobody; None where there is no X session."""
     if not is_x_session(environment):
         return None
-    asking = threading.Thread(target=_ask, args=(environment["DISPLAY"],), name="flat mouse", daemon=True)
+    asking = threading.Thread(target=_ask_soon, args=(environment["DISPLAY"],), name="flat mouse", daemon=True)
     asking.start()
     return asking
+
+
+def _ask_soon(display: str) -> None:
+    """The start of the runner is not held up by it."""
+    time.sleep(1.0)
+    _ask(display)
 
 
 def _ask(display: str, mouse: str = VIRTUAL_MOUSE, tries: int = TRIES) -> str:

@@ -14,9 +14,8 @@ from nubshift.devices.simulated import SimulatedPad
 from nubshift.errors import NubShiftError, ProtocolError, SinkError
 from nubshift.events import Change
 from nubshift.model.kept_controllers import PartOf
-from nubshift.runner.build import NOWHERE, UINPUT_SINK, Chosen, nowhere, open_sink, uinput_trouble
+from nubshift.runner.build import Chosen
 from nubshift.runner.effects import Effects
-from nubshift.runner.flat import ask_for_flat
 from nubshift.runner.knowledge import read_knowledge
 from nubshift.runner.lessons import Lessons
 from nubshift.runner.messages import (
@@ -44,6 +43,7 @@ from nubshift.runner.messages import (
     Welcome,
     Withhold,
 )  # fmt: skip
+from nubshift.runner.outlet import Outlet
 from nubshift.runner.paths import demo_folder
 from nubshift.runner.rack import Rack
 from nubshift.runner.report import FIRST
@@ -91,7 +91,6 @@ class Runner:
         say: Callable[[str, str], None],
     ) -> None:
         self._session = session
-        self._reason = chosen.reason
         self._settings = settings
         self._server = server
         self._say = say
@@ -110,7 +109,7 @@ class Runner:
             self._tell("warning", trouble)
         self._seats_changed(now)
         self._effects.follow_profile()
-        self._sink_came()
+        self._outlet = Outlet(session, chosen, settings.sink, self._tell)
 
     # The loop
 
@@ -231,43 +230,9 @@ class Runner:
             pad.watch(watched[1] if watched is not None and watched[0] == seat else "", now)
 
     def _lost_sink(self, error: SinkError, now: Micros) -> None:
-        """Nothing can be sent any more: pause, so that nobody believes it is. Without a window, end."""
-        self._tell("error", f"Paused: {error}.")
-        self._session.sink.close()
-        self._put_sink(nowhere(str(error)))
-        self._session.set_live(False, now)
+        """Nothing can be sent any more. Without a window, end."""
+        self._outlet.lost(error, now)
         self._over = self._over or not self._settings.owned
-
-    def _find_sink_again(self) -> None:
-        """Before going live: if nothing could be sent until now, see whether it can be by now."""
-        if self._session.sink.name == NOWHERE:
-            try:
-                self._put_sink(open_sink(self._settings.sink))
-            except SinkError as error:
-                self._tell("error", f"{error}.")
-
-    def _find_better_sink(self, now: Micros) -> None:
-        """If the virtual keyboard can be had by now, it takes the place of the way through the X server."""
-        if self._settings.sink != "auto" or self._session.sink.name == UINPUT_SINK or uinput_trouble():
-            return
-        try:
-            better = open_sink(UINPUT_SINK)
-        except SinkError:
-            return
-        self._session.stop(now)
-        self._session.sink.close()
-        self._put_sink(better)
-
-    def _put_sink(self, chosen: Chosen) -> None:
-        self._session.sink = chosen.sink
-        self._session.prepare()
-        self._reason = chosen.reason
-        self._sink_came()
-
-    def _sink_came(self) -> None:
-        """The virtual mouse is new to the desktop."""
-        if self._session.sink.name == UINPUT_SINK:
-            ask_for_flat()
 
     # The app
 
@@ -326,7 +291,7 @@ class Runner:
             controllers=self._rack.known,
             playing=isinstance(pad, SimulatedPad) and pad.playing,
             sink=self._session.sink.name,
-            reason=self._reason,
+            reason=self._outlet.reason,
             seats={seat: parts[0].controller for seat, parts in fills.items() if seat != FIRST},
             fills=fills,
             others=self._rack.inventory.others,
@@ -370,7 +335,7 @@ class Runner:
                 self._send(client, Used(edit))
             case Live(on):
                 if on:
-                    self._find_sink_again()
+                    self._outlet.find_again()
                 self._session.set_live(on, now)
                 self._rack.grab(self._hides)
             case Withhold(on):
@@ -446,7 +411,7 @@ class Runner:
         for trouble in knowledge.troubles:
             self._tell("warning", trouble)
         self._rack.relearn(knowledge, now)
-        self._find_better_sink(now)
+        self._outlet.find_better(now)
         self._seats_changed(now)
 
     def _teach(self, controller: str, shape: str, now: Micros) -> None:

@@ -1,4 +1,8 @@
-"""Timers in one line."""
+"""Timers in one line.
+
+`run` is a method of what owns the timer. Qt's bindings hold methods weakly and call them no more once their object is
+gone; a lambda is held, and would be called on the remains of a window that is just being taken down: that crashes.
+"""
 
 from __future__ import annotations
 

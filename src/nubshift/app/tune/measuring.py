@@ -81,7 +81,7 @@ class Measuring(QObject):
         tuner.traced.connect(self._take)
         for signal in (tuner.control_changed, tuner.stage.grasp.changed):
             signal.connect(self._abandon)
-        self._timer = every(self, 200, lambda: self._pass(now_us()))
+        self._timer = every(self, 200, self._pass_time)
 
     @property
     def findings(self) -> Findings:
@@ -137,6 +137,10 @@ class Measuring(QObject):
                 left = PLAY_SECONDS * (1.0 - self.share)
                 return f"Move it as you would in play: {left:.0f} s more. You may end it earlier."
         return ""
+
+    def _pass_time(self) -> None:
+        """Time passes also while nothing is reported."""
+        self._pass(now_us())
 
     def _pass(self, now: int) -> None:
         """Time passes, also while the control says nothing."""

@@ -39,7 +39,7 @@ class ControlRows(Canvas):
         self._tuner = tuner
         self.controls: list[str] = []
         self._asked = QRectF()
-        self._nubs = once(self, SOON_MS, lambda: self.update(0, 0, NUB_WIDTH, self.height()))
+        self._nubs = once(self, SOON_MS, self._paint_nubs)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Controls to tune")
         tuner.stage.live.controls_changed.connect(self._moved)
@@ -70,6 +70,10 @@ class ControlRows(Canvas):
                 self._nubs.start()
         elif any(kind_of(c) in TUNABLE for c in controls if c in CONTROLS):
             self.refresh()
+
+    def _paint_nubs(self) -> None:
+        """Only what moves."""
+        self.update(0, 0, NUB_WIDTH, self.height())
 
     def sizeHint(self) -> QSize:
         """A row for each."""

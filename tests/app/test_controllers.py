@@ -245,12 +245,14 @@ def test_a_half_of_a_controller_fills_a_seat_and_another_joins_it(hand: Hand) ->
     assert hand.live.depth("south") == 0.0
     assert "south" not in hand.window.map.hands.tiles
     assert any(text.startswith("Nothing is free here for") and "Hop" in text for text in texts(workspace.detail))
+    assert "not on this controller" in hand.window.map.keys.missing.text()
     workspace.choose("sim:swift")
     hand.choose(workspace.side, "join it")
     hand.until(lambda: hand.link.status and len(hand.link.status.fills["1"]) == 2)
     hand.until(lambda: any(text.startswith("Joined: Moss pad and Swift pad") for text in texts(workspace.side)))
     hand.until(lambda: "south" in hand.window.map.hands.tiles)  # what the other one brings along
     hand.until(lambda: "Everything in the profile has a control here." in texts(workspace.detail))
+    assert "not on this controller" not in hand.window.map.keys.missing.text()
     kept = read_controllers(controllers_path()).seats["1"]
     assert [part.controller for part in kept] == ["sim:moss", "sim:swift"]
     assert [part.motion for part in kept] == [True, False]

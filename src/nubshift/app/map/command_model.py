@@ -15,7 +15,7 @@ from nubshift.model.changes import Changes
 from nubshift.model.checks import command_warnings
 from nubshift.model.profile import Command
 from nubshift.model.sentences import slot_name
-from nubshift.model.slots import BELT, MACRO, Slot
+from nubshift.model.slots import BELT, MACRO, TOGETHER, Slot
 from nubshift.model.usage import slots_by_command
 
 
@@ -106,6 +106,18 @@ class CommandModel(QAbstractListModel):
     def missing(self) -> int:
         """How many commands have no control."""
         return sum(1 for slots in self.slots.values() if not slots)
+
+    @property
+    def not_here(self) -> int:
+        """How many commands have controls, but none that is on the controller in use."""
+        seat, there = self._stage.studio.seat, {*self._stage.grasp.controls, "dpad"}
+        there |= {"touch_pad_left", "touch_pad_right"} if "touch_pad" in there else set()
+
+        def is_reached(slot: Slot) -> bool:
+            in_part = slot.control.startswith((BELT, MACRO))
+            return in_part or slot.seat != seat or set(slot.control.split(TOGETHER)) <= there
+
+        return sum(1 for slots in self.slots.values() if slots and not any(is_reached(slot) for slot in slots))
 
     def row_of(self, row_id: str) -> int:
         """The number of the row of a command, belt or macro; -1 if there is none."""

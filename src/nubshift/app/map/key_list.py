@@ -73,6 +73,7 @@ class KeyList(QWidget):
         studio.selected_changed.connect(self.view.follow)
         self.model.dataChanged.connect(lambda *_: self._count())
         self.model.modelReset.connect(self._count)
+        stage.grasp.changed.connect(self._count)
         self._count()
 
     @property
@@ -93,6 +94,10 @@ class KeyList(QWidget):
         else:
             text = f"all {total} have a control"
         doubled = sum(1 for warning in self.model.warnings.values() if "same key" in warning)
+        elsewhere = self.model.not_here
+        if elsewhere:
+            text += f", {elsewhere} {'is' if elsewhere == 1 else 'are'} not on this controller"
+        self.missing.setToolTip("Controllers shows what could do it instead." if elsewhere else "")
         self.missing.setText(f"{text} · {doubled} share a key" if doubled else text)
 
     def choose(self, row_id: str) -> None:

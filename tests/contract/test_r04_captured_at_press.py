@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from typing import Any, Literal
 
+import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from nubshift.model.profile import Band
+from nubshift.model.profile import Band, Macro, MacroTap, MacroWait
 from nubshift.model.roles import MouseRole
-from nubshift.model.sends import ChangeLayer, HoldLayer, Turbo
+from nubshift.model.sends import ChangeLayer, HoldLayer, InOrder, SendKey, SendMacro, Turbo
 from tests.support.playing import MS, Desk, moved
 from tests.support.profiles import four, made, sends
 
@@ -173,3 +174,29 @@ def test_bindings_of_a_stick_that_turn_each_other_round_come_to_rest() -> None:
     desk.at(2100 * MS, left_stick=(0.0, 0.0))
     desk.to(2200 * MS)
     assert desk.engine.held == ()
+
+
+@pytest.mark.parametrize("kind", ["macro", "in order"])
+def test_what_sticks_start_never_grows_without_end(kind: str) -> None:
+    """Macros and sequences that flip a layer, started anew by two sticks with every flip, would double each time."""
+    flip = ChangeLayer("aim", "toggle")
+    steps = (MacroWait(30), MacroTap((flip,), 20), MacroTap(sends("X"), 20))
+    macros = tuple(Macro(f"m{n}", f"M{n}", steps, again="overlap") for n in range(4))
+
+    def starts(number: int) -> dict[str, Any]:
+        what = SendMacro(f"m{number}") if kind == "macro" else InOrder((SendKey("ABCD"[number]), flip, SendKey("Z")))
+        return {"bands": (Band(0.3, (what,)),)}
+
+    base = {"left_stick": starts(0), "right_stick": starts(1)}
+    desk = Desk(made({"base": base, "aim": {"left_stick": starts(2), "right_stick": starts(3)}}, macros=macros))
+    desk.at(0, left_stick=(0.6, 0.0))
+    desk.at(1, right_stick=(0.6, 0.0))
+    for k in range(1, 60):
+        assert len(desk.to(k * 20 * MS)) < 2000
+    desk.at(1300 * MS, left_stick=(0.0, 0.0))
+    desk.at(1301 * MS, right_stick=(0.0, 0.0))
+    desk.to(2000 * MS)
+    assert desk.engine.held == ()
+    assert desk.engine.next_deadline is None
+    desk.at(2001 * MS, left_stick=(0.6, 0.0))
+    assert desk.to(2040 * MS)  # and it goes on

@@ -27,6 +27,8 @@ Press: TypeAlias = tuple[ButtonState, bool]
 
 MAX_ROUNDS = 16
 """How often positions may follow layers that positions changed in one step."""
+MOST_WAITING = 400
+"""Timers under way beyond which layer changes are not followed; twenty fingers with turbo and macros need fewer."""
 
 
 class Engine:
@@ -239,8 +241,16 @@ class Engine:
 
         Two bindings of a stick that enter and leave a layer in turn would go on for ever. They are cut off and keep
         what they have until the layers change otherwise: else every timer that they set would set them going anew.
+        Where macros or pulses that sticks began change layers in their turn, there could be ever more of them; as long
+        as very many are under way, sticks keep what they have whatever the layers.
         """
         core = self._core
+        if core.timers.waiting >= MOST_WAITING:
+            self._stay()
+            for state in moved:
+                state.follow()
+            self._stay()
+            return
         for _ in range(MAX_ROUNDS):
             version = core.version
             if version != self._followed:
@@ -250,7 +260,11 @@ class Engine:
                 state.follow()
             if core.version == version:
                 return
-        self._followed = core.version
+        self._stay()
+
+    def _stay(self) -> None:
+        """Positions keep the bindings they have until the layers change anew."""
+        self._followed = self._core.version
         for state in self._states.acting:
             state.stay()
 

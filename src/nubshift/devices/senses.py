@@ -5,6 +5,7 @@ Each takes the events of its node like a `Decoder` and gives the changes of a re
 
 from __future__ import annotations
 
+from abc import ABC, abstractmethod
 from collections.abc import Iterable, Mapping
 from typing import Protocol
 
@@ -51,7 +52,7 @@ class NodeReader(Protocol):
         ...
 
 
-class _Sense:
+class _Sense(ABC):
     """What the sensors share: values by code, and the rule for dropped events."""
 
     controls: tuple[str, ...] = ()
@@ -94,9 +95,9 @@ class _Sense:
         self._values |= {code: value for code, value in axes.items() if code in self._values}
         return self.state()
 
+    @abstractmethod
     def state(self) -> tuple[Change, ...]:
         """How it stands."""
-        raise NotImplementedError
 
 
 class MotionSense(_Sense):

@@ -37,7 +37,7 @@ def test_a_stick_that_did_not_move_follows_once_at_the_end() -> None:
     profile = made({"base": {"left_stick": four(), "south": ">aim"}, "aim": {"left_stick": four(up="UP"), "east": "E"}})
     desk = Desk(profile)
     desk.at(1000, left_stick=(0, -1))
-    assert desk.at(2000, south=1, east=1) == [">aim", "+E", "-W", "+UP"]
+    assert desk.at(2000, south=1, east=1) == [">aim", "-W", "+E", "+UP"]
 
 
 def test_ticks_run_before_input_of_the_same_time_and_carry_their_own() -> None:

@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from nubshift.model.profile import Belt, BeltEntry, Command, Macro, MacroTap, Profile
+from nubshift.model.profile import Band, Belt, BeltEntry, Command, Macro, MacroTap, Profile, Seat
 from nubshift.model.roles import GyroRole, MouseRole
 from nubshift.model.sends import BackToBase, ChangeLayer, HoldProfile, NextLayer, SendBelt, SendMacro, Toggled
 from tests.support.playing import MS, Desk, moved
@@ -85,13 +85,63 @@ def test_sticks_do_not_use_it_up() -> None:
     assert found.engine.active_layers == ("one",)
 
 
-def test_a_press_that_waits_for_a_combination_uses_it_up_at_once_and_keeps_what_it_found() -> None:
+def test_a_press_that_waits_for_a_combination_uses_it_up_when_it_acts_alone_and_keeps_what_it_found() -> None:
     profile = made({"base": {"east": ONCE, "south": "A", "north": "N"}, "one": {"south": "B"}},
                    together={"base": {"south north": "X"}})  # fmt: skip
     found = Desk(profile)
     tap(found, 1, "east")
-    assert found.at(2 * MS, south=1) == ["<one"]
-    assert found.timed(100 * MS) == ["62 +B"]
+    assert found.at(2 * MS, south=1) == []
+    assert found.timed(100 * MS) == ["62 <one", "62 +B"]
+
+
+def test_a_combination_uses_it_up_when_it_begins() -> None:
+    profile = made({"base": {"east": ONCE, "south": "A", "north": "N"}, "one": {"south": "B"}},
+                   together={"base": {"south north": "X"}, "one": {"south north": "Y"}})  # fmt: skip
+    found = Desk(profile)
+    tap(found, 1, "east")
+    assert found.at(2 * MS, south=1) == []
+    assert found.at(12 * MS, north=1) == ["<one", "+Y"]
+    assert found.at(20 * MS, north=0, south=0) == ["-Y"]
+
+
+def test_a_press_that_waited_spares_what_was_entered_after_it() -> None:
+    profile = made({"base": {"east": ONCE, "south": "A", "west": "W"}, "one": {"west": "X"}},
+                   together={"base": {"south north": "N"}})  # fmt: skip
+    found = Desk(profile)
+    assert found.at(0, south=1) == []
+    assert tap(found, 10, "east") == [">one"]
+    assert found.timed(70 * MS) == ["60 +A"]
+    assert found.at(80 * MS, west=1) == ["<one", "+X"]
+
+
+def test_a_combination_that_entered_it_cancels_it() -> None:
+    profile = made({"base": {}, "one": {}}, together={"base": {"south north": ONCE}})
+    found = Desk(profile)
+    assert found.at(0, south=1, north=1) == [">one"]
+    found.at(10 * MS, south=0, north=0)
+    assert found.at(20 * MS, south=1, north=1) == ["<one"]
+
+
+def test_a_trigger_by_depth_a_finger_and_another_seat_do_not_use_it_up() -> None:
+    aim = ChangeLayer("aim", "once")
+    profile = made({"base": {"south": aim, "left_trigger": {"bands": (Band(0.2, sends("T")),)}, "right_trigger": "R",
+                             "touch_pad_touched": "P", "2:south": "Q", "east": "E"}, "aim": {"east": "F"}},
+                   seats=(Seat("1"), Seat("2")))  # fmt: skip
+    found = Desk(profile)
+    tap(found, 1, "south")
+    assert found.at(10 * MS, left_trigger=0.9) == ["+T"]
+    assert found.at(11 * MS, touch_pad_touched=1) == ["+P"]
+    assert found.at(12 * MS, seat="2", south=1) == ["+Q"]
+    assert found.engine.active_layers == ("aim",)
+    assert found.at(13 * MS, east=1) == ["<aim", "+F"]
+
+
+def test_a_trigger_as_a_button_uses_it_up_also_unbound() -> None:
+    found = desk({"east": ONCE}, one={"south": "B"})
+    tap(found, 1, "east")
+    assert found.at(10 * MS, left_trigger=0.29) == []
+    assert found.at(11 * MS, left_trigger=0.30) == ["<one"]
+    assert found.engine.counts.repeated == 0
 
 
 # Stepped
@@ -151,7 +201,7 @@ def test_back_to_base() -> None:
 def test_keys_and_layer_changes_of_one_press_act_in_their_order_within_one_step() -> None:
     found = desk({"east": ["E", "!aim", "F"], "left_stick": four()}, aim={"left_stick": four(up="UP")})
     found.at(1, left_stick=(0, -1))
-    assert found.at(2, east=1) == ["+E", ">aim", "+F", "-W", "+UP"]
+    assert found.at(2, east=1) == ["-W", "+E", ">aim", "+F", "+UP"]
     assert found.at(3, east=0) == ["-F", "-E"]
 
 

@@ -9,8 +9,8 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from nubshift.model.profile import Habits
-from nubshift.model.sends import InOrder
-from tests.support.playing import Desk
+from nubshift.model.sends import ChangeLayer, InOrder
+from tests.support.playing import MS, Desk
 from tests.support.profiles import made, sends
 
 ALL = {"press": "P", "tap": "T", "hold": "H", "double": "D", "release": "R"}
@@ -256,3 +256,37 @@ def test_all_gestures_against_the_rule(gaps: list[tuple[int, int]]) -> None:
     script = " ".join(f"{down} south {up} -south" for down, up in presses)
     sent = desk(ALL).play(f"{script} {t + 2000}")
     assert sorted((int(line.split()[0]), line.split()[1]) for line in sent) == by_the_rule(presses)
+
+
+# A combination that is part of a larger one
+
+
+def pairs() -> Desk:
+    together = {"base": {"south east": {"press": "X", "hold": "H"}, "south east west": "Y", "east north": "N"}}
+    return Desk(made({"base": {"south": "A", "east": "B", "west": "C", "north": "D"}}, together=together))
+
+
+def test_a_pair_waits_while_a_larger_one_can_still_come_true() -> None:
+    assert pairs().play("0 south 20 east 300 -south 400 -east") == ["60 +X", "220 +H", "300 -H", "300 -X"]
+    assert pairs().play("0 south 20 east 40 west 300 -south 400") == ["40 +Y", "300 -Y"]
+
+
+def test_it_begins_at_the_first_release_at_the_latest() -> None:
+    assert pairs().play("0 south 20 east 30 -east 400") == ["30 +X", "30 -X"]
+
+
+def test_what_is_part_of_a_complete_pair_is_not_taken_by_another_pair() -> None:
+    assert pairs().play("0 south 20 east 40 north 300") == ["60 +X", "100 +D", "220 +H"]
+
+
+def test_a_pair_that_waits_does_nothing_after_a_stop_and_goes_with_its_controller() -> None:
+    for ending in ("stop", "unplug"):
+        found = pairs()
+        found.play("0 south 20 east")
+        assert (found.stop(30 * MS) if ending == "stop" else found.unplug(30 * MS)) == []
+        assert found.timed(500 * MS) == []
+
+
+def test_the_key_of_a_release_waits_but_a_toggle_or_layer_acts_at_once() -> None:
+    profile = made({"base": {"south": {"press": "A", "release": ["A", ChangeLayer("aim")]}}, "aim": {}})
+    assert Desk(profile).play("0 south 50 -south 300") == ["0 +A", "50 -A", "50 >aim", "80 +A", "110 -A"]

@@ -272,3 +272,42 @@ def test_the_waiting_pulses_of_a_controller_that_goes_are_dropped() -> None:
     desk.at(5 * MS, seat="2", left_stick=(0, -1))
     assert desk.unplug(10 * MS, "2") == []
     assert desk.timed(900 * MS) == ["30 -LEFTSHIFT"]
+
+
+CTRL = (Command("one", "One", ("LEFTCTRL", "Q"), toggles=True), Command("two", "Two", ("LEFTCTRL", "E"), toggles=True))
+
+
+def test_two_that_share_a_key_are_both_sent_when_it_is_free() -> None:
+    profile = made({"base": {"left_trigger": {"bands": (Band(0.2, sends("/one")),)},
+                             "right_trigger": {"bands": (Band(0.2, sends("/two")),)}, "south": "LEFTCTRL"}}, commands=CTRL)  # fmt: skip
+    desk = Desk(profile)
+    desk.at(0, south=1)
+    assert desk.at(10 * MS, left_trigger=1.0) == []
+    assert desk.at(11 * MS, right_trigger=1.0) == []
+    assert desk.at(20 * MS, south=0) == ["-LEFTCTRL"]
+    assert desk.timed(500 * MS) == [
+        "50 +LEFTCTRL", "50 +Q", "80 -Q", "80 -LEFTCTRL", "110 +LEFTCTRL", "110 +E", "140 -E", "140 -LEFTCTRL",
+    ]  # fmt: skip
+
+
+def test_a_pulse_does_not_join_a_key_that_a_stick_lets_go_in_the_same_step() -> None:
+    run = (Command("run", "Run", ("LEFTSHIFT",), toggles=True),)
+    profile = made({"base": {"left_stick": {"role": four("LEFTSHIFT", "/run")}}}, commands=run)
+    desk = Desk(profile)
+    assert desk.at(0, left_stick=(0, -1)) == ["+LEFTSHIFT"]
+    assert desk.at(MS, left_stick=(1, 0)) == ["-LEFTSHIFT"]
+    assert desk.timed(200 * MS) == ["31 +LEFTSHIFT", "61 -LEFTSHIFT"]
+
+
+def test_plugged_anew_while_one_waits_for_a_held_key_nothing_raises() -> None:
+    profile = made({"base": {"left_trigger": {"bands": (Band(0.2, sends("/run")),)}, "2:south": "LEFTSHIFT"}},
+                   commands=(Command("run", "Run", ("LEFTSHIFT",), toggles=True),), seats=(Seat("1"), Seat("2")))  # fmt: skip
+    desk = Desk(profile)
+    desk.at(0, seat="2", south=1)
+    desk.at(MS, left_trigger=1.0)
+    desk.plug(2 * MS, left_trigger=1.0)
+    assert desk.engine.lost_pulses > 0
+    desk.unplug(3 * MS)
+    desk.at(4 * MS, left_trigger=1.0)
+    assert desk.at(10 * MS, seat="2", south=0) == ["-LEFTSHIFT"]
+    assert desk.timed(500 * MS) == ["40 +LEFTSHIFT", "70 -LEFTSHIFT"]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from nubshift.model import edits
 from nubshift.model.roles import MouseRole
+from nubshift.model.sends import Toggled
 from nubshift.model.slots import Slot
 from tests.support.playing import Desk, moved
 from tests.support.profiles import four, made, sends
@@ -105,3 +106,35 @@ def test_changing_the_speed_is_live_for_a_stick_that_is_out() -> None:
     desk.edit(100_000, edits.with_feel(PROFILE, "base", "right_stick", speed=360.0))
     desk.to(200_000)
     assert moved(desk.log)[0] - first == 2 * first
+
+
+LAMP = Toggled(sends("L"), comes_back=True)
+
+
+def test_toggles_come_back_in_the_order_in_which_they_went_on_before_positions_act() -> None:
+    desk = Desk(made({"base": {"south": LAMP, "east": Toggled(sends("M"), comes_back=True), "left_stick": four()}}))
+    desk.at(0, east=1, left_stick=(0, -1))
+    desk.at(1, south=1)
+    assert desk.focus(2, False) == ["-L", "-W", "-M"]
+    assert desk.focus(3, True) == ["+M", "+L", "+W"]
+
+
+def test_a_stop_by_the_player_lasts_whatever_the_focus_does_and_nothing_comes_back() -> None:
+    desk = Desk(made({"base": {"south": LAMP, "left_stick": four()}}))
+    desk.at(0, south=1, left_stick=(0, -1))
+    desk.focus(1, False)
+    desk.stop(2)
+    assert desk.focus(3, True) == []
+    assert desk.at(4, left_stick=(1, 0)) == []
+    assert desk.resume(5) == ["+D"]
+    assert desk.engine.held == ("D",)
+
+
+def test_newest_first_is_by_when_the_key_last_went_down() -> None:
+    desk = Desk(made({"base": {"left_trigger": "A", "left_stick": four(), "right_stick": four("UP")}}))
+    desk.at(0, right_stick=(0, -1))
+    desk.at(1, left_stick=(0, -1))
+    desk.at(2, left_trigger=1)
+    desk.at(3, left_stick=(0, 0))
+    desk.at(4, left_stick=(0, -1))
+    assert desk.stop(5) == ["-W", "-A", "-UP"]

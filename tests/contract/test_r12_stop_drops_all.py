@@ -82,7 +82,7 @@ def test_positions_of_every_kind_end_and_come_back_with_their_present_value() ->
     }
     desk = Desk(made({"base": base}))
     desk.at(0, left_stick=(0, -1), right_stick=(0.5, 0), axis_1=1.0, left_trigger=1.0)
-    assert desk.stop(1) == ["-T", "-W", "pad left_x 0"]
+    assert desk.stop(1) == ["-W", "-T", "pad left_x 0"]
     assert desk.to(100 * MS) == []
     assert desk.resume(101 * MS) == ["+T", "+W", "pad left_x 0.5"]
     assert desk.to(110 * MS)

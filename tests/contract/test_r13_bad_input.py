@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
@@ -12,6 +13,7 @@ from nubshift.engine.engine import Engine
 from nubshift.events import Button, Key, LayerChange, Plugged, Report, Unplugged
 from nubshift.model.controls import CONTROLS
 from nubshift.model.roles import MouseRole
+from nubshift.model.sends import InOrder, Pulsed, Send, SendKey, SendNothing, SendText, Toggled, Turbo
 from tests.support.playing import Desk, moved
 from tests.support.profiles import four, made
 
@@ -120,3 +122,32 @@ def test_nothing_sticks_nothing_is_sent_twice_and_nothing_raises(steps: list[obj
 @given(st.lists(step, max_size=30))
 def test_the_same_input_gives_the_same_output(steps: list[object]) -> None:
     assert play(steps) == play(steps)
+
+
+NOTHING: list[Send] = [SendNothing(), SendText("中")]
+
+
+@pytest.mark.parametrize("nothing", NOTHING)
+@pytest.mark.parametrize("depth", [None, 30.0])
+def test_a_modifier_around_nothing_is_nothing_and_still_sets_its_control(nothing: Send, depth: float | None) -> None:
+    what = (nothing,)
+    for modified in (
+        InOrder(what),
+        Turbo(what, rate_at_full=depth),
+        Pulsed(what),
+        Toggled(what),
+        Turbo((InOrder(what),)),
+    ):
+        layers = {"base": {"south": "A", "left_stick": four(), "east": "!aim"},
+                  "aim": {"south": {"tap": modified, "double": "D"}, "left_stick": four(up=modified)}}  # fmt: skip
+        desk = Desk(made(layers))
+        desk.at(0, east=1)
+        assert desk.at(1, south=1, left_stick=(0, -1)) == []
+        assert desk.at(2, left_stick=(0.1, 0), south=0) == []
+        assert desk.to(900_000) == []
+
+
+def test_it_leaves_the_rest_of_a_row_in_order() -> None:
+    desk = Desk(made({"base": {"south": InOrder((SendNothing(), SendKey("A"), SendNothing(), SendKey("B")))}}))
+    assert desk.at(0, south=1) == ["+A"]
+    assert desk.timed(100_000) == ["30 +B"]

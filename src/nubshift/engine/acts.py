@@ -79,6 +79,7 @@ from nubshift.model.sends import (
     Toggled,
     Turbo,
 )
+from nubshift.model.walk import MODIFIERS
 from nubshift.units import MILLISECOND, Micros
 
 TYPED_US: Micros = 15 * MILLISECOND
@@ -148,25 +149,26 @@ class Acts:
 
     def _send(self, send: Send, form: Form, place: str, way: _Way) -> Iterator[Step]:
         side = way.side
-
-        def inner(what: Sends) -> Steps:
-            return tuple(self._steps(what, form, place, replace(way, by_position=False)))
-
+        inner: Steps = ()
+        if isinstance(send, MODIFIERS):
+            inner = tuple(self._steps(send.what, form, place, replace(way, by_position=False)))
+            if not inner:  # a modifier around nothing is nothing (R13)
+                return
         match send:
             case SendCommand(command):
                 yield from self._command(command, form, way.by_position, way.belt)
             case SendKey(key):
                 yield KeyStep(key)
-            case Toggled(what, comes_back):
+            case Toggled(comes_back=comes_back):
                 self.toggles.add(place)
-                yield ToggleStep(place, inner(what), comes_back)
-            case Turbo(what, rate, duty, rate_at_full):
-                yield TurboStep(place, inner(what), rate, duty, rate_at_full, side)
-            case Pulsed(what, period):
-                yield PulsedStep(place, inner(what), period * MILLISECOND, side)
-            case InOrder(what, gap):
+                yield ToggleStep(place, inner, comes_back)
+            case Turbo(rate=rate, duty=duty, rate_at_full=rate_at_full):
+                yield TurboStep(place, inner, rate, duty, rate_at_full, side)
+            case Pulsed(period=period):
+                yield PulsedStep(place, inner, period * MILLISECOND, side)
+            case InOrder(gap=gap):
                 wait = gap if gap is not None else self._profile.habits.chord_gap
-                yield OrderStep(place, inner(what), wait * MILLISECOND, self.pulse)
+                yield OrderStep(place, inner, wait * MILLISECOND, self.pulse)
             case SendMacro(macro):
                 yield MacroStep(self.name(macro))
             case SendBelt(name, step):
@@ -241,7 +243,7 @@ class Acts:
         found = self._strokes(text, place)
         if found:
             owner = Owner("", "", "")
-            self.macros[f"text:{place}"] = MacroInfo(tuple(typed(found, owner)), "once", "queue")
+            self.macros[f"text:{place}"] = MacroInfo(tuple(typed(found, owner)), "once", "queue", self.pulse)
             yield MacroStep(f"text:{place}")
 
     def _strokes(self, text: str, place: str) -> tuple[Stroke, ...]:
@@ -272,7 +274,7 @@ class Acts:
                 case MacroTap(what, ms):
                     length = ms * MILLISECOND if ms is not None else self.pulse
                     ops += self._macro_part(what, owner, f"{part}/{index}", partial(Tap, length=length))
-        return MacroInfo(tuple(ops), macro.runs, macro.again)
+        return MacroInfo(tuple(ops), macro.runs, macro.again, self.pulse)
 
     def _macro_part(self, what: Sends, owner: Owner, part: str, make: Callable[[Act], MacroOp]) -> Iterator[MacroOp]:
         """The ops of one step: texts are typed out, all else is done at once."""

@@ -9,6 +9,7 @@ from nubshift.engine.owner import Owner
 from nubshift.engine.program import Act, Blocked, ButtonEntry, ControlKey, GestureSet, setting_layer
 from nubshift.engine.steps import ChangeLayerStep
 from nubshift.engine.together import Together
+from nubshift.model.controls import PRESENCE
 
 if TYPE_CHECKING:
     from nubshift.engine.core import Core
@@ -20,7 +21,10 @@ class ButtonState:
     Being down is kept apart from acting: a button pressed while the engine is stopped is known to be down afterwards.
     """
 
-    __slots__ = ("_core", "_entry", "_press_at", "_release_at", "down", "gestures", "is_trigger", "key", "together")
+    __slots__ = (
+        "_core", "_entries", "_entry", "_press_at", "_release_at", "_spares", "down", "gestures", "is_trigger", "key",
+        "together",
+    )  # fmt: skip
 
     def __init__(self, core: Core, key: ControlKey, entry: ButtonEntry, together: Together | None) -> None:
         self._core = core
@@ -29,6 +33,8 @@ class ButtonState:
         self.together = together
         self.gestures = Gestures(core)
         self.down = False
+        self._spares = False
+        self._entries = 0
 
     def set_entry(self, entry: ButtonEntry) -> None:
         """Go on with an edited entry. A trigger has a depth, so a report without a press or release is nothing odd."""
@@ -59,44 +65,68 @@ class ButtonState:
         return GestureSet(owner, press=Act(off, off, owner))
 
     def changes_layers(self) -> bool:
-        """Whether a press now would change layers, so that it comes first in its report."""
+        """Whether a press now would change layers at once, so that it comes first in its report."""
         if not self._entry.may_change_layers and self.together is None and not self._core.layers.bottom.hides:
             return False
         order = self._core.layers.order
         if self.together is not None and self.together.is_member(self.key[1], order):
-            complete = self.together.find(self.key[1], order)
-            return complete is not None and complete[1].changes_layers
+            return self.together.would_change_layers(self.key[1], order)
         found = self.look_up()
-        return found is not None and found.changes_layers
+        return found is not None and found.changes_layers(self.gestures.would_double(found))
 
     def press(self) -> None:
         """The button came down."""
         self.down = True
         core = self._core
         core.pressed.add(self.key)
+        core.layers.entering.discard(self.key)
         order = core.layers.order
         found = self.look_up()
-        waits = self.together is not None and self.together.is_member(self.key[1], order)
-        complete = self.together.find(self.key[1], order) if waits and self.together is not None else None
-        own = core.layers.pressed(self.key)
-        if own and found is not None:
-            found = _without_once(found, own)
-        self.gestures.touch(found)
-        if waits and self.together is not None:
-            self.together.press(self.key[1], self.gestures, complete)
+        self._spares = self._spares_once(order)
+        self._entries = core.layers.newest
+        if self.together is not None and self.together.is_member(self.key[1], order):
+            self.gestures.touch(found)
+            self.together.press(self, order)
         else:
-            self.gestures.start()
+            own = self._use_up_once()
+            self.gestures.touch(found)
+            self.gestures.start(own)
         for call in tuple(core.listeners.get(self.key, ())):
             call(True)
 
+    def _spares_once(self, order: tuple[int, ...]) -> bool:
+        """Whether a press leaves layers for one press alone: a finger or sight, or a trigger by its depth (R5)."""
+        if self.key[1] in PRESENCE:
+            return True
+        depths = self._entry.depths
+        layer = setting_layer(self._entry.presses, order) if depths else None
+        return layer is not None and depths[layer]
+
+    def _use_up_once(self) -> frozenset[str]:
+        """The press acts by itself: layers for one press end. Those that were its own are not entered anew (R5)."""
+        return frozenset() if self._spares else self._core.layers.pressed(self.key, self._entries)
+
+    def act_alone(self) -> None:
+        """The press waited for others to be pressed with it, and acts by itself after all."""
+        self.gestures.start(self._use_up_once())
+
+    @property
+    def entered_a_layer(self) -> bool:
+        """Whether the present press entered a layer, so that it keeps what it was bound to until its release (R4)."""
+        return self.down and self.gestures.set is not None and self.key in self._core.layers.entering
+
     def release(self) -> None:
         """The button went up."""
+        core = self._core
+        if self.entered_a_layer and self.key in core.positions:
+            core.positions[self.key].look_anew()
         self.down = False
-        self._core.pressed.discard(self.key)
+        core.pressed.discard(self.key)
+        core.layers.entering.discard(self.key)
         if self.together is not None:
             self.together.release(self.key[1])
         self.gestures.release()
-        for call in tuple(self._core.listeners.get(self.key, ())):
+        for call in tuple(core.listeners.get(self.key, ())):
             call(False)
 
     def forget(self) -> None:
@@ -108,21 +138,3 @@ class ButtonState:
         """Forget what a binding of a deleted layer began (R12)."""
         if self.gestures.layer is not None and self.gestures.layer not in layers:
             self.gestures.forget()
-
-
-def _without_once(found: GestureSet, layers: frozenset[str]) -> GestureSet:
-    """The set without entering these layers for one press: the press cancelled them instead."""
-
-    def cleaned(act: Act | None) -> Act | None:
-        if act is None:
-            return None
-        keys, pad = (
-            tuple(s for s in steps if not (isinstance(s, ChangeLayerStep) and s.how == "once" and s.layer in layers))
-            for steps in (act.keys, act.pad)
-        )
-        return Act(keys, pad, act.owner)
-
-    return GestureSet(
-        found.owner, cleaned(found.press), cleaned(found.tap), cleaned(found.hold), cleaned(found.double),
-        cleaned(found.release), found.hold_at, found.double_within, found.pulse,
-    )  # fmt: skip

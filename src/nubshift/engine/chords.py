@@ -29,6 +29,11 @@ class OrderStep(Step):
         """What goes down first."""
         return self.what[0].codes if self.what else ()
 
+    @property
+    def changes_layers(self) -> bool:  # type: ignore[override]
+        """If the first does."""
+        return bool(self.what) and self.what[0].changes_layers
+
     def begin(self, core: Core, owner: Owner) -> _Run:
         """Begin with the first."""
         return _Run(core, owner, self)

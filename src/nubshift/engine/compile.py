@@ -30,7 +30,7 @@ from nubshift.model.controls import BUTTON_LIKE, CONTROLS, DPAD, PLANES, Control
 from nubshift.model.layouts import US, Layout
 from nubshift.model.neighbours import profiles_held
 from nubshift.model.parameters import PRESS_AT, PRESS_HYSTERESIS
-from nubshift.model.part import DIRECTIONS
+from nubshift.model.part import DIRECTIONS, Direction
 from nubshift.model.profile import BASE, Belt, Binding, Feel, Layer, Profile, Together
 from nubshift.model.roles import BoardRole, KeysRole, MenuRole, Role, TilesRole
 from nubshift.model.sends import SendCommand
@@ -112,6 +112,7 @@ class _Compiler:
             buttons=buttons,
             positions=positions,
             tick=self._profile.game.tick * MILLISECOND,
+            pulse=self._profile.habits.pulse * MILLISECOND,
             together={seat: entry for seat, entry in together.items() if any(entry.members)},
             feeds=self._feeds(positions),
             belts=belts,
@@ -147,28 +148,40 @@ class _Compiler:
     # Buttons
 
     def _button(self, key: ControlKey, info: ControlInfo) -> ButtonEntry:
-        if key not in self._mentioned:
-            return ButtonEntry(self._nothing)
-        bound = self._bound(key)
-        presses = tuple(self._press(key, *entry) for entry in bound)
-        may_change = any(isinstance(p, GestureSet) and p.changes_layers for p in presses)
-        if info.kind is Kind.TRIGGER:
-            base = self._feels(key)[0]
-            at = base.press_at if base is not None and base.press_at is not None else PRESS_AT.default
-            return ButtonEntry(presses, may_change, at, at - PRESS_HYSTERESIS)
-        return ButtonEntry(presses, may_change)
+        mentioned = key in self._mentioned
+        presses = tuple(self._press(key, *entry) for entry in self._bound(key)) if mentioned else self._nothing
+        may_change = any(isinstance(p, GestureSet) and p.may_change_layers for p in presses)
+        if info.kind is not Kind.TRIGGER:
+            return ButtonEntry(presses, may_change)
+        base = self._feels(key)[0] if mentioned else None
+        at = base.press_at if base is not None and base.press_at is not None else PRESS_AT.default
+        depths = tuple(bound is not None and bound.by_depth and not bound.blocked for _, _, bound in self._bound(key))
+        return ButtonEntry(presses, may_change, at, at - PRESS_HYSTERESIS, depths if any(depths) else ())
 
     def _press(
         self, key: ControlKey, source: _Source, layer: Layer, binding: Binding | None
     ) -> GestureSet | Blocked | None:
         if binding is None or not binding.sets:
-            if key[1] in DPAD:
-                whole = layer.binding("dpad", key[0])
-                return BLOCKED if whole is not None and whole.sets else None
-            return None
+            return self._by_the_whole(key, source, layer) if key[1] in DPAD else None
         if binding.blocked or binding.by_depth:
             return BLOCKED
         return _gestures(source, binding, Owner(*key, source.acts.name(layer.id)))
+
+    @staticmethod
+    def _by_the_whole(key: ControlKey, source: _Source, layer: Layer) -> GestureSet | Blocked | None:
+        """A direction of the d-pad that the layer does not set: what the d-pad as a whole makes of it.
+
+        A ready-made four is four buttons (R4); any other use leaves nothing to the single direction.
+        """
+        whole = layer.binding("dpad", key[0])
+        if whole is None or not whole.sets:
+            return None
+        if not _is_four(whole):
+            return BLOCKED
+        assert isinstance(whole.role, KeysRole)
+        owner = Owner(*key, source.acts.name(layer.id))
+        press = source.acts.gesture(whole.role.sends(DPAD_DIRECTIONS[key[1]]), owner, "press")
+        return GestureSet(owner, press=press, pulse=source.acts.pulse)
 
     def _together(self, seat: str) -> TogetherEntry:
         sets = []
@@ -207,6 +220,9 @@ class _Compiler:
             return BLOCKED
         acts = source.acts
         owner = Owner(*key, acts.name(layer.id))
+        role = None if _is_four(binding) else binding.role
+        if role is None and not binding.bands and not binding.out:
+            return BLOCKED
         bands = []
         for index, band in enumerate(binding.bands):
             act = acts.act(band.what, owner, f"bands/{index}", by_position=True) or Act((), (), owner)
@@ -216,8 +232,8 @@ class _Compiler:
             middle = acts.act(binding.role.middle, owner, "middle")
         return Position(
             owner=owner,
-            role=binding.role,
-            acts=_role_acts(acts, binding.role, owner, info.kind),
+            role=role,
+            acts=_role_acts(acts, role, owner, info.kind),
             middle=middle,
             bands=tuple(bands),
             out=acts.act(binding.out, owner, "out", by_position=True),
@@ -259,6 +275,14 @@ class _Compiler:
             info = BeltInfo(tuple(acts), tuple(commands), belt.wraps, belt.pause * MILLISECOND)
             found.append((belt, info))
         return found
+
+
+DPAD_DIRECTIONS: dict[str, Direction] = dict(zip(DPAD, DIRECTIONS[::2], strict=True))
+
+
+def _is_four(binding: Binding) -> bool:
+    """Whether this is a d-pad with keys on its four directions, which are buttons each (R4)."""
+    return binding.control == "dpad" and isinstance(binding.role, KeysRole) and binding.role.directions == 4
 
 
 def _gestures(source: _Source, binding: Binding | Together, owner: Owner) -> GestureSet:

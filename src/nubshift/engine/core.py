@@ -9,24 +9,31 @@ from typing import TYPE_CHECKING
 from nubshift.engine.belts import Belts
 from nubshift.engine.game_toggles import GameToggles
 from nubshift.engine.grip import Grip, drop_together
-from nubshift.engine.holders import Holders
+from nubshift.engine.holders import HOLE, Holders
 from nubshift.engine.layers import LayerStack
 from nubshift.engine.macros import Macros
 from nubshift.engine.motion import Mover
+from nubshift.engine.order import arrange
 from nubshift.engine.owner import Owner
-from nubshift.engine.program import ControlKey, LayerInfo, Program, Steps
+from nubshift.engine.program import ControlKey, LayerInfo, Program, Step, Steps
+from nubshift.engine.steps import KeyStep
 from nubshift.engine.timers import Timer, Timers
 from nubshift.engine.variants import Variants
 from nubshift.engine.virtual_pad import VirtualPad
-from nubshift.events import LayerChange, Motion, Output, Rumble, Surface, Wheel
+from nubshift.events import LayerChange, Motion, Output, Point, Rumble, Surface, Wheel
+from nubshift.model.part import DIRECTIONS
 from nubshift.units import Micros
 
 if TYPE_CHECKING:
+    from nubshift.engine.buttons import ButtonState
     from nubshift.engine.positions import PositionState
     from nubshift.engine.turbo import PacedTurbo
 
 ALL: ControlKey = ("", "")
 """What the picture of everything stands under among the surfaces, where others have their control."""
+
+PARTS = {part: rank for rank, part in enumerate(("out", *DIRECTIONS, "cells", "entries", "middle", "bands"))}
+"""The parts of a position in the order in which they begin."""
 
 LAYER_RUMBLE_US = 80_000
 """How long the controller tells that a layer was entered, if the layer wants it."""
@@ -40,16 +47,20 @@ class Core:
 
     `causes` says for whose sake something was sent, by its place in `out`.
 
-    `touched` are positions that something other than their own value asks to follow at the end of the step.
+    `touched` are positions that something other than their own value asks to follow at the end of the step, and
+    `changers` those for whose sake positions changed layers in it.
     """
 
     def __init__(self, program: Program) -> None:
         self.t: Micros = 0
-        self.out: list[Output] = []
-        self.causes: dict[int, Owner] = {}
         self.begun = 0
         self.timers = Timers()
         self.holders = Holders()
+        self._start = 0
+        self._late: list[Point | tuple[float, float, Owner]] = []
+        self._pulse = program.pulse
+        self._rank = {key: rank for rank, key in enumerate(program.positions)}
+        self.changers: list[Owner] = []
         self.layers = LayerStack(program.layers, self._layer_changed)
         self.mover = Mover(program.tick, Motion)
         self.scroller = Mover(program.tick, Wheel)
@@ -62,6 +73,7 @@ class Core:
         self.positions: dict[ControlKey, PositionState] = {}
         self.paced: dict[ControlKey, list[PacedTurbo]] = {}
         self.touched: list[PositionState] = []
+        self.buttons: dict[ControlKey, ButtonState] = {}
         self.pressed: set[ControlKey] = set()
         self.listeners: dict[ControlKey, list[Callable[[bool], None]]] = {}
         self.surfaces: dict[ControlKey, Surface] = {}
@@ -78,22 +90,89 @@ class Core:
 
     @property
     def version(self) -> int:
-        """Changes whenever positions have to look again: at the layers, or at their speed."""
-        return self.layers.version + self._feel_version
+        """Counts what makes positions look again: every entry of a layer that came or went, and changes of the feel."""
+        return self.layers.changes + self._feel_version
+
+    @property
+    def out(self) -> list[Output]:
+        """What is sent, in order."""
+        return self.holders.out
+
+    @property
+    def causes(self) -> dict[int, Owner]:
+        """For whose sake, by the place in `out`."""
+        return self.holders.causes
+
+    # Steps of time
+
+    def begin_list(self) -> list[Output]:
+        """What is sent from now on goes to a new list, which is returned."""
+        self.holders.out, self.holders.causes = [], {}
+        self.holders.early.clear()
+        self._start = 0
+        return self.holders.out
+
+    def end_step(self) -> None:
+        """The step is over: what it sent is put in order, and what comes last in a step is sent (R1)."""
+        holders, out = self.holders, self.holders.out
+        moving: list[Output] = []
+        if self.pad.touched:
+            neutral, moving = self.pad.changed(self.t)
+            holders.early.update(range(len(out), len(out) + len(neutral)))
+            out += neutral
+        if holders.early or HOLE in out[self._start :]:
+            arrange(out, holders.causes, self._start, holders.early)
+            holders.early.clear()
+        out += moving
+        if self._late:
+            self._send_late()
+        self._start = len(out)
+
+    def _send_late(self) -> None:
+        late, self._late = self._late, []
+        for entry in late:
+            if isinstance(entry, Point):
+                self.out.append(entry)
+        for entry in late:
+            if not isinstance(entry, Point):
+                dx, dy, by = entry
+                place = len(self.out)
+                self.mover.move(dx, dy, self.t, self.out)
+                self.caused(place, by)
+
+    def begin_change(self) -> None:
+        """Positions begin to change what they hold: until `end_change` that is one change (R3)."""
+        self.changers.clear()
+        self.holders.gather()
+
+    def end_change(self) -> None:
+        """Send the difference. A key that changed layers itself, and was lost by that, lasts one pulse (R3)."""
+        holders = self.holders
+        if self.changers:
+            lost: dict[Owner, list[Step]] = {}
+            for code, by in holders.begun_and_lost():
+                if by in self.changers:
+                    lost.setdefault(by, []).append(KeyStep(code))
+            for by, steps in lost.items():
+                grip = Grip(self, by)
+                grip.begin(steps)
+                self.timers.set(self.t + self._pulse, grip.end_all, by)
+        holders.settle(self.t, self._rank_of)
+
+    def _rank_of(self, by: Owner) -> tuple[int, ...]:
+        """Where what a position begins stands in its step: by control, then by direction, then by band."""
+        part, _, index = by.part.partition("/")
+        return self._rank.get(by.key, 0), PARTS.get(part, len(PARTS)), int(index) if index.isdigit() else 0
 
     # Keys and pulses
 
     def down(self, code: str, by: Owner) -> None:
         """One holder more for a key, mouse button or pad button."""
-        place = len(self.out)
-        self.holders.down(code, self.t, self.out)
-        self.caused(place, by)
+        self.holders.down(code, self.t, by)
 
     def up(self, code: str, by: Owner) -> None:
         """One holder less."""
-        place = len(self.out)
-        self.holders.up(code, self.t, self.out)
-        self.caused(place, by)
+        self.holders.up(code, self.t, by)
 
     def send(self, output: Output, by: Owner) -> None:
         """Send something that is not held."""
@@ -101,22 +180,30 @@ class Core:
         self.out.append(output)
 
     def move(self, dx: float, dy: float, by: Owner) -> None:
-        """Move the mouse by so many counts now."""
-        place = len(self.out)
-        self.mover.move(dx, dy, self.t, self.out)
-        self.caused(place, by)
+        """Move the mouse by so many counts, last of all in this step."""
+        self._late.append((dx, dy, by))
+
+    def point(self, x: float, y: float, window: bool) -> None:
+        """Put the cursor on shares of the screen or window, at the end of this step."""
+        self._late.append(Point(self.t, x, y, window))
 
     def caused(self, place: int, by: Owner | None) -> None:
         """What stands in `out` from `place` on was sent for the sake of `by`."""
         if by is not None and len(self.out) > place:
             self.causes[place] = by
 
-    def pulse(self, steps: Steps, owner: Owner, length: Micros) -> None:
-        """Hold steps for `length` µs. If a key of theirs went up in this microsecond, one length later (R6)."""
+    def pulse(self, steps: Steps, owner: Owner, length: Micros, *, keys_only: bool = False) -> None:
+        """Hold steps for `length` µs. If a key of theirs went up in this microsecond, one length later (R6).
+
+        `keys_only`: what is no key, as a toggle or a layer, does not wait for that.
+        """
         codes = [code for step in steps for code in step.codes]
         if codes and self.holders.went_up_at(codes, self.t):
-            self.timers.set(self.t + length, partial(self.pulse, steps, owner, length), owner)
-            return
+            waiting = tuple(step for step in steps if step.codes) if keys_only else steps
+            self.timers.set(self.t + length, partial(self.pulse, waiting, owner, length), owner)
+            steps = tuple(step for step in steps if step not in waiting)
+            if not steps:
+                return
         grip = Grip(self, owner)
         self.timers.set(self.t + length, grip.end_all, owner)  # before what the steps set: keys in order end first
         grip.begin(steps)
@@ -131,6 +218,11 @@ class Core:
     def is_pressed(self, key: ControlKey) -> bool:
         """Whether a button is down and was pressed since the last stop."""
         return key in self.pressed
+
+    def is_captured(self, key: ControlKey) -> bool:
+        """Whether a trigger's present press, as a button, entered a layer: its depth does not act beside it (R4)."""
+        button = self.buttons.get(key)
+        return button is not None and button.entered_a_layer
 
     def listen(self, key: ControlKey, call: Callable[[bool], None]) -> None:
         """Tell `call` of every press (True) and release (False) of a button."""
@@ -220,7 +312,8 @@ class Core:
 
     def stop(self) -> None:
         """Release everything held, newest first; end rumble, layers and all that is under way (R12)."""
-        self.holders.release_all(self.t, self.out)
+        self._late.clear()
+        self.holders.release_all(self.t)
         self.pad.neutral(self.t, self.out)
         for seat in tuple(self._rumbling):
             self._calm(seat)

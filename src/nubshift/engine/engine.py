@@ -6,7 +6,7 @@ time between is cut into steps.
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from typing import TypeAlias
 
 from nubshift.engine.buttons import ButtonState
@@ -41,7 +41,9 @@ class Engine:
         self._states = States(self._core, self.counts)
         self._states.take(program)
         self._followed = self._core.version
-        self._coming_back: list[tuple[ToggleStep, Owner]] = []
+        self._by_player = False
+        self.coming_back: list[tuple[ToggleStep, Owner]] = []
+        """Toggles that were on when the game lost the focus, and are to be on again with it."""
 
     # What it is like now
 
@@ -128,16 +130,31 @@ class Engine:
                 self._plug(event)
         return out
 
-    def release_all(self, t: Micros) -> list[Output]:
-        """Stop (R12): release everything, forget what is under way, and act on nothing until `resume`."""
+    def release_all(self, t: Micros, *, by_player: bool = True) -> list[Output]:
+        """Stop (R12): release everything, forget what is under way, and act on nothing until `resume`.
+
+        A stop by the player lasts until then whatever the focus does, and no toggle comes back after it.
+        """
         out = self.advance(t)
+        if by_player:
+            self._by_player = True
+            self.coming_back.clear()
         self._stop()
         return out
 
     def resume(self, t: Micros) -> list[Output]:
         """Act again: positions from their present value at once, buttons when they are pressed anew (R12)."""
         out = self.advance(t)
+        self._by_player = False
         self._resume()
+        return out
+
+    def bring_back(self, t: Micros) -> list[Output]:
+        """Put on again the toggles `coming_back`, in the order in which they went on."""
+        out = self.advance(t)
+        self._bring_back()
+        self._follow(())
+        self._core.end_step()
         return out
 
     def replace(self, program: Program, t: Micros) -> list[Output]:
@@ -159,7 +176,7 @@ class Engine:
         self._states.take(program)
         if self._running:
             self._settle(self._states.positions.values())
-        self._end_step()
+        self._core.end_step()
         return out
 
     # Time
@@ -170,21 +187,20 @@ class Engine:
         The core's time is `t` from here on, and what the next step sends is added to the list that was returned.
         """
         core = self._core
-        out = core.out = []
-        core.causes = {}
+        out = core.begin_list()
         due = self.next_deadline
         while due is not None and due <= t:
             core.t = due
             while (call := core.timers.take(due)) is not None:
                 call()
-                if core.version != self._followed:
-                    self._settle(())
-                self._end_step()
+                self._follow(())
+                core.end_step()
             for mover in (core.mover, core.scroller):
                 if mover.next_tick == due:
                     place, by = len(out), mover.first_owner
                     mover.run_tick(due, out)
                     core.caused(place, by)
+            core.end_step()
             due = self.next_deadline
         core.t = max(core.t, t)
         return out
@@ -206,13 +222,8 @@ class Engine:
             buttons = self._layer_presses_first(buttons)
         for button, down in buttons:
             self._act(button, down)
-        touched = self._core.touched
-        if touched:
-            moved += [state for state in touched if state not in moved]
-            touched.clear()
-        if moved or self._core.version != self._followed:
-            self._settle(moved)
-        self._end_step()
+        self._follow(moved)
+        self._core.end_step()
 
     def _layer_presses_first(self, buttons: list[Press]) -> list[Press]:
         """Do the presses that change layers, each looked up after the one before; returns the rest in order."""
@@ -236,7 +247,22 @@ class Engine:
         else:
             button.release()
 
+    def _follow(self, moved: Sequence[PositionState]) -> None:
+        """At the end of a step: positions that moved, or were asked to, follow; all if the layers changed."""
+        core = self._core
+        if core.touched:
+            moved = [*moved, *(state for state in dict.fromkeys(core.touched) if state not in moved)]
+            core.touched.clear()
+        if moved or core.version != self._followed:
+            self._settle(moved)
+
     def _settle(self, moved: Iterable[PositionState]) -> None:
+        """What positions hold changes as one (R3)."""
+        self._core.begin_change()
+        self._rounds(moved)
+        self._core.end_change()
+
+    def _rounds(self, moved: Iterable[PositionState]) -> None:
         """Let positions follow: those that moved, all if the layers changed, once more if they change them.
 
         Two bindings of a stick that enter and leave a layer in turn would go on for ever. They are cut off and keep
@@ -257,6 +283,8 @@ class Engine:
                 moved = self._states.acting
                 self._followed = version
             for state in moved:
+                state.look()
+            for state in moved:
                 state.follow()
             if core.version == version:
                 return
@@ -267,12 +295,6 @@ class Engine:
         self._followed = self._core.version
         for state in self._states.acting:
             state.stay()
-
-    def _end_step(self) -> None:
-        """What is sent once a step: the axes of the virtual pad."""
-        core = self._core
-        if core.pad.touched:
-            core.pad.send(core.t, core.out)
 
     # Coming, going and stopping
 
@@ -286,7 +308,7 @@ class Engine:
                 state.fresh = False
         if self._running:
             self._settle(moved)
-        self._end_step()
+        self._core.end_step()
 
     def _unplug(self, seat: str) -> None:
         """The controller is gone: what its controls hold ends, newest first, and they are at rest."""
@@ -295,24 +317,24 @@ class Engine:
         self._states.unplug(seat)
         if self._running:
             self._settle(self._states.acting)
-        self._end_step()
+        self._core.end_step()
 
     def _focus(self, on: bool) -> None:
-        """The game lost the focus: a stop. It has it again: toggles that come back do."""
-        core = self._core
+        """The game lost the focus: a stop. It has it again: toggles that come back do, before positions act (R12)."""
         if not on:
             if self._running:
-                self._coming_back = coming_back(core)
+                self.coming_back = coming_back(self._core)
             self._stop()
             return
-        self._resume()
-        back, self._coming_back = self._coming_back, []
+        if not self._running and not self._by_player:
+            self._bring_back()
+            self._resume()
+
+    def _bring_back(self) -> None:
+        back, self.coming_back = self.coming_back, []
         for toggle, owner in back:
-            if toggle.place not in core.toggles:
-                toggle.begin(core, owner)
-        if core.version != self._followed:
-            self._settle(())
-        self._end_step()
+            if toggle.place not in self._core.toggles:
+                toggle.begin(self._core, owner)
 
     def _stop(self) -> None:
         self._core.stop()
@@ -322,4 +344,4 @@ class Engine:
     def _resume(self) -> None:
         self._running = True
         self._settle(self._states.acting)
-        self._end_step()
+        self._core.end_step()

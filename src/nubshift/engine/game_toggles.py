@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import deque
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import partial
 from typing import TYPE_CHECKING
 
 from nubshift.engine.grip import Grip
@@ -42,68 +43,98 @@ class GameToggleStep(Step):
         core.game_toggles.lost += 1
 
 
-class GameToggles:
-    """The pulses of each command, one after the other. `lost` counts those that a stop dropped."""
+class _Line:
+    """The pulses of one command, one after the other. The first is down, or waits for its keys, or is over."""
 
     def __init__(self, core: Core) -> None:
         self._core = core
-        self._queues: dict[str, deque[tuple[GameToggleStep, Owner]]] = {}
+        self._entries: deque[tuple[GameToggleStep, Owner]] = deque()
+        self._sent = False  # the first was sent
+        self._wait = 0  # counts the waits for a key, so that only the newest of them is heard
+
+    def __bool__(self) -> bool:
+        return bool(self._entries)
+
+    def add(self, step: GameToggleStep, owner: Owner) -> None:
+        """One pulse more."""
+        self._entries.append((step, owner))
+        if len(self._entries) == 1:
+            self._start()
+
+    def _start(self) -> None:
+        """Send the first, as soon as none of its keys is held by anything else."""
+        core = self._core
+        self._sent = False
+        self._wait += 1
+        step, owner = self._entries[0]
+        busy = next((code for part in step.what for code in part.codes if core.holders.is_down(code)), None)
+        if busy is not None:
+            core.holders.when_up(busy, partial(self._freed, self._wait))
+            return
+        self._sent = True
+        grip = Grip(core, owner)
+        grip.begin(step.what)
+        core.timers.set(core.t + step.pulse, partial(self._over, grip), owner)
+
+    def _freed(self, wait: int) -> None:
+        if wait == self._wait and self._entries:
+            self._in_a_moment(self._start)
+
+    def _over(self, grip: Grip) -> None:
+        grip.end_all()
+        self._in_a_moment(self._next)
+
+    def _next(self) -> None:
+        self._entries.popleft()
+        if self._entries:
+            self._start()
+
+    def _in_a_moment(self, call: Callable[[], None]) -> None:
+        self._core.timers.set(self._core.t + GAP_US, call, self._entries[0][1])
+
+    def drop(self, of: Callable[[Owner], bool]) -> int:
+        """Forget the pulses of these owners, whose timers are gone; the others go on. Returns how many were lost."""
+        if not self._entries:
+            return 0
+        first_goes = of(self._entries[0][1])
+        before = len(self._entries)
+        self._entries = deque(entry for entry in self._entries if not of(entry[1]))
+        lost = before - len(self._entries) - int(first_goes and self._sent)
+        if first_goes:
+            self._wait += 1
+            if self._entries:
+                self._in_a_moment(self._start)
+        return lost
+
+    def clear(self) -> int:
+        """Forget all. Returns how many were not sent."""
+        lost = len(self._entries) - int(self._sent and bool(self._entries))
+        self._entries.clear()
+        self._wait += 1
+        return lost
+
+
+class GameToggles:
+    """The pulses of each command. `lost` counts those that a stop dropped."""
+
+    def __init__(self, core: Core) -> None:
+        self._core = core
+        self._lines: dict[str, _Line] = {}
         self.lost = 0
 
     def add(self, step: GameToggleStep, owner: Owner) -> None:
         """One pulse more."""
-        queue = self._queues.setdefault(step.command, deque())
-        queue.append((step, owner))
-        if len(queue) == 1:
-            self._start(step.command)
-
-    def _start(self, command: str) -> None:
-        """Send the first in the queue, as soon as none of its keys is held by anything else."""
-        step, owner = self._queues[command][0]
-        core = self._core
-        busy = next((code for part in step.what for code in part.codes if core.holders.is_down(code)), None)
-        if busy is not None:
-            core.holders.when_up(busy, lambda: core.timers.set(core.t + GAP_US, lambda: self._retry(command), owner))
-            return
-        grip = Grip(core, owner)
-        grip.begin(step.what)
-        core.timers.set(core.t + step.pulse, lambda: self._over(command, grip), owner)
-
-    def _retry(self, command: str) -> None:
-        if self._queues.get(command):
-            self._start(command)
-
-    def _over(self, command: str, grip: Grip) -> None:
-        grip.end_all()
-        owner = grip.owner
-        self._core.timers.set(self._core.t + GAP_US, lambda: self._next(command), owner)
-
-    def _next(self, command: str) -> None:
-        queue = self._queues[command]
-        queue.popleft()
-        if queue:
-            self._start(command)
-        else:
-            del self._queues[command]
+        line = self._lines.get(step.command)
+        if line is None:
+            line = self._lines[step.command] = _Line(self._core)
+        line.add(step, owner)
 
     def drop(self, of: Callable[[Owner], bool]) -> None:
         """Forget the pulses of these owners; the others go on."""
-        for command, queue in tuple(self._queues.items()):
-            kept = deque(entry for entry in queue if not of(entry[1]))
-            if len(kept) == len(queue):
-                continue
-            head_goes = of(queue[0][1])
-            self.lost += len(queue) - len(kept) - int(head_goes)
-            if not head_goes:
-                self._queues[command] = kept
-                continue
-            del self._queues[command]
-            for step, owner in kept:
-                self.add(step, owner)
+        self.lost += sum(line.drop(of) for line in self._lines.values())
 
     def clear(self) -> None:
         """Forget all that waits, and remember how much that was."""
-        self.lost += sum(max(0, len(queue) - 1) for queue in self._queues.values())
+        self.lost += sum(line.clear() for line in self._lines.values())
         for grip in self._core.grips:
             self.lost += sum(isinstance(step, GameToggleStep) for _, step, _ in grip.held())
-        self._queues.clear()

@@ -11,6 +11,7 @@ from typing import TYPE_CHECKING
 
 from nubshift.engine.grip import Grip, end_together
 from nubshift.engine.program import Act, GestureSet
+from nubshift.engine.steps import ChangeLayerStep
 from nubshift.engine.timers import Timer
 from nubshift.units import Micros
 
@@ -42,22 +43,23 @@ class Gestures:
         if self._waiting is not None:
             self._waiting.cancel()
             self._waiting = None
+        self._double = _is_double(first, found, core.t)
         self.set = found
         self._pressed_at = core.t
-        self._double = (
-            first is not None
-            and found is not None
-            and found == first[0]
-            and core.t - first[1] < found.double_within
-        )  # fmt: skip
         if waits and first is not None:
             if self._double:
                 self._spared = first[0]
             else:
                 self._tap(first[0])
 
-    def start(self) -> None:
-        """The press acts."""
+    def would_double(self, found: GestureSet) -> bool:
+        """Whether a press now, bound like this, is the second one of a double tap."""
+        return _is_double(self._first, found, self._core.t)
+
+    def start(self, cancelled: frozenset[str] = frozenset()) -> None:
+        """The press acts. It does not enter the layers for one press that it `cancelled` (R5)."""
+        if cancelled and self.set is not None:
+            self.set = _without_once(self.set, cancelled)
         found = self.set
         self._spared = None
         if found is None:
@@ -97,7 +99,7 @@ class Gestures:
         if not self._double and core.t - self._pressed_at < found.hold_at:
             self._tapped(found)
         if found.release is not None:
-            core.pulse(found.release.steps(core.layers.pad_form), found.release.owner, found.pulse)
+            core.pulse(found.release.steps(core.layers.pad_form), found.release.owner, found.pulse, keys_only=True)
 
     def _tapped(self, found: GestureSet) -> None:
         """The press was a tap: send it now, or when no double tap can come any more."""
@@ -134,3 +136,26 @@ class Gestures:
         self._waiting = self._hold_timer = None
         self._double = False
         self._holds.clear()
+
+
+def _is_double(first: tuple[GestureSet, Micros] | None, found: GestureSet | None, t: Micros) -> bool:
+    """Whether a press at `t` bound as `found` is the second one after the tap `first`."""
+    return first is not None and found is not None and found == first[0] and t - first[1] < found.double_within
+
+
+def _without_once(found: GestureSet, layers: frozenset[str]) -> GestureSet:
+    """The set without entering these layers for one press."""
+
+    def cleaned(act: Act | None) -> Act | None:
+        if act is None:
+            return None
+        keys, pad = (
+            tuple(s for s in steps if not (isinstance(s, ChangeLayerStep) and s.how == "once" and s.layer in layers))
+            for steps in (act.keys, act.pad)
+        )
+        return Act(keys, pad, act.owner)
+
+    return GestureSet(
+        found.owner, cleaned(found.press), cleaned(found.tap), cleaned(found.hold), cleaned(found.double),
+        cleaned(found.release), found.hold_at, found.double_within, found.pulse,
+    )  # fmt: skip

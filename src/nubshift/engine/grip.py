@@ -34,6 +34,8 @@ class Grip:
                     core.grips[self] = None
                 core.begun += 1
                 place = core.begun
+                if step.changes_layers:
+                    core.changers.append(owner)
                 self._steps[step] = place, None
                 self._steps[step] = place, step.begin(core, owner)
 
@@ -75,6 +77,10 @@ class Grip:
     def forget(self) -> None:
         """Hold nothing any more without a word; what was held has been released as a whole."""
         self._steps.clear()
+
+    def tokens(self) -> list[tuple[Step, object]]:
+        """Each step held with what its beginning gave back."""
+        return [(step, token) for step, (_, token) in self._steps.items()]
 
     def held(self) -> list[tuple[int, Step, Grip]]:
         """Each step held with its place in the order of all beginnings."""

@@ -64,13 +64,14 @@ class MotionState(PositionState):
         self.fresh = True
 
     def follow(self) -> None:
-        """Move by this report, if it is one of motion; else just follow the layers."""
-        if self._version != self.core.version:
-            self._look()
-            self._set_follower()
+        """Move by this report, if it is one of motion."""
         if self.fresh:
             self.fresh = False
             self._report()
+
+    def _look(self) -> None:
+        super()._look()
+        self._set_follower()
 
     def _set_follower(self) -> None:
         role = self.position.role if self.position is not None else None
@@ -145,7 +146,7 @@ class GyroFollower:
         self._tuned: Tuning
         self._filter: OneEuroPair | None = None
         self._on = False
-        self._cursor = Cursor(PointerRole(), state.grip.owner)
+        self._cursor = Cursor(PointerRole())
         self._angles = (0.0, 0.0)
         self._recentred = state.core.recentred
         self._by = (state.key[0], role.by)

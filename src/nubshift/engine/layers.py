@@ -25,8 +25,9 @@ class LayerStack:
     """The entered layers over the base. A layer is active while it has an entry.
 
     `order` is what look-up walks: indexes of layers, newest first, each once, ending with the base or with a layer
-    that hides. `version` changes whenever `order` does. `tell` hears of each layer that becomes active
-    or ends, and of the control that entered it.
+    that hides. `changes` counts the entries that came, went or moved, also those that change nothing of `order`.
+    `entering` are the buttons whose present press entered a layer. `tell` hears of each layer that becomes active or
+    ends, and of the control that entered it.
     """
 
     def __init__(
@@ -36,9 +37,9 @@ class LayerStack:
         self._next_token = 0
         self._tell = tell
         self.order: tuple[int, ...] = (0,)
-        self.version = 0
+        self.changes = 0
+        self.entering: set[ControlKey] = set()
         self.pad_form = False
-        self.counts_per_degree = 0.0
         self._learn(layers)
         self._look()
 
@@ -72,6 +73,7 @@ class LayerStack:
             if not info.guest or self._has(info.guest):
                 was = self._has(layer)
                 self._entries.append(_Entry(self._next_token, layer, way, by))
+                self.changes += 1
                 self._reorder()
                 if not was:
                     self._tell(info, True, by)
@@ -80,6 +82,10 @@ class LayerStack:
     def end(self, token: int) -> None:
         """Remove the entry with this token. One that is gone already ends nothing."""
         self._remove(lambda entry: entry.token == token)
+
+    def has(self, token: int) -> bool:
+        """Whether the entry with this token is still there."""
+        return any(entry.token == token for entry in self._entries)
 
     def is_held_by(self, by: ControlKey) -> bool:
         """Whether a control holds a layer or profile, by whatever way: a key of its, a pulse, a belt, a macro."""
@@ -105,6 +111,7 @@ class LayerStack:
         if any(entry.layer == layer and entry.way == "stays" for entry in self._entries):
             moved = [e for e in self._entries if e.layer == layer and e.way == "stays"]
             self._entries = [e for e in self._entries if e not in moved] + moved
+            self.changes += 1
             self._reorder()
         else:
             self.enter(layer, "stays", by)
@@ -133,12 +140,20 @@ class LayerStack:
         if reached is not None:
             self.enter(reached, "stepped", by)
 
-    def pressed(self, by: ControlKey) -> frozenset[str]:
-        """A button was pressed and captured: layers for one press end. Returns those that were its own."""
-        once = [entry for entry in self._entries if entry.way == "once"]
+    @property
+    def newest(self) -> int:
+        """The token of the newest entering."""
+        return self._next_token
+
+    def pressed(self, by: ControlKey, until: int) -> frozenset[str]:
+        """A press of a button acts: its seat's layers for one press end that were entered before it.
+
+        `until` is the `newest` entering at that press. Returns those layers that were the button's own.
+        """
+        once = [e for e in self._entries if e.way == "once" and e.token <= until and (e.by is None or e.by[0] == by[0])]
         if not once:
             return frozenset()
-        self._remove(lambda entry: entry.way == "once")
+        self._remove(lambda entry: entry in once)
         return frozenset(entry.layer for entry in once if entry.by == by)
 
     def clear(self) -> None:
@@ -165,6 +180,7 @@ class LayerStack:
         if len(entries) == len(self._entries):
             return
         self._entries = entries
+        self.changes += 1
         self._reorder()
         now = self.active
         for layer in reversed(before):
@@ -191,11 +207,21 @@ class LayerStack:
         new = tuple(order)
         if new != self.order:
             self.order = new
-            self.version += 1
             self._look()
 
     def _look(self) -> None:
-        """What the active layers say by themselves: the form of commands and the turn gauge."""
+        """What the active layers say by themselves: the form of commands."""
         infos = [self._layers[index] for index in (*self.order, 0)]
         self.pad_form = next(info.form for info in infos if info.form) == "pad"
-        self.counts_per_degree = next(i.counts_per_degree for i in infos if i.counts_per_degree)
+
+    def counts_per_degree(self, order: tuple[int, ...]) -> float:
+        """The turn gauge of the newest of these layers that has its own, else that of the base."""
+        return next(c for index in (*order, 0) if (c := self._layers[index].counts_per_degree))
+
+    def ids(self, order: tuple[int, ...]) -> tuple[str, ...]:
+        """The layers of an `order` by their ids, which stay the same when the profile is edited."""
+        return tuple(self._layers[index].id for index in order)
+
+    def order_of(self, ids: tuple[str, ...]) -> tuple[int, ...]:
+        """The `order` of these layers, as far as they are there still."""
+        return tuple(self._index[name] for name in ids if name in self._index)

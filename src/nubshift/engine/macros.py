@@ -88,6 +88,11 @@ class _Run:
 
     def go_on(self) -> None:
         """Do what comes next, until something takes time."""
+        self._core.holders.directly(True)
+        self._go_on()
+        self._core.holders.directly(False)
+
+    def _go_on(self) -> None:
         core = self._core
         if self._tapped is not None:
             self._tapped.end_all()
@@ -95,7 +100,7 @@ class _Run:
         while self._at < len(self.info.ops):
             op = self.info.ops[self._at]
             if isinstance(op, Tap) and self._must_wait(op):
-                self._later(op.length)
+                self._later(self.info.gap)
                 return
             self._at += 1
             match op:
@@ -119,7 +124,7 @@ class _Run:
         return act.steps(self._core.layers.pad_form)
 
     def _must_wait(self, op: Tap) -> bool:
-        """Whether a key of a tap went up in this very microsecond, so that a game would see one long press."""
+        """Whether a key of a tap went up in this very microsecond, so that a game would see one long press (R16)."""
         codes = (code for step in self._steps(op.act) for code in step.codes)
         return self._core.holders.went_up_at(codes, self._core.t)
 
@@ -138,9 +143,11 @@ class _Run:
     def stop(self) -> None:
         """End at once, releasing what it holds."""
         self.cut()
+        self._core.holders.directly(True)
         if self._tapped is not None:
             self._tapped.end_all()
         self._grip.end_all()
+        self._core.holders.directly(False)
 
     def cut(self) -> None:
         """Nothing further comes; what it holds is left to others."""

@@ -6,13 +6,17 @@ the difference to what it held before is ended and begun.
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from math import hypot
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, cast
 
 from nubshift.engine.grip import Grip
 from nubshift.engine.owner import Owner
 from nubshift.engine.program import Blocked, ControlKey, Position, PositionEntry, Step, setting_layer
+from nubshift.engine.roles.bands import BandsFollower, OutFollower
+from nubshift.engine.roles.keys import KeysFollower
 from nubshift.engine.roles.make import followers_for
+from nubshift.engine.steps import LayerStep
 from nubshift.engine.tuning import Tuning, tuning
 from nubshift.model.part import Direction
 
@@ -23,6 +27,19 @@ if TYPE_CHECKING:
 _ALONG: dict[Direction, tuple[float, float]] = {
     "up": (0.0, -1.0), "right": (1.0, 0.0), "down": (0.0, 1.0), "left": (-1.0, 0.0),
 }  # fmt: skip
+
+
+@dataclass(slots=True)
+class _Spent:
+    """Entries of layers that others removed while a direction or band held them, by the binding that held them.
+
+    The same direction or band does not enter them again before the control itself has left it (R4); its `followers`
+    tell when that is.
+    """
+
+    position: Position
+    followers: tuple[Follower, ...]
+    steps: dict[Step, Owner]
 
 
 class PositionState:
@@ -45,6 +62,9 @@ class PositionState:
         self.grip = Grip(core, Owner(*key, ""))
         self._followers: tuple[Follower, ...] = ()
         self._version = -1
+        self._captured = False
+        self._under: tuple[str, ...] = ()
+        self._spent: list[_Spent] = []
         self._tunings: dict[tuple[str, tuple[int, ...]], Tuning] = {}
         self.tuned: Tuning | None = None
 
@@ -69,25 +89,40 @@ class PositionState:
         return min(1.0, size)
 
     def follow(self) -> None:
-        """Act on the present value with the layers as they are now."""
-        if self._version != self.core.version:
-            self._look()
+        """Act on the present value, by the binding that was looked up last."""
         wanted: dict[Step, Owner] = {}
         for follower in self._followers:
             follower.update(self, wanted)
+        if self._spent:
+            self._without_spent(wanted)
         if wanted or self.grip:
             self.grip.change_to(wanted)
         if self.core.paced:
             for run in self.core.paced.get(self.key, ()):
                 run.follow()
 
+    def look(self) -> None:
+        """If the layers or the feel changed, look the binding up again; to be done before anything `follow`s.
+
+        A control that holds a layer itself keeps what it had, with its feel, until that entry ends (R4).
+        """
+        if self._version != self.core.version:
+            self._look()
+
+    def look_anew(self) -> None:
+        """What captured the binding is over: it is looked up anew at the end of this step."""
+        self._version = -1
+        self.core.touched.append(self)
+
     def _look(self) -> None:
-        """The layers, or the feel, changed: look the binding up again, unless this control holds a layer itself."""
         core = self.core
         self._version = core.version
-        order = core.layers.order
-        if not core.layers.is_held_by(self.key):
-            layer = setting_layer(self.entry.positions, order)
+        layers = core.layers
+        self._note_spent()
+        self._captured = layers.is_held_by(self.key) or core.is_captured(self.key)
+        if not self._captured:
+            self._under = layers.ids(layers.order)
+            layer = setting_layer(self.entry.positions, layers.order)
             found = None if layer is None else self.entry.positions[layer]
             position = None if isinstance(found, Blocked) else found
             if position != self.position:
@@ -99,6 +134,40 @@ class PositionState:
                     self.grip.owner = position.owner
         self._tune()
 
+    def _note_spent(self) -> None:
+        """Entries that this control holds and that were removed by others are not entered again for now."""
+        layers, position = self.core.layers, self.position
+        if position is None:
+            return
+        gone = [s for s, t in self.grip.tokens() if isinstance(s, LayerStep) and not layers.has(cast("int", t))]
+        if not gone:
+            return
+        spent = next((spent for spent in self._spent if spent.position == position), None)
+        if spent is None:
+            followers = tuple(f for f in self._followers if isinstance(f, KeysFollower | BandsFollower | OutFollower))
+            spent = _Spent(position, followers, {})
+            self._spent.append(spent)
+        wanted: dict[Step, Owner] = {}
+        for follower in spent.followers:
+            follower.update(self, wanted)
+        spent.steps.update((step, wanted[step]) for step in gone if step in wanted)
+
+    def _without_spent(self, wanted: dict[Step, Owner]) -> None:
+        """Leave out what is spent; what the control has left by itself is so no longer."""
+        for spent in tuple(self._spent):
+            still = wanted
+            if not set(spent.followers) <= set(self._followers):
+                still = {}
+                for follower in spent.followers:
+                    follower.update(self, still)
+            spent.steps = {step: by for step, by in spent.steps.items() if still.get(step) == by}
+            if not spent.steps:
+                self._spent.remove(spent)
+        for spent in self._spent:
+            for step, by in spent.steps.items():
+                if wanted.get(step) == by:
+                    del wanted[step]
+
     def stay(self) -> None:
         """Keep the binding that it follows, with the feel of the layers as they are now."""
         if self._version != self.core.version:
@@ -106,16 +175,16 @@ class PositionState:
             self._tune()
 
     def _tune(self) -> None:
-        """The feel for the layers as they are now."""
+        """The feel for the layers as they are now, or were when the binding was captured."""
         core = self.core
-        order = core.layers.order
+        order = core.layers.order_of(self._under) if self._captured else core.layers.order
         variant = core.variants.chosen.get(self.key)
         under = (variant.id if variant else "", order)
         tuned = self._tunings.get(under)
         if tuned is None:
             own = {variant.layer: variant.feel} if variant else {}
             feels = tuple(own.get(layer, self.entry.feels[layer]) for layer in order)
-            tuned = self._tunings[under] = tuning(feels, core.layers.counts_per_degree)
+            tuned = self._tunings[under] = tuning(feels, core.layers.counts_per_degree(order))
         self.tuned = tuned
         for follower in self._followers:
             follower.tune(tuned)
@@ -125,6 +194,7 @@ class PositionState:
         for follower in self._followers:
             follower.rest(self)
         self.grip.forget()
+        self._spent.clear()
         self._followers = ()
         self.position = None
         self._version = -1

@@ -91,10 +91,15 @@ class GestureSet:
     double_within: Micros = 250_000
     pulse: Micros = 30_000
 
+    def changes_layers(self, double: bool) -> bool:
+        """Whether a press changes layers at once; `double`: it is the second one of a double tap."""
+        acts = (self.press, self.double) if double else (self.press,)
+        return any(act is not None and act.changes_layers for act in acts)
+
     @property
-    def changes_layers(self) -> bool:
-        """Whether the press itself changes layers."""
-        return self.press is not None and self.press.changes_layers
+    def may_change_layers(self) -> bool:
+        """Whether some press of it changes layers at once."""
+        return self.changes_layers(double=True)
 
 
 @dataclass(frozen=True, slots=True)
@@ -141,13 +146,15 @@ def setting_layer(by_layer: Sequence[object], order: tuple[int, ...]) -> int | N
 class ButtonEntry:
     """A button, or a trigger as one: its binding in each layer, None where it falls through.
 
-    It is pressed at a value ≥ `press_at` and released below `release_at`.
+    It is pressed at a value ≥ `press_at` and released below `release_at`. `depths` says of a trigger in which layers it
+    acts by its depth instead; empty for none.
     """
 
     presses: tuple[GestureSet | Blocked | None, ...]
     may_change_layers: bool = False
     press_at: float = 0.5
     release_at: float = 0.5
+    depths: tuple[bool, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -228,11 +235,15 @@ class LayerInfo:
 
 @dataclass(frozen=True, slots=True)
 class MacroInfo:
-    """A macro: its ops in order (`macros.MacroOp`), how long it runs, and what a trigger does while it does."""
+    """A macro: its ops in order (`macros.MacroOp`), how long it runs, and what a trigger does while it does.
+
+    `gap` is kept between taps of one key in a row.
+    """
 
     ops: tuple[object, ...]
     runs: str
     again: str
+    gap: Micros = 30_000
 
 
 @dataclass(frozen=True, slots=True)
@@ -243,6 +254,7 @@ class Program:
     buttons: dict[ControlKey, ButtonEntry]
     positions: dict[ControlKey, PositionEntry]
     tick: Micros
+    pulse: Micros = 30_000
     together: dict[str, TogetherEntry] = field(default_factory=dict)
     feeds: dict[ControlKey, tuple[Feed, ...]] = field(default_factory=dict)
     belts: dict[str, BeltInfo] = field(default_factory=dict)

@@ -17,7 +17,7 @@ class States:
     def __init__(self, core: Core, counts: Counts) -> None:
         self._core = core
         self._counts = counts
-        self._buttons: dict[ControlKey, ButtonState] = {}
+        self._buttons = core.buttons
         self._together: dict[str, Together] = {}
         self.acting: list[PositionState] = []
         self.intakes: dict[str, Intake] = {}

@@ -15,6 +15,15 @@ from nubshift.units import SECOND, Micros
 if TYPE_CHECKING:
     from nubshift.engine.core import Core
 
+_GESTURES = frozenset({"press", "tap", "hold", "double", "release"})
+
+
+def _note(core: Core, owner: Owner) -> None:
+    """A gesture of a button enters a layer: a trigger's depth does not act beside that press (R4)."""
+    if owner.part in _GESTURES:
+        core.layers.entering.add(owner.key)
+
+
 # Held
 
 
@@ -71,6 +80,7 @@ class LayerStep(Step):
 
     def begin(self, core: Core, owner: Owner) -> int:
         """Enter."""
+        _note(core, owner)
         return core.layers.enter(self.layer, by=owner.key)
 
     def end(self, core: Core, token: object) -> None:
@@ -239,6 +249,8 @@ class ChangeLayerStep(Step):
 
     def begin(self, core: Core, owner: Owner) -> None:
         """Do it."""
+        if self.how != "leave":
+            _note(core, owner)
         match self.how:
             case "toggle":
                 core.layers.toggle(self.layer, owner.key)
@@ -274,4 +286,5 @@ class NextLayerStep(Step):
 
     def begin(self, core: Core, owner: Owner) -> None:
         """Step."""
+        _note(core, owner)
         core.layers.step(self.layers, self.back, owner.key)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from typing import TYPE_CHECKING
 
 from nubshift.engine.gestures import Gestures
@@ -10,17 +11,19 @@ from nubshift.engine.program import Blocked, GestureSet, TogetherEntry
 from nubshift.engine.timers import Timer
 
 if TYPE_CHECKING:
+    from nubshift.engine.buttons import ButtonState
     from nubshift.engine.core import Core
 
 
 class Together:
-    """The combinations of one seat: presses that wait, and combinations that are down."""
+    """The combinations of one seat: presses that wait, combinations that wait for a larger one, and those down."""
 
     def __init__(self, core: Core, entry: TogetherEntry, seat: str) -> None:
         self._core = core
         self.entry = entry
         self._seat = seat
-        self._waiting: dict[str, tuple[Gestures, Timer]] = {}
+        self._waiting: dict[str, tuple[ButtonState, Timer]] = {}
+        self._complete: dict[frozenset[str], int] = {}  # with the newest entering of a layer at its last press
         self._down: dict[frozenset[str], Gestures] = {}
         self._gestures: dict[frozenset[str], Gestures] = {}
 
@@ -28,58 +31,101 @@ class Together:
         """Whether a control is part of a combination in the active layers, so that its press must wait."""
         if not any(control in self.entry.members[layer] for layer in order):
             return False
-        return any(not isinstance(found, Blocked) for members, found in self._shown(order) if control in members)
+        return any(control in members for members in self._shown(order))
 
-    def _shown(self, order: tuple[int, ...]) -> list[tuple[frozenset[str], GestureSet | Blocked]]:
-        """The combinations of these layers; of equal ones the newest layer's."""
+    def would_change_layers(self, control: str, order: tuple[int, ...]) -> bool:
+        """Whether a press of this member would complete a combination that changes layers at once."""
+        shown = self._shown(order)
+        members = self._find(control, shown)
+        if members is None or self._can_grow(members, shown):
+            return False
+        combined = self._gestures.get(members)
+        return shown[members].changes_layers(combined is not None and combined.would_double(shown[members]))
+
+    def _shown(self, order: tuple[int, ...]) -> dict[frozenset[str], GestureSet]:
+        """The combinations of these layers that are not blocked; of equal ones the newest layer's."""
         shown: dict[frozenset[str], GestureSet | Blocked] = {}
         for layer in order:
             for members, found in self.entry.sets[layer].items():
                 shown.setdefault(members, found)
-        return list(shown.items())
+        return {members: found for members, found in shown.items() if not isinstance(found, Blocked)}
 
-    def find(self, control: str, order: tuple[int, ...]) -> tuple[frozenset[str], GestureSet] | None:
-        """The combination that a press of `control` completes: of the most controls, from the newest layer."""
+    def _find(self, control: str, shown: dict[frozenset[str], GestureSet]) -> frozenset[str] | None:
+        """The combination that a press of `control` completes: of the most controls, from the newest layer.
+
+        What is part of one that is complete, and waits for a larger one only, is free for larger ones only.
+        """
         down = {*self._waiting, control}
-        best: tuple[frozenset[str], GestureSet] | None = None
-        for members, found in self._shown(order):
-            fits = control in members and members <= down and (best is None or len(members) > len(best[0]))
-            if fits and not isinstance(found, Blocked):
-                best = members, found
+        best: frozenset[str] | None = None
+        for members in shown:
+            fits = control in members and members <= down and (best is None or len(members) > len(best))
+            if fits and all(complete <= members or not complete & members for complete in self._complete):
+                best = members
         return best
 
-    def press(self, control: str, gestures: Gestures, complete: tuple[frozenset[str], GestureSet] | None) -> None:
-        """A member was pressed, and its gestures were touched; `complete` is what `find` says."""
-        core = self._core
-        owner = Owner(self._seat, control, gestures.layer or "")
-        timer = core.timers.set(core.t + self.entry.within, lambda: self._alone(control), owner)
-        self._waiting[control] = gestures, timer
-        if complete is None:
+    @staticmethod
+    def _can_grow(members: frozenset[str], shown: dict[frozenset[str], GestureSet]) -> bool:
+        """Whether one more control could make a larger combination of this one."""
+        return any(members < larger for larger in shown)
+
+    def press(self, button: ButtonState, order: tuple[int, ...]) -> None:
+        """A member was pressed, and its gestures were touched."""
+        core, control = self._core, button.key[1]
+        timer = core.timers.set(
+            core.t + self.entry.within, partial(self._time_is_up, control), Owner(self._seat, control, "")
+        )
+        shown = self._shown(order)
+        members = self._find(control, shown)
+        self._waiting[control] = button, timer
+        if members is None:
             return
-        members, found = complete
-        for name in [name for name in self._waiting if name in members]:
-            waiting, limit = self._waiting.pop(name)
-            limit.cancel()
-            waiting.swallow()
+        for smaller in [smaller for smaller in self._complete if smaller <= members]:
+            del self._complete[smaller]
+            self._gestures[smaller].swallow()
         combined = self._gestures.setdefault(members, Gestures(core))
-        self._down[members] = combined
-        combined.touch(found)
-        combined.start()
+        if self._can_grow(members, shown):
+            self._complete[members] = core.layers.newest
+            combined.touch(shown[members])
+        else:
+            cancelled = self._swallow(members, core.layers.newest)
+            combined.touch(shown[members])
+            self._begin(members, cancelled)
+
+    def _swallow(self, members: frozenset[str], newest: int) -> frozenset[str]:
+        """The presses of the members do nothing by themselves. Returns the layers for one press that this cancels."""
+        by = (self._seat, "+".join(sorted(members)))
+        cancelled = self._core.layers.pressed(by, newest)
+        for name in [name for name in self._waiting if name in members]:
+            button, limit = self._waiting.pop(name)
+            limit.cancel()
+            button.gestures.swallow()
+        return cancelled
+
+    def _begin(self, members: frozenset[str], cancelled: frozenset[str]) -> None:
+        self._down[members] = self._gestures[members]
+        self._down[members].start(cancelled)
+
+    def _time_is_up(self, control: str) -> None:
+        """A member waits no longer: the combination that it completed begins, else it acts by itself."""
+        complete = next((members for members in self._complete if control in members), None)
+        if complete is not None:
+            self._begin(complete, self._swallow(complete, self._complete.pop(complete)))
+            return
+        button, timer = self._waiting.pop(control)
+        timer.cancel()
+        button.act_alone()
 
     def release(self, control: str) -> None:
-        """A control went up: if it waited it acts by itself now; the combination it is part of ends."""
+        """A control went up: if it waited it acts now, by itself or together; the combination it is part of ends."""
         if control in self._waiting:
-            self._alone(control)
+            self._time_is_up(control)
         for members in [members for members in self._down if control in members]:
             self._down.pop(members).release()
 
-    def _alone(self, control: str) -> None:
-        gestures, timer = self._waiting.pop(control)
-        timer.cancel()
-        gestures.start()
-
     def drop_deleted(self, layers: set[str]) -> None:
         """Forget combinations of layers that are gone (R12)."""
+        for members in [m for m in self._complete if self._gestures[m].layer not in layers]:
+            del self._complete[members]
         for members in [m for m, gestures in self._down.items() if gestures.layer not in layers]:
             self._down.pop(members).forget()
 
@@ -88,5 +134,6 @@ class Together:
         for gestures in self._gestures.values():
             gestures.forget()
         self._waiting.clear()
+        self._complete.clear()
         self._down.clear()
         self._gestures.clear()

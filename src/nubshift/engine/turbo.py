@@ -29,6 +29,11 @@ class TurboStep(Step):
     rate_at_full: float | None
     side: Direction | None = None
 
+    @property
+    def changes_layers(self) -> bool:  # type: ignore[override]
+        """If its first pulse does."""
+        return any(step.changes_layers for step in self.what)
+
     def begin(self, core: Core, owner: Owner) -> _Run:
         """Begin with a pulse."""
         owner = replace(owner, side=self.side)
@@ -148,7 +153,7 @@ class PacedTurbo(_Run):
         super().__init__(core, owner, step.what)
         self._slow, self._fast, self._duty = step.rate, rate_at_full, step.duty
         self._phase = 0.0
-        self._at = core.t
+        self._at = self._last_up = core.t
         self._rate = self._rate_now()
         core.paced.setdefault(owner.key, []).append(self)
         self._pulse()

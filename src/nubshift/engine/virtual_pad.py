@@ -31,15 +31,18 @@ class VirtualPad:
             del pushed[by]
         self.touched[axis] = None
 
-    def send(self, t: Micros, out: list[Output]) -> None:
-        """The step is over: send the axes that it changed."""
+    def changed(self, t: Micros) -> tuple[list[Output], list[Output]]:
+        """The step is over: of the axes that it changed those that return to neutral, and those that do not."""
+        neutral: list[Output] = []
+        moving: list[Output] = []
         for axis in self.touched:
             low = 0.0 if axis.endswith("trigger") else -1.0
             total = min(1.0, max(low, sum(self._pushed[axis].values())))
             if total != self._sent.get(axis, 0.0):
                 self._sent[axis] = total
-                out.append(Pad(t, axis, total))
+                (moving if total else neutral).append(Pad(t, axis, total))
         self.touched.clear()
+        return neutral, moving
 
     def neutral(self, t: Micros, out: list[Output]) -> None:
         """Everything back to neutral (R12)."""

@@ -260,7 +260,7 @@ def _sends(sends: Sends, path: str, names: _Names) -> Iterator[Problem]:
         if isinstance(send, MODIFIERS):
             if not send.what:
                 yield Problem(f"{place}.what", "expected something to send")
-            if place.count(".what") >= MAX_MODIFIERS:
+            if place.removeprefix(path).count(".what") >= MAX_MODIFIERS:
                 yield Problem(place, f"modifiers can hold each other {MAX_MODIFIERS} deep, not deeper")
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from math import hypot
 from typing import TYPE_CHECKING
 
@@ -42,7 +43,7 @@ class BandsFollower:
             if core.t >= due:
                 wanted.update(dict.fromkeys(band.act.steps(core.layers.pad_form), band.act.owner))
             elif self._since[index] == core.t:
-                core.timers.set(due, state.follow, band.act.owner)
+                core.timers.set(due, partial(core.touched.append, state), band.act.owner)
 
     def _in_band(self) -> list[int]:
         """The bands of this level, the innermost first."""

@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from nubshift.engine.program import Position, Step
-from nubshift.events import Point
 from nubshift.model.controls import CONTROLS, Kind
 from nubshift.model.roles import PointerRole
 from nubshift.units import MILLISECOND
@@ -21,9 +20,8 @@ if TYPE_CHECKING:
 class Cursor:
     """Puts the cursor on shares of the chosen area, clipped to it, and says nothing twice."""
 
-    def __init__(self, role: PointerRole, owner: Owner) -> None:
+    def __init__(self, role: PointerRole) -> None:
         self._role = role
-        self._owner = owner
         self._last: tuple[float, float] | None = None
 
     def put(self, core: Core, x: float, y: float) -> None:
@@ -38,7 +36,7 @@ class Cursor:
         """Put it at shares of the whole."""
         if (x, y) != self._last:
             self._last = x, y
-            core.send(Point(core.t, x, y, self._role.target == "window"), self._owner)
+            core.point(x, y, self._role.target == "window")
 
 
 class PointerFollower:
@@ -47,7 +45,7 @@ class PointerFollower:
     def __init__(self, position: Position, role: PointerRole) -> None:
         self._position = position
         self._role = role
-        self._cursor = Cursor(role, position.owner)
+        self._cursor = Cursor(role)
         self._before: tuple[float, float] | None = None
         self._parking: Timer | None = None
         self._tuned: Tuning

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 from nubshift.engine.belts import Belts
 from nubshift.engine.game_toggles import GameToggles
 from nubshift.engine.grip import Grip, drop_together
-from nubshift.engine.holders import HOLE, Holders
+from nubshift.engine.holders import Holders
 from nubshift.engine.layers import LayerStack
 from nubshift.engine.macros import Macros
 from nubshift.engine.motion import Mover
@@ -57,7 +57,8 @@ class Core:
         self.timers = Timers()
         self.holders = Holders()
         self._start = 0
-        self._late: list[Point | tuple[float, float, Owner]] = []
+        self._points: list[Output] = []
+        self._moves: list[tuple[float, float, Owner]] = []
         self._pulse = program.pulse
         self._rank = {key: rank for rank, key in enumerate(program.positions)}
         self.changers: list[Owner] = []
@@ -108,46 +109,49 @@ class Core:
     def begin_list(self) -> list[Output]:
         """What is sent from now on goes to a new list, which is returned."""
         self.holders.out, self.holders.causes = [], {}
-        self.holders.early.clear()
         self._start = 0
         return self.holders.out
 
     def end_step(self) -> None:
         """The step is over: what it sent is put in order, and what comes last in a step is sent (R1)."""
         holders, out = self.holders, self.holders.out
-        moving: list[Output] = []
+        moving: list[Output] | None = None
         if self.pad.touched:
             neutral, moving = self.pad.changed(self.t)
-            holders.early.update(range(len(out), len(out) + len(neutral)))
-            out += neutral
-        if holders.early or HOLE in out[self._start :]:
+            if neutral:
+                holders.early.update(range(len(out), len(out) + len(neutral)))
+                holders.loose = True
+                out += neutral
+        if holders.loose:
             arrange(out, holders.causes, self._start, holders.early)
             holders.early.clear()
-        out += moving
-        if self._late:
-            self._send_late()
+            holders.loose = False
+        if moving:
+            out += moving
+        if self._points:
+            out += self._points
+            self._points.clear()
+        if self._moves:
+            for dx, dy, by in self._moves:
+                place = len(out)
+                self.mover.move(dx, dy, self.t, out)
+                if len(out) > place:
+                    holders.causes[place] = by
+            self._moves.clear()
         self._start = len(out)
-
-    def _send_late(self) -> None:
-        late, self._late = self._late, []
-        for entry in late:
-            if isinstance(entry, Point):
-                self.out.append(entry)
-        for entry in late:
-            if not isinstance(entry, Point):
-                dx, dy, by = entry
-                place = len(self.out)
-                self.mover.move(dx, dy, self.t, self.out)
-                self.caused(place, by)
 
     def begin_change(self) -> None:
         """Positions begin to change what they hold: until `end_change` that is one change (R3)."""
-        self.changers.clear()
-        self.holders.gather()
+        if self.changers:
+            self.changers.clear()
+        self.holders.gathers = True
 
     def end_change(self) -> None:
         """Send the difference. A key that changed layers itself, and was lost by that, lasts one pulse (R3)."""
         holders = self.holders
+        if not holders.gathered:
+            holders.gathers = False
+            return
         if self.changers:
             lost: dict[Owner, list[Step]] = {}
             for code, by in holders.begun_and_lost():
@@ -181,11 +185,11 @@ class Core:
 
     def move(self, dx: float, dy: float, by: Owner) -> None:
         """Move the mouse by so many counts, last of all in this step."""
-        self._late.append((dx, dy, by))
+        self._moves.append((dx, dy, by))
 
     def point(self, x: float, y: float, window: bool) -> None:
         """Put the cursor on shares of the screen or window, at the end of this step."""
-        self._late.append(Point(self.t, x, y, window))
+        self._points.append(Point(self.t, x, y, window))
 
     def caused(self, place: int, by: Owner | None) -> None:
         """What stands in `out` from `place` on was sent for the sake of `by`."""
@@ -312,7 +316,8 @@ class Core:
 
     def stop(self) -> None:
         """Release everything held, newest first; end rumble, layers and all that is under way (R12)."""
-        self._late.clear()
+        self._points.clear()
+        self._moves.clear()
         self.holders.release_all(self.t)
         self.pad.neutral(self.t, self.out)
         for seat in tuple(self._rumbling):

@@ -193,7 +193,8 @@ class Engine:
             core.t = due
             while (call := core.timers.take(due)) is not None:
                 call()
-                self._follow(())
+                if core.touched or core.version != self._followed:
+                    self._follow(())
                 core.end_step()
             for mover in (core.mover, core.scroller):
                 if mover.next_tick == due:
@@ -283,7 +284,7 @@ class Engine:
                 moved = self._states.acting
                 self._followed = version
             for state in moved:
-                state.look()
+                state.look(version)
             for state in moved:
                 state.follow()
             if core.version == version:

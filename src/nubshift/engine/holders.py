@@ -1,6 +1,6 @@
 """Who holds what (contract R3): a key is down while at least one holder holds it; nothing is sent twice.
 
-What sticks, bands and tiles change in one step is one change (`gather`, `settle`): a key that they held before and hold
+What sticks, bands and tiles change in one step is one change (`gathers`, `settle`): a key that they held before and hold
 after is not touched, whichever of them holds it now.
 """
 
@@ -54,9 +54,12 @@ class Holders:
         self._count: dict[str, int] = {}  # in the order in which each last went down
         self._up_at: dict[str, Micros] = {}
         self._waiting: dict[str, list[Callable[[], object]]] = {}
-        self._gathers = False
+        self.loose = False
+        """Whether what the present step sent has yet to be arranged: there are holes, or early ups."""
+        self.gathers = False
+        """While set, keys go down and up without being sent, until `settle`."""
+        self.gathered: dict[str, _Gathered] = {}
         self._direct = 0
-        self._gathered: dict[str, _Gathered] = {}
 
     @property
     def held(self) -> tuple[str, ...]:
@@ -73,10 +76,10 @@ class Holders:
         if self._direct:
             self._settle_one(code, t)
         count = self._count.get(code, 0)
-        if self._gathers and not self._direct:
-            found = self._gathered.get(code)
+        if self.gathers and not self._direct:
+            found = self.gathered.get(code)
             if found is None:
-                found = self._gathered[code] = _Gathered(count)
+                found = self.gathered[code] = _Gathered(count)
             if not count and found.down_at < 0:
                 found.down_at, found.down_by = self._hole(), by
         elif not count:
@@ -90,10 +93,10 @@ class Holders:
         count = self._count.get(code, 0)
         if not count:
             return
-        if self._gathers and not self._direct:
-            found = self._gathered.get(code)
+        if self.gathers and not self._direct:
+            found = self.gathered.get(code)
             if found is None:
-                found = self._gathered[code] = _Gathered(count)
+                found = self.gathered[code] = _Gathered(count)
             if count == 1:
                 found.up_at, found.up_by = self._hole(), by
             self._count[code] = count - 1  # its place in the order is kept: it may be held again before this is over
@@ -106,9 +109,9 @@ class Holders:
 
     def is_down(self, code: str) -> bool:
         """Whether anybody holds it, or held it until this very change."""
-        if not self._gathers:
+        if not self.gathers:
             return code in self._count
-        found = self._gathered.get(code)
+        found = self.gathered.get(code)
         return bool(self._count.get(code)) or (found is not None and found.before > 0)
 
     def went_up_at(self, codes: Iterable[str], t: Micros) -> bool:
@@ -116,7 +119,7 @@ class Holders:
         for code in codes:
             if self._count.get(code):
                 continue
-            found = self._gathered.get(code)
+            found = self.gathered.get(code)
             if self._up_at.get(code) == t or (found is not None and found.before > 0):
                 return True
         return False
@@ -134,10 +137,6 @@ class Holders:
 
     # One change of many
 
-    def gather(self) -> None:
-        """From here on keys go down and up without being sent, until `settle`."""
-        self._gathers = True
-
     def directly(self, on: bool) -> None:
         """While gathering: from here on (or no longer) something runs by itself, whose events are all sent."""
         self._direct += 1 if on else -1
@@ -146,16 +145,14 @@ class Holders:
         """The keys that were begun and lost again since gathering began, and for whose sake."""
         return [
             (code, found.down_by)
-            for code, found in self._gathered.items()
+            for code, found in self.gathered.items()
             if not found.before and not self._count.get(code) and found.down_by is not None
         ]
 
     def settle(self, t: Micros, rank: Callable[[Owner], tuple[int, ...]]) -> None:
         """Send the difference: what goes up, newest first, then what goes down, by the `rank` of whose sake it is."""
-        self._gathers = False
-        gathered, self._gathered = self._gathered, {}
-        if not gathered:
-            return
+        self.gathers = False
+        gathered, self.gathered = self.gathered, {}
         ups = [code for code in reversed(self._count) if not self._count[code] and gathered[code].before]
         for code in [code for code, found in gathered.items() if not self._count[code]]:
             del self._count[code]
@@ -175,7 +172,7 @@ class Holders:
 
     def _settle_one(self, code: str, t: Micros) -> None:
         """Something that runs by itself is about to send this code: what was gathered of it is sent first."""
-        found = self._gathered.pop(code, None)
+        found = self.gathered.pop(code, None)
         if found is None:
             return
         count = self._count.get(code, 0)
@@ -188,6 +185,7 @@ class Holders:
             self._fill(found.down_at, _event(t, code, 1), found.down_by)
 
     def _hole(self) -> int:
+        self.loose = True
         self.out.append(HOLE)
         return len(self.out) - 1
 

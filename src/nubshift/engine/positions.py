@@ -101,12 +101,12 @@ class PositionState:
             for run in self.core.paced.get(self.key, ()):
                 run.follow()
 
-    def look(self) -> None:
+    def look(self, version: int) -> None:
         """If the layers or the feel changed, look the binding up again; to be done before anything `follow`s.
 
         A control that holds a layer itself keeps what it had, with its feel, until that entry ends (R4).
         """
-        if self._version != self.core.version:
+        if self._version != version:
             self._look()
 
     def look_anew(self) -> None:

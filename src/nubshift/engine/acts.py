@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from functools import partial
 
 from msgspec.structs import replace as changed
@@ -101,8 +101,20 @@ class _Way:
     side: Direction | None
 
 
+@dataclass
+class Extras:
+    """What comes along with acts: macros that type texts, the places of toggles, and texts that can't be typed."""
+
+    macros: dict[str, MacroInfo] = field(default_factory=dict)
+    toggles: set[str] = field(default_factory=set)
+    refused: dict[str, None] = field(default_factory=dict)
+
+
 class Acts:
-    """Makes the acts of one profile. `prefix` stands before its layers, belts and macros where it is a guest."""
+    """Makes the acts of one profile. `prefix` stands before its layers, belts and macros where it is a guest.
+
+    What comes along is added to `extras`.
+    """
 
     def __init__(self, profile: Profile, prefix: str, layout: Layout) -> None:
         self._profile = profile
@@ -115,9 +127,7 @@ class Acts:
             for send in entry.what if isinstance(send, SendCommand)
         }  # fmt: skip
         self.pulse = profile.habits.pulse * MILLISECOND
-        self.macros: dict[str, MacroInfo] = {}
-        self.toggles: set[str] = set()
-        self.refused: dict[str, None] = {}
+        self.extras = Extras()
 
     def name(self, name: str) -> str:
         """A layer, belt or macro of this profile as the program knows it."""
@@ -160,7 +170,7 @@ class Acts:
             case SendKey(key):
                 yield KeyStep(key)
             case Toggled(comes_back=comes_back):
-                self.toggles.add(place)
+                self.extras.toggles.add(place)
                 yield ToggleStep(place, inner, comes_back)
             case Turbo(rate=rate, duty=duty, rate_at_full=rate_at_full):
                 yield TurboStep(place, inner, rate, duty, rate_at_full, side)
@@ -243,11 +253,11 @@ class Acts:
         found = self._strokes(text, place)
         if found:
             owner = Owner("", "", "")
-            self.macros[f"text:{place}"] = MacroInfo(tuple(typed(found, owner)), "once", "queue", self.pulse)
+            self.extras.macros[f"text:{place}"] = MacroInfo(tuple(typed(found, owner)), "once", "queue", self.pulse)
             yield MacroStep(f"text:{place}")
 
     def _strokes(self, text: str, place: str) -> tuple[Stroke, ...]:
-        self.refused |= dict.fromkeys(f"{p.place}: {p.text}" for p in refusals([(place, text)], self._layout))
+        self.extras.refused |= dict.fromkeys(f"{p.place}: {p.text}" for p in refusals([(place, text)], self._layout))
         return strokes(text, self._layout)
 
     def cell(self, cell: str, owner: Owner, part: str) -> Act | None:

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
+from functools import partial
+from typing import TypeVar, cast
 
-from nubshift.engine.acts import Acts
+from nubshift.engine.acts import Acts, Extras
 from nubshift.engine.owner import Owner
 from nubshift.engine.program import (
     BLOCKED,
@@ -31,10 +33,12 @@ from nubshift.model.layouts import US, Layout
 from nubshift.model.neighbours import profiles_held
 from nubshift.model.parameters import PRESS_AT, PRESS_HYSTERESIS
 from nubshift.model.part import DIRECTIONS, Direction
-from nubshift.model.profile import BASE, Belt, Binding, Feel, Layer, Profile, Together
+from nubshift.model.profile import BASE, Binding, Feel, Layer, Profile, Together
 from nubshift.model.roles import BoardRole, KeysRole, MenuRole, Role, TilesRole
 from nubshift.model.sends import SendCommand
 from nubshift.units import MILLISECOND
+
+_T = TypeVar("_T")
 
 
 def compile_profile(profile: Profile, others: Mapping[str, Profile] | None = None, layout: Layout = US) -> Program:
@@ -43,18 +47,27 @@ def compile_profile(profile: Profile, others: Mapping[str, Profile] | None = Non
     `others` are the profiles that it enters while a control is held, by the names of their files; one that is missing
     is never entered. `layout` is the keyboard layout that text is typed in.
     """
-    return _Compiler(profile, others or {}, layout).program()
+    return Compiler().program(profile, others, layout)
 
 
 class _Source:
-    """One profile that goes into the program: the played one, or a guest with the `prefix` of its names."""
+    """One profile that goes into the program: the played one, or a guest with the `prefix` of its names.
 
-    def __init__(self, profile: Profile, prefix: str, layout: Layout) -> None:
+    Its layers stand in the program from the number `first` on.
+    """
+
+    def __init__(self, profile: Profile, prefix: str, layout: Layout, first: int) -> None:
         self.profile = profile
+        self.first = first
         self.prefix = prefix
         self.acts = Acts(profile, prefix, layout)
         self.bindings = [{(b.seat, b.control): b for b in layer.bindings} for layer in profile.layers]
         self.feels = [{(f.seat, f.control): f for f in layer.feel} for layer in profile.layers]
+
+    def context(self) -> object:
+        """What counts for every binding of it."""
+        profile = self.profile
+        return self.prefix, profile.commands, profile.habits, profile.belts, [layer.id for layer in profile.layers]
 
     def infos(self) -> list[LayerInfo]:
         """Its layers; a guest's base hides what lies below."""
@@ -77,50 +90,110 @@ class _Source:
         return found
 
 
-class _Compiler:
-    def __init__(self, profile: Profile, others: Mapping[str, Profile], layout: Layout) -> None:
+class Compiler:
+    """Compiles a profile again and again while it is edited: what an edit left as it was is not made anew.
+
+    Everything is remembered with what it was made from, and made again when that is another.
+    """
+
+    def __init__(self) -> None:
+        self._context: object = None
+        self._known: dict[object, tuple[object, object, Extras]] = {}
+        self._used: dict[object, tuple[object, object, Extras]] = {}
+
+    def program(self, profile: Profile, others: Mapping[str, Profile] | None = None, layout: Layout = US) -> Program:
+        """The program of a valid profile; see `compile_profile`."""
+        self._begin(profile, others or {}, layout)
+        buttons: dict[ControlKey, ButtonEntry] = {}
+        positions: dict[ControlKey, PositionEntry] = {}
+        for seat in profile.seats:
+            for info in CONTROLS.values():
+                key = (seat.id, info.name)
+                made_from = self._parts_of(key)
+                if info.kind in BUTTON_LIKE:
+                    buttons[key] = self._made(("button", key), made_from, partial(self._button, key, info))
+                if info.kind is not Kind.BUTTON:
+                    positions[key] = self._made(("position", key), made_from, partial(self._position, key, info))
+        together = {
+            seat.id: self._made(
+                ("together", seat.id),
+                tuple(layer.together for source in self._sources for layer in source.profile.layers),
+                partial(self._together, seat.id),
+            )
+            for seat in profile.seats
+        }
+        belts: dict[str, BeltInfo] = {}
+        macros: dict[str, MacroInfo] = {}
+        for source in self._sources:
+            belts |= self._made(("belts", source.prefix), source.profile.belts, partial(self._belts, source))
+            macros |= self._made(("macros", source.prefix), source.profile.macros, partial(self._macros, source))
+        extras = [extras for _, _, extras in self._used.values()]
+        for more in extras:
+            macros |= more.macros
+        self._known, self._used = self._used, {}
+        return Program(
+            layers=tuple(info for source in self._sources for info in source.infos()),
+            buttons=buttons,
+            positions=positions,
+            tick=profile.game.tick * MILLISECOND,
+            pulse=profile.habits.pulse * MILLISECOND,
+            together={seat: entry for seat, entry in together.items() if any(entry.members)},
+            feeds=self._feeds(positions),
+            belts=belts,
+            macros=macros,
+            toggles=frozenset(place for more in extras for place in more.toggles),
+            variants=self._variants(),
+            refused=tuple(dict.fromkeys(text for more in extras for text in more.refused)),
+        )
+
+    def _begin(self, profile: Profile, others: Mapping[str, Profile], layout: Layout) -> None:
+        """Take up a profile. What counts for everything in it is the context: with another one all is made anew."""
         self._profile = profile
-        self._sources = [_Source(profile, "", layout)]
+        self._sources = [_Source(profile, "", layout, 0)]
         for name in profiles_held(profile, others):
             if name in others:
-                self._sources.append(_Source(others[name], f"{name}/", layout))
+                last = self._sources[-1]
+                self._sources.append(_Source(others[name], f"{name}/", layout, last.first + len(last.bindings)))
         self._nothing = (None,) * sum(len(source.profile.layers) for source in self._sources)
         self._mentioned: set[ControlKey] = set()
         for source in self._sources:
             self._mentioned.update(*source.bindings, *source.feels)
         self._mentioned |= {(seat, name) for seat, control in self._mentioned if control == "dpad" for name in DPAD}
+        context = (layout, [source.context() for source in self._sources])
+        if context != self._context:
+            self._context = context
+            self._known = {}
 
-    def program(self) -> Program:
-        buttons: dict[ControlKey, ButtonEntry] = {}
-        positions: dict[ControlKey, PositionEntry] = {}
-        for seat in self._profile.seats:
-            for info in CONTROLS.values():
-                key = (seat.id, info.name)
-                if info.kind in BUTTON_LIKE:
-                    buttons[key] = self._button(key, info)
-                if info.kind is not Kind.BUTTON:
-                    positions[key] = self._position(key, info)
-        together = {seat.id: self._together(seat.id) for seat in self._profile.seats}
-        belts = {source.acts.name(b.id): info for source in self._sources for b, info in self._belts(source)}
-        macros: dict[str, MacroInfo] = {}
+    def _parts_of(self, key: ControlKey) -> object:
+        """All that the entries of a control are made from, beside the context."""
+        if key not in self._mentioned:
+            return None
+        if key[1] not in DPAD:
+            return self._bound_by(key)
+        return self._bound_by(key), self._bound_by((key[0], "dpad"))
+
+    def _bound_by(self, key: ControlKey) -> list[tuple[int, Binding | Feel]]:
+        """What binds and tunes a control, with the number of the layer of all sources."""
+        found: list[tuple[int, Binding | Feel]] = []
         for source in self._sources:
-            macros |= {source.acts.name(macro.id): source.acts.macro(macro) for macro in source.profile.macros}
-        for source in self._sources:
-            macros |= source.acts.macros
-        return Program(
-            layers=tuple(info for source in self._sources for info in source.infos()),
-            buttons=buttons,
-            positions=positions,
-            tick=self._profile.game.tick * MILLISECOND,
-            pulse=self._profile.habits.pulse * MILLISECOND,
-            together={seat: entry for seat, entry in together.items() if any(entry.members)},
-            feeds=self._feeds(positions),
-            belts=belts,
-            macros=macros,
-            toggles=frozenset(place for source in self._sources for place in source.acts.toggles),
-            variants=self._variants(),
-            refused=tuple(text for source in self._sources for text in source.acts.refused),
-        )
+            for number, bindings in enumerate(source.bindings):
+                if (binding := bindings.get(key)) is not None:
+                    found.append((number + source.first, binding))
+            for number, feels in enumerate(source.feels):
+                if (feel := feels.get(key)) is not None:
+                    found.append((number + source.first, feel))
+        return found
+
+    def _made(self, what: object, made_from: object, make: Callable[[], _T]) -> _T:
+        """What was made from the same before, or is made now; with what comes along."""
+        known = self._known.get(what)
+        if known is None or known[0] != made_from:
+            extras = Extras()
+            for source in self._sources:
+                source.acts.extras = extras
+            known = (made_from, make(), extras)
+        self._used[what] = known
+        return cast("_T", known[1])
 
     def _bound(self, key: ControlKey) -> list[tuple[_Source, Layer, Binding | None]]:
         """The binding of a control in each layer of all sources."""
@@ -260,8 +333,12 @@ class _Compiler:
         return found
 
     @staticmethod
-    def _belts(source: _Source) -> list[tuple[Belt, BeltInfo]]:
-        found: list[tuple[Belt, BeltInfo]] = []
+    def _macros(source: _Source) -> dict[str, MacroInfo]:
+        return {source.acts.name(macro.id): source.acts.macro(macro) for macro in source.profile.macros}
+
+    @staticmethod
+    def _belts(source: _Source) -> dict[str, BeltInfo]:
+        found: dict[str, BeltInfo] = {}
         for belt in source.profile.belts:
             name = source.acts.name(belt.id)
             owner = Owner("", "", "")
@@ -272,8 +349,7 @@ class _Compiler:
                 acts.append(None if entry.skip else what or Act((), (), owner))
                 first = next((send.command for send in entry.what if isinstance(send, SendCommand)), "")
                 commands.append("" if entry.skip or not first else source.acts.name(first))
-            info = BeltInfo(tuple(acts), tuple(commands), belt.wraps, belt.pause * MILLISECOND)
-            found.append((belt, info))
+            found[name] = BeltInfo(tuple(acts), tuple(commands), belt.wraps, belt.pause * MILLISECOND)
         return found
 
 

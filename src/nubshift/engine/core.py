@@ -59,8 +59,7 @@ class Core:
         self._start = 0
         self._points: list[Output] = []
         self._moves: list[tuple[float, float, Owner]] = []
-        self._pulse = program.pulse
-        self._rank = {key: rank for rank, key in enumerate(program.positions)}
+        self.take(program)
         self.changers: list[Owner] = []
         self.layers = LayerStack(program.layers, self._layer_changed)
         self.mover = Mover(program.tick, Motion)
@@ -88,6 +87,11 @@ class Core:
         self._shows: list[object] = []
         self._feel_version = 0
         self._rumbling: dict[str, Timer] = {}
+
+    def take(self, program: Program) -> None:
+        """Go on with an edited program: the length of its pulses, and the order of its controls."""
+        self._pulse = program.pulse
+        self._rank = {key: rank for rank, key in enumerate(program.positions)}
 
     @property
     def version(self) -> int:

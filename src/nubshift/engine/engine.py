@@ -6,7 +6,7 @@ time between is cut into steps.
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from typing import TypeAlias
 
 from nubshift.engine.buttons import ButtonState
@@ -18,7 +18,6 @@ from nubshift.engine.positions import PositionState
 from nubshift.engine.program import ControlKey, Program
 from nubshift.engine.states import States
 from nubshift.engine.toggles import ToggleStep, coming_back
-from nubshift.engine.variants import Variants
 from nubshift.events import Focus, InputEvent, Output, Plugged, Report, Surface, Unplugged
 from nubshift.feel.bias import Bias
 from nubshift.units import Micros
@@ -36,6 +35,7 @@ class Engine:
 
     def __init__(self, program: Program) -> None:
         self.counts = Counts()
+        self._program = program
         self._core = Core(program)
         self._running = True
         self._states = States(self._core, self.counts)
@@ -81,6 +81,11 @@ class Engine:
     def variants(self) -> dict[ControlKey, str]:
         """The variant that was stepped to, by control; none of those that are in use by themselves."""
         return {key: variant.id for key, variant in self._core.variants.chosen.items()}
+
+    def choose_variants(self, chosen: Mapping[ControlKey, str]) -> None:
+        """Begin with these variants, as far as they are there: those that were stepped to when it played before."""
+        self._core.variants.choose(chosen)
+        self._core.count_feel()
 
     def bias(self, seat: str) -> Bias | None:
         """What the gyro of a seat says when nothing turns, as far as it is known."""
@@ -161,6 +166,7 @@ class Engine:
         """A live edit (R12): presses end what they began, positions follow at once, what exists keeps its state."""
         out = self.advance(t)
         core = self._core
+        before, self._program = self._program, program
         layers = {layer.id for layer in program.layers}
         seats = {seat for seat, _ in program.buttons}
         core.drop(lambda owner: (owner.layer != "" and owner.layer not in layers) or owner.seat not in seats)
@@ -171,8 +177,10 @@ class Engine:
         core.mover.retime(program.tick, core.t)
         core.scroller.retime(program.tick, core.t)
         core.belts.replace(program.belts)
-        core.variants = Variants(program.variants)
+        core.variants.replace(before, program)
+        core.count_feel()
         core.macros.replace(program.macros)
+        core.take(program)
         self._states.take(program)
         if self._running:
             self._settle(self._states.positions.values())

@@ -1,7 +1,7 @@
 """Who holds what (contract R3): a key is down while at least one holder holds it; nothing is sent twice.
 
-What sticks, bands and tiles change in one step is one change (`gathers`, `settle`): a key that they held before and hold
-after is not touched, whichever of them holds it now.
+What sticks, bands and tiles change in one step is one change (`gathers`, `settle`): a key that they held before and
+hold after is not touched, whichever of them holds it now.
 """
 
 from __future__ import annotations

@@ -72,6 +72,10 @@ class PositionState:
         """Go on with an edited entry."""
         self.entry = entry
         self.acts = entry.acts
+        self.tune_anew()
+
+    def tune_anew(self) -> None:
+        """What its feel is made from has changed: it is worked out anew, and the binding looked up anew."""
         self._tunings.clear()
         self._version = -1
 

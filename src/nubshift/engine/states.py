@@ -21,6 +21,7 @@ class States:
         self._together: dict[str, Together] = {}
         self.acting: list[PositionState] = []
         self.intakes: dict[str, Intake] = {}
+        self._taken: Program | None = None
 
     @property
     def positions(self) -> dict[ControlKey, PositionState]:
@@ -28,15 +29,21 @@ class States:
         return self._core.positions
 
     def take(self, program: Program) -> None:
-        """States for every control of a program; those that exist go on with their new entry."""
+        """States for every control of a program; those that exist go on with their new entry, if it is another."""
+        before, self._taken = self._taken, program
         self._take_together(program)
         self._take_buttons(program)
-        self._take_positions(program)
+        self._take_positions(program, before is not None and before.layers == program.layers)
+        if before is not None:
+            for key in before.variants.keys() | program.variants.keys():
+                if before.variants.get(key) != program.variants.get(key) and key in self.positions:
+                    self.positions[key].tune_anew()
         self.acting = [state for state in self.positions.values() if state.acts]
-        self.intakes = {
-            seat: Intake(seat, program, self._buttons, self.positions, self._counts)
-            for seat in dict.fromkeys(seat for seat, _ in program.buttons)
-        }
+        if before is None or _wiring(before) != _wiring(program):
+            self.intakes = {
+                seat: Intake(seat, program, self._buttons, self.positions, self._counts)
+                for seat in dict.fromkeys(seat for seat, _ in program.buttons)
+            }
 
     def _take_together(self, program: Program) -> None:
         for seat in self._together.keys() - program.together.keys():
@@ -58,7 +65,7 @@ class States:
                 state.set_entry(entry)
                 state.together = self._together.get(key[0])
 
-    def _take_positions(self, program: Program) -> None:
+    def _take_positions(self, program: Program, same_layers: bool) -> None:
         for gone in self.positions.keys() - program.positions.keys():
             self.positions.pop(gone).rest()
         for key, entry in program.positions.items():
@@ -66,7 +73,7 @@ class States:
             if state is None:
                 make = MotionState if entry.motion else PositionState
                 self.positions[key] = make(self._core, key, entry)
-            else:
+            elif state.entry is not entry or not same_layers:
                 state.set_entry(entry)
 
     def drop_deleted(self, layers: set[str]) -> None:
@@ -99,3 +106,8 @@ class States:
         for key, state in self.positions.items():
             if key[0] == seat:
                 state.unplug()
+
+
+def _wiring(program: Program) -> object:
+    """What decides where a report's values go."""
+    return program.feeds, [(key, entry.motion and entry.acts) for key, entry in program.positions.items()]

@@ -1,10 +1,10 @@
-"""Feels kept by name that a control can be given while playing: which one each control has."""
+"""Feels saved by name that a control can be given while playing (contract R18): which one each control has."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping
 
-from nubshift.engine.program import ControlKey, VariantInfo
+from nubshift.engine.program import ControlKey, Program, VariantInfo
 
 
 class Variants:
@@ -24,3 +24,26 @@ class Variants:
             self.chosen[key] = known[-1 if back else 0]
         else:
             self.chosen[key] = known[(known.index(now) + (-1 if back else 1)) % len(known)]
+
+    def choose(self, chosen: Mapping[ControlKey, str]) -> None:
+        """Give controls the variants of these ids, as far as they are there."""
+        for key, name in chosen.items():
+            found = next((variant for variant in self._known.get(key, ()) if variant.id == name), None)
+            if found is not None:
+                self.chosen[key] = found
+
+    def replace(self, before: Program, after: Program) -> None:
+        """Go on with an edited profile. What was stepped to stays, unless the edit is one of that feel itself."""
+        self._known = after.variants
+        for key, variant in tuple(self.chosen.items()):
+            now = next((known for known in self._known.get(key, ()) if known.id == variant.id), None)
+            if now is None or now.used or _feel(before, key, variant) != _feel(after, key, now):
+                del self.chosen[key]
+            else:
+                self.chosen[key] = now
+
+
+def _feel(program: Program, key: ControlKey, variant: VariantInfo) -> object:
+    """What the layer of a variant says of the control's feel by itself."""
+    entry = program.positions.get(key)
+    return entry.feels[variant.layer] if entry is not None else None

@@ -157,10 +157,12 @@ def test_pad_and_motion_are_one_controller_and_go_together(bed: TestBed, tmp_pat
         rows = [json.loads(line) for line in play.out.read_text().splitlines()] if play.out.exists() else []
         return sum(row["dx"] for row in rows if row["kind"] == "motion")
 
-    for _ in range(60):
+    def turned() -> bool:
         bed.event((3, 4, -1600), node="motion")  # 100 degrees a second to the right
         bed.event((3, 4, -1601), node="motion")
-    wait_until(lambda: moved() > 0, "turning moves the mouse to the right")
+        return moved() > 0
+
+    wait_until(turned, "turning moves the mouse to the right")
     bed.event((1, 0x130, 1))
     wait_until(lambda: "+A" in sent_keys(play), "its button is pressed")
     bed.do("unplug")

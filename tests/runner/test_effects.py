@@ -8,6 +8,7 @@ from nubshift.model.kept_controllers import PartOf
 from nubshift.model.sends import SendLight, SendRumble
 from nubshift.outputs.port import Sink
 from nubshift.outputs.recorder import Recorder
+from nubshift.runner.compiling import compiled
 from nubshift.runner.effects import SHOWN_FOR, Effects
 from nubshift.runner.session import Session
 from tests.support.playing import MS, changes
@@ -39,7 +40,7 @@ class Shelf:
 def opened(**game: Any) -> tuple[Shelf, Session, Effects]:
     shelf = Shelf()
     base = {"south": SendLight("#e07a9a"), "east": SendRumble(0.6, 200)}
-    session = Session(made({"base": base}, game=game), Sink(Recorder()))
+    session = Session(compiled(made({"base": base}, game=game)), Sink(Recorder()))
     return shelf, session, Effects(shelf, session)  # type: ignore[arg-type]
 
 

@@ -13,6 +13,7 @@ from nubshift.model.roles import MenuEntry, MenuRole, PadStickRole, ScrollRole
 from nubshift.model.sends import HoldProfile, SendPad, SendText, Toggled
 from nubshift.outputs.port import Sink
 from nubshift.outputs.recorder import Recorder
+from nubshift.runner.compiling import compiled
 from nubshift.runner.session import Session
 from tests.support.playing import MS, changes, words
 from tests.support.profiles import four, made, sends
@@ -31,7 +32,7 @@ class Stage:
         layout, others = parts.pop("layout", None), parts.pop("others", None)
         self.profile = made({"base": base}, **parts)
         more = {"layout": layout} if layout is not None else {}
-        self.session = Session(self.profile, Sink(self.out), others, **more)
+        self.session = Session(compiled(self.profile, others, **more), Sink(self.out))
 
     def at(self, t: int, **values: Any) -> list[str]:
         before = len(self.out.events)
@@ -57,7 +58,7 @@ def test_what_can_not_be_typed_is_told_once() -> None:
     stage = Stage({"south": SendText("ß")})
     (said,) = stage.session.take_news()
     assert '"ß" can\'t be typed' in said
-    stage.session.edit(stage.profile, 1)
+    stage.session.edit(compiled(stage.profile), 1)
     assert stage.session.take_news() == []
 
 
@@ -88,7 +89,7 @@ def test_profiles_held_are_played() -> None:
     assert stage.at(1, south=1) == ["+G"]
     stage.at(2, south=0, left_bumper=0)
     edited = made({"base": {"left_bumper": HoldProfile("menus")}})
-    stage.session.edit(edited, 3, {"menus": made({"base": {"south": "H"}})})
+    stage.session.edit(compiled(edited, {"menus": made({"base": {"south": "H"}})}), 3)
     stage.at(4, left_bumper=1)
     assert stage.at(5, south=1) == ["+H"]
 
@@ -114,7 +115,7 @@ def test_a_switch_of_profile_releases_everything_and_begins_from_the_present() -
     before = len(stage.out.events)
     other = made({"base": {"south": "B", "left_stick": four()}})
     standing = changes({"south": 1.0, "left_stick": (1.0, 0.0)}.items())
-    stage.session.switch(other, {"1": standing}, 10 * MS)
+    stage.session.switch(compiled(other), {"1": standing}, 10 * MS)
     assert words(stage.out.events[before:]) == ["-A", "pad left_x 0", "+D"]
     assert stage.at(20 * MS, south=0) == []
 

@@ -15,6 +15,7 @@ from nubshift.model.roles import GyroRole, MenuEntry, MenuRole, MouseRole, Tiles
 from nubshift.model.sends import ChangeLayer, HoldLayer, NextVariant, SendWheel, Turbo
 from nubshift.outputs.port import Sink
 from nubshift.outputs.recorder import Recorder
+from nubshift.runner.compiling import compiled
 from nubshift.runner.messages import Frame, Sent
 from nubshift.runner.report import MOST
 from nubshift.runner.server import Client
@@ -29,7 +30,7 @@ class Told:
     """A session whose frames are kept."""
 
     def __init__(self, profile: Profile) -> None:
-        self.session = Session(profile, Sink(Recorder()))
+        self.session = Session(compiled(profile), Sink(Recorder()))
         self.session.frame(0)
 
     def at(self, t: int, **values: Any) -> Frame:

@@ -4,15 +4,18 @@ from __future__ import annotations
 
 import argparse
 import gc
+import os
 import signal
 import sys
 from pathlib import Path
 
 from nubshift.errors import NubShiftError, SinkError
+from nubshift.model.layouts import Layout
 from nubshift.model.neighbours import read_neighbours
-from nubshift.model.profile import Profile, new_profile
+from nubshift.model.profile import SUFFIX, Profile, new_profile
 from nubshift.model.store import read_profile
 from nubshift.runner.build import SINK_KINDS, SOURCE_KINDS, Chosen, layout_here, nowhere, open_sink
+from nubshift.runner.compiling import Compiling, compiled
 from nubshift.runner.loop import Runner, Settings
 from nubshift.runner.report import FIRST
 from nubshift.runner.server import Server
@@ -36,13 +39,16 @@ def main(options: argparse.Namespace) -> int:
     wanted = _wanted(options.source, profile)
     settings = Settings(wanted, options.sink, options.owned, options.seconds)
     chosen = _sink(options)
-    others = {} if options.profile == "-" else read_neighbours(profile, Path(options.profile).parent)
+    path = Path(options.profile)
+    others = {} if options.profile == "-" else read_neighbours(profile, path.parent)
+    layout = layout_here()
+    name = "" if options.profile == "-" else path.name.removesuffix(SUFFIX)
     try:
-        session = Session(profile, chosen.sink, others, layout_here())
+        session = Session(compiled(profile, others, layout, name), chosen.sink)
     except SinkError:
         chosen.sink.close()
         raise
-    runner = _runner(session, chosen, settings, options.socket)
+    runner = _runner(session, chosen, settings, options.socket, layout)
     for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
         signal.signal(number, lambda *_: runner.end())
     gc.collect()
@@ -74,16 +80,19 @@ def _sink(options: argparse.Namespace) -> Chosen:
         raise
 
 
-def _runner(session: Session, chosen: Chosen, settings: Settings, socket: Path | None) -> Runner:
+def _runner(session: Session, chosen: Chosen, settings: Settings, socket: Path | None, layout: Layout) -> Runner:
     _say("info", f"sending through {chosen.sink.name}: {chosen.reason}")
     try:
         server = Server(socket) if socket else None
     except OSError as error:
         chosen.sink.close()
         raise NubShiftError(f"no window can connect: {error.strerror or error}") from error
-    return Runner(session, chosen, settings, server, _say)
+    return Runner(session, chosen, settings, server, Compiling(layout), _say)
 
 
 def _say(severity: str, text: str) -> None:
     mark = "" if severity == "info" else f"{severity}: "
-    print(f"nubshift run: {mark}{text}", file=sys.stderr, flush=True)
+    try:
+        print(f"nubshift run: {mark}{text}", file=sys.stderr, flush=True)
+    except (OSError, ValueError):  # a terminal that is gone, a full disk: play goes on without words
+        sys.stderr = open(os.devnull, "w", encoding="utf-8")  # noqa: SIM115 - until the process ends

@@ -8,6 +8,7 @@ import fcntl
 import os
 import struct
 from collections.abc import Iterable
+from operator import itemgetter
 from pathlib import Path
 from typing import Any
 
@@ -29,6 +30,13 @@ from nubshift.units import SECOND, Micros
 _EVIOCSCLOCKID = 0x400445A0  # _IOW('E', 0xa0, int), linux/input.h
 _CLOCK_MONOTONIC = 1
 _EV_FF, _FF_RUMBLE = 0x15, 0x50
+READ_ORDER = {use: rank for rank, use in enumerate((Use.PAD, Use.MOTION, Use.TOUCH, Use.POINTER))}
+"""Of reports with the same stamp (contract R1)."""
+MOST_READS = 64
+"""Of one node in a row: a broken device that never stops must not stop the others."""
+OTHER_CLOCK: Micros = 10 * SECOND
+"""Stamps further than this from now are of a clock that is not ours."""
+_time = itemgetter(0)
 LONGEST_RUMBLE_MS = 5000
 """Of one effect in the kernel. It ends earlier when it is told to, and when the runner dies, with the node."""
 
@@ -120,8 +128,9 @@ class _OpenNode:
                 self.reader = DotsSense(axes)
             case _:
                 self.reader = Decoder(tuple(wires), axes)
-        with contextlib.suppress(OSError):
+        with contextlib.suppress(OSError, SystemError):
             self.reader.resync(self.device.active_keys(), {})
+        self.dropped = 0
         self._stamps = Stamps() if node.stamps else None
         self._stamp: int | None = None
         self._kernel_clock = self._use_monotonic_clock()
@@ -132,7 +141,7 @@ class _OpenNode:
         found = {}
         for code, entry in self.node.axes.items():
             found[code] = entry
-            with contextlib.suppress(OSError):
+            with contextlib.suppress(OSError, SystemError):
                 value = self.device.absinfo(code).value
                 found[code] = AxisRange(entry.low, entry.high, value, entry.resolution)
         return found
@@ -146,25 +155,36 @@ class _OpenNode:
         return True
 
     def read(self, now: Micros, raw: list[Raw] | None) -> list[Timed]:
-        """The reports that are waiting; the events themselves go to `raw` where it is wanted. Raises OSError."""
+        """All reports that are waiting; the events themselves go to `raw` where it is wanted. Raises OSError.
+
+        A report that came after `now`, while this was reading, keeps its own later time.
+        """
         found: list[Timed] = []
-        try:
-            for event in self.device.read():
-                t = min(event.sec * SECOND + event.usec if self._kernel_clock else now, now)
-                if raw is not None:
-                    raw.append((t, self.node.use.value, event.type, event.code, event.value))
-                if event.type == EV_MSC and event.code == MSC_TIMESTAMP:
-                    self._stamp = event.value
-                changes = self.reader.event(event.type, event.code, event.value)
-                if event.type == EV_SYN and event.code == SYN_REPORT and self._stamps and self._stamp is not None:
-                    t = self._stamps.time(self._stamp, t)
-                if changes:
-                    found.append((t, changes))
-            if self.reader.lost and (changes := self._read_anew()):
-                found.append((now, changes))
-        except BlockingIOError:
-            pass
+        with contextlib.suppress(BlockingIOError):
+            for _ in range(MOST_READS):
+                self._read_some(now, raw, found)
+        if self.reader.lost:
+            self.dropped += 1
+            with contextlib.suppress(SystemError):  # evdev's word for some failures; it is asked again next time
+                if changes := self._read_anew():
+                    found.append((max(now, found[-1][0] if found else now), changes))
         return found
+
+    def _read_some(self, now: Micros, raw: list[Raw] | None, found: list[Timed]) -> None:
+        """As many events as the kernel hands over at once. Raises BlockingIOError when there are none."""
+        for event in self.device.read():
+            t = event.sec * SECOND + event.usec if self._kernel_clock else now
+            if abs(t - now) > OTHER_CLOCK:
+                t = now
+            if raw is not None:
+                raw.append((t, self.node.use.value, event.type, event.code, event.value))
+            if event.type == EV_MSC and event.code == MSC_TIMESTAMP:
+                self._stamp = event.value
+            changes = self.reader.event(event.type, event.code, event.value)
+            if event.type == EV_SYN and event.code == SYN_REPORT and self._stamps and self._stamp is not None:
+                t = self._stamps.time(self._stamp, t)
+            if changes:
+                found.append((t, changes))
 
     def _read_anew(self) -> tuple[Change, ...]:
         """The kernel dropped events: ask for the state of every key and axis (input-event SYN_DROPPED rule)."""
@@ -197,7 +217,7 @@ class EvdevSource:
         self._nodes: list[_OpenNode] = []
         played = device.of(Use.PAD) or device.main
         self._nodes.append(_OpenNode(played, understanding.wires))
-        for node in device.nodes:
+        for node in sorted(device.nodes, key=lambda node: READ_ORDER.get(node.use, len(READ_ORDER))):
             if node is not played and node.use is not Use.OTHER:
                 with contextlib.suppress(SourceError):  # a pad without its motion is better than none
                     self._nodes.append(_OpenNode(node, ()))
@@ -228,8 +248,13 @@ class EvdevSource:
                 found += node.read(now, self._listens)
         except OSError as error:
             raise self._gone(error) from error
-        found.sort(key=lambda report: report[0])
+        found.sort(key=_time)  # at equal times pad, motion, touch pad: the order of the nodes is kept
         return found
+
+    @property
+    def dropped(self) -> int:
+        """How often the kernel lost events because they were not read in time."""
+        return sum(node.dropped for node in self._nodes)
 
     def _gone(self, error: OSError) -> SourceGone:
         if error.errno in (errno.ENODEV, errno.EBADF):

@@ -8,6 +8,8 @@ from nubshift.devices.port import Raw
 class MadeUp:
     """The parts of the port that need a device."""
 
+    dropped = 0
+
     def filenos(self) -> tuple[int, ...]:
         """There is no descriptor."""
         return ()

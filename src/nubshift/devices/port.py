@@ -28,6 +28,11 @@ class Source(Protocol):
         """When `read` has something without the file descriptor saying so, or None."""
         ...
 
+    @property
+    def dropped(self) -> int:
+        """How often events were lost on the way, so that the state had to be read anew."""
+        ...
+
     def filenos(self) -> tuple[int, ...]:
         """Descriptors that become readable when there is input."""
         ...

@@ -45,6 +45,8 @@ GAIN_LOW, GAIN_HIGH = 0.05, 20.0
 class Core:
     """`t` is the time of the step being worked out, `out` what it sends; all else keeps what goes on.
 
+    `stamp` is when the report that is worked out happened, which may be earlier where it came late.
+
     `causes` says for whose sake something was sent, by its place in `out`.
 
     `touched` are positions that something other than their own value asks to follow at the end of the step, and
@@ -53,6 +55,7 @@ class Core:
 
     def __init__(self, program: Program) -> None:
         self.t: Micros = 0
+        self.stamp: Micros = 0
         self.begun = 0
         self.timers = Timers()
         self.holders = Holders()

@@ -119,7 +119,7 @@ class Engine:
             self.counts.unknown += 1
             return []
         core = self._core
-        t = event.t if isinstance(event.t, int) else core.t
+        t = core.stamp = event.t if isinstance(event.t, int) else core.t
         if t < core.t:
             self.counts.late += 1
         out = self.advance(t)
@@ -153,6 +153,10 @@ class Engine:
         self._by_player = False
         self._resume()
         return out
+
+    def to_come_back(self) -> list[tuple[ToggleStep, Owner]]:
+        """The toggles that are on now and come back with the focus."""
+        return coming_back(self._core)
 
     def bring_back(self, t: Micros) -> list[Output]:
         """Put on again the toggles `coming_back`, in the order in which they went on."""

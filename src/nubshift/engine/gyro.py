@@ -85,9 +85,9 @@ class MotionState(PositionState):
             self._follower.tune(self.tuned)
 
     def _report(self) -> None:
-        t = self.core.t
+        t = self.core.stamp  # a report that came late still moves by the time since the one before it (R10)
         seen, self._seen = self._seen, t
-        since_seen = t - seen if seen is not None else 0
+        since_seen = max(0, t - seen) if seen is not None else 0
         if since_seen > LOST_AFTER:
             self.bias.interrupt()
             self.gravity.forget()
@@ -107,7 +107,7 @@ class MotionState(PositionState):
                 pair = lean, nod
             case "gravity":
                 pair = about_gravity(turn, nod, lean, self.gravity.down)
-        step = min(t - last, LONGEST_STEP) if last is not None else 0
+        step = max(0, min(t - last, LONGEST_STEP)) if last is not None else 0
         self._follower.move(self, pair[0], pair[1], step)
 
     def depth(self, side: object) -> float:

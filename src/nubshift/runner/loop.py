@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import os
 import select
 import time
@@ -15,12 +16,14 @@ from nubshift.errors import NubShiftError, ProtocolError, SinkError
 from nubshift.events import Change
 from nubshift.model.kept_controllers import PartOf
 from nubshift.runner.build import Chosen
+from nubshift.runner.compiling import Compiling
 from nubshift.runner.effects import Effects
 from nubshift.runner.knowledge import read_knowledge
 from nubshift.runner.lessons import Lessons
 from nubshift.runner.messages import (
     PROTOCOL,
     Choose,
+    Edit,
     Fill,
     Hello,
     Live,
@@ -49,6 +52,7 @@ from nubshift.runner.rack import Rack
 from nubshift.runner.report import FIRST
 from nubshift.runner.server import Client, Server
 from nubshift.runner.session import Session, earliest
+from nubshift.runner.wellbeing import Wellbeing
 from nubshift.units import SECOND, Micros
 
 SLEPT: Micros = SECOND // 4
@@ -88,6 +92,7 @@ class Runner:
         chosen: Chosen,
         settings: Settings,
         server: Server | None,
+        compiling: Compiling,
         say: Callable[[str, str], None],
     ) -> None:
         self._session = session
@@ -98,7 +103,12 @@ class Runner:
         self._greeted = False
         self._over = False
         self._awake, self._wake = os.pipe()
+        os.set_blocking(self._wake, False)
         now = monotonic()
+        self._compiling = compiling
+        self._wellbeing = Wellbeing(now)
+        self._due: Micros | None = None
+        self._listens(False)
         self._asleep = _slept()
         self._end = now + round(settings.seconds * SECOND) if settings.seconds is not None else None
         knowledge = read_knowledge()
@@ -120,6 +130,7 @@ class Runner:
                 self._turn()
         finally:
             now = monotonic()
+            self._compiling.close()
             self._rack.close()
             try:
                 self._session.close(now)
@@ -131,14 +142,20 @@ class Runner:
     def end(self) -> None:
         """End after this turn; may be called from a signal handler, which does not end a wait by itself."""
         self._over = True
-        os.write(self._wake, b"!")
+        with contextlib.suppress(BlockingIOError):
+            os.write(self._wake, b"!")
 
     def _turn(self) -> None:
         ready = self._wait()
         now = monotonic()
+        if self._due is not None and now >= self._due:
+            self._wellbeing.was_late(now - self._due)
+        ready |= self._readable_by_now()
         try:
             self._input(ready, now)
             self._session.advance(now)
+            if self._compiling.fileno() in ready:
+                self._take_compiled(now)
         except SinkError as error:
             self._lost_sink(error, now)
         if self._server is not None:
@@ -156,6 +173,7 @@ class Runner:
         client = self._server.client if self._server else None
         readers = [
             self._awake,
+            self._compiling.fileno(),
             *self._session.sink.filenos(),
             *(node for source in self._rack.sources for node in source.filenos()),
         ]
@@ -170,10 +188,31 @@ class Runner:
         tells = self._greeted and client is not None and not client.lags
         frame = self._session.reporter.next_deadline if tells else None
         devices = earliest(self._rack.next_deadline, self._lessons.next_deadline)
-        due = earliest(self._session.next_deadline, frame, self._end, self._effects.next_deadline, devices)
+        health = self._wellbeing.next_deadline if tells else None
+        self._due = earliest(self._session.next_deadline, self._rack.next_report)
+        due = earliest(self._due, frame, health, self._end, self._effects.next_deadline, devices)
         timeout = None if due is None else max(0.0, (due - monotonic()) / SECOND)
         readable, _, _ = select.select(readers, writers, [], timeout)
         return set(readable)
+
+    def _readable_by_now(self) -> set[int]:
+        """The nodes of controllers that are readable by this moment: all are read before time goes on (R1)."""
+        nodes = [node for source in self._rack.sources for node in source.filenos()]
+        if len(nodes) < 2:
+            return set()  # one node can't be late because of another
+        readable, _, _ = select.select(nodes, [], [], 0)
+        return set(readable)
+
+    def _take_compiled(self, now: Micros) -> None:
+        """What the window asked for is ready to be played."""
+        for ready in self._compiling.take():
+            if ready.compiled is not None and ready.switch:
+                self._session.switch(ready.compiled, self._standing(), now)
+            elif ready.compiled is not None:
+                self._session.edit(ready.compiled, now)
+            self._rack.grab(self._hides, now)
+            self._effects.follow_profile()
+            self._reply(Used(ready.edit, ready.trouble))
 
     # Controllers
 
@@ -182,8 +221,10 @@ class Runner:
         if slept > self._asleep + SLEPT:
             self._session.stop(now)
         self._asleep = slept
-        for seat, reports in self._rack.read(ready, now, self._lessons.controller).items():
-            self._session.reports(reports, now, seat)
+        reports = self._rack.read(ready, now, self._lessons.controller)
+        if reports:
+            self._wellbeing.was_late(now - reports[0].t)
+            self._session.take(reports, now)
         monitor = self._rack.inventory.monitor
         if monitor is not None and monitor.fileno() in ready:
             self._rack.hotplug(now)
@@ -212,7 +253,7 @@ class Runner:
                 self._session.plugged(self._rack.state_of(turn.seat), now, turn.seat)
                 self._let_watch(turn.seat, now)
                 self._effects.came(turn.seat)
-        self._rack.grab(self._hides)
+        self._rack.grab(self._hides, now)
 
     @property
     def _hides(self) -> bool:
@@ -266,6 +307,12 @@ class Runner:
         due = self._session.reporter.next_deadline
         if due is not None and due <= now and not client.lags:
             self._send(client, self._session.frame(now))
+        if self._wellbeing.next_deadline <= now:
+            told = self._wellbeing.message(
+                now, self._rack.reports, self._rack.dropped, self._session.counts, self._session.lost
+            )
+            if not client.lags:
+                self._send(client, told)
 
     def _send(self, client: Client, message: Reply) -> None:
         try:
@@ -303,6 +350,7 @@ class Runner:
             self._server.drop()
         self._session.watch("", FIRST)
         self._greeted, self._told = False, None
+        self._listens(False)
         self._lessons.end(now)
         self._rack.turnovers()
         first, pad = self._rack.controller_of(FIRST), self._rack.simulated(FIRST)
@@ -325,19 +373,13 @@ class Runner:
         match request:
             case Hello(protocol):
                 self._greet(protocol, client)
-            case Use(profile, edit, switch, others):
-                if switch:
-                    self._session.switch(profile, self._standing(), now, others)
-                else:
-                    self._session.edit(profile, now, others)
-                self._rack.grab(self._hides)
-                self._effects.follow_profile()
-                self._send(client, Used(edit))
+            case Use() | Edit():
+                self._compiling.ask(request)
             case Live(on):
                 if on:
                     self._outlet.find_again()
                 self._session.set_live(on, now)
-                self._rack.grab(self._hides)
+                self._rack.grab(self._hides, now)
             case Withhold(on):
                 self._session.set_withheld(on, now)
             case Steer(control, x, y, seat):
@@ -362,7 +404,7 @@ class Runner:
             case Reread() | Teach() | Teaching() | Show():
                 self._know(request, now)
             case Stop():
-                self._session.stop(now)
+                self._session.stop(now, by_player=True)
             case Quit():
                 self._over = True
 
@@ -388,6 +430,7 @@ class Runner:
             raise ProtocolError(f"this runner speaks version {PROTOCOL}, the window {protocol}. Start Nub Shift anew")
         self._greeted = True
         self._send(client, Welcome(PROTOCOL, os.getpid()))
+        self._listens(True)
         for seat, state in self._standing().items():
             self._session.reporter.saw(state, seat)
         self._session.reporter.again()
@@ -423,6 +466,10 @@ class Runner:
             if any(part.controller == controller for part in parts):
                 resting = [(name, 0.0, 0.0) for name, _, _ in self._rack.state_of(seat)]
                 self._session.reports([(now, tuple(resting))], now, seat)
+
+    def _listens(self, on: bool) -> None:
+        """Whether there is a window that is told of play."""
+        self._session.reporter.listen(on)
 
     def _reply(self, message: Reply) -> None:
         client = self._server.client if self._server else None

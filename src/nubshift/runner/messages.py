@@ -8,15 +8,27 @@ from __future__ import annotations
 from typing import Literal, TypeAlias
 
 import msgspec
+from msgspec.structs import replace
 
 from nubshift.errors import ProtocolError
 from nubshift.events import Surface
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.kept_controllers import PartOf
-from nubshift.model.profile import Profile
+from nubshift.model.profile import (
+    Belt,
+    Command,
+    Game,
+    Habits,
+    Layer,
+    Macro,
+    Pair,
+    Profile,
+    Seat,
+    Variant,
+)
 from nubshift.model.wiring import Wiring
 
-PROTOCOL = 5
+PROTOCOL = 6
 MAX_LINE = 16_000_000
 """Bytes; a longer line is no message of ours."""
 
@@ -38,13 +50,64 @@ class Use(_Say, frozen=True, tag="use"):
     """Play by this profile from now on. The same `edit` number comes back in `Used`.
 
     With `switch` it is another profile (everything is released first), else an edit of the one in use. `others` are the
-    profiles that it enters while a control is held, by name.
+    profiles that it enters while a control is held, by name; `name` is that of its own file.
     """
 
     profile: Profile
     edit: int
     switch: bool = False
     others: dict[str, Profile] = {}
+    name: str = ""
+
+
+class Edit(_Say, frozen=True, tag="edit"):
+    """The profile of the `Use` or `Edit` with the number `base` was edited: the parts of it that are others now.
+
+    `layers` are those that changed or are new, and `order` the ids of all, where one came, went or moved. The number
+    `edit` comes back in `Used`. Send the next one when it has: meanwhile only the newest state counts.
+    """
+
+    edit: int
+    base: int
+    game: Game | msgspec.UnsetType = msgspec.UNSET
+    commands: tuple[Command, ...] | msgspec.UnsetType = msgspec.UNSET
+    seats: tuple[Seat, ...] | msgspec.UnsetType = msgspec.UNSET
+    layers: tuple[Layer, ...] = ()
+    order: tuple[str, ...] | msgspec.UnsetType = msgspec.UNSET
+    belts: tuple[Belt, ...] | msgspec.UnsetType = msgspec.UNSET
+    macros: tuple[Macro, ...] | msgspec.UnsetType = msgspec.UNSET
+    habits: Habits | msgspec.UnsetType = msgspec.UNSET
+    needed: tuple[Pair, ...] | msgspec.UnsetType = msgspec.UNSET
+    variants: tuple[Variant, ...] | msgspec.UnsetType = msgspec.UNSET
+
+
+PARTS = ("game", "commands", "seats", "belts", "macros", "habits", "needed", "variants")
+"""The parts of a profile that an `Edit` carries whole."""
+
+
+def edit_between(old: Profile, new: Profile, base: int, number: int) -> Edit:
+    """The `Edit` that makes `new` of `old`. What both share is found without a look inside."""
+    parts = {part: getattr(new, part) for part in PARTS if getattr(new, part) is not getattr(old, part)}
+    before = {id(layer) for layer in old.layers}
+    order = tuple(layer.id for layer in new.layers)
+    return Edit(
+        number,
+        base,
+        layers=tuple(layer for layer in new.layers if id(layer) not in before),
+        order=order if order != tuple(layer.id for layer in old.layers) else msgspec.UNSET,
+        **parts,
+    )
+
+
+def edited(profile: Profile, edit: Edit) -> Profile:
+    """What an `Edit` makes of a profile. Raises ProtocolError if it speaks of a layer that is not there."""
+    parts = {part: value for part in PARTS if (value := getattr(edit, part)) is not msgspec.UNSET}
+    layers = {layer.id: layer for layer in (*profile.layers, *edit.layers)}
+    order = edit.order if edit.order is not msgspec.UNSET else tuple(layer.id for layer in profile.layers)
+    missing = [name for name in order if name not in layers]
+    if missing:
+        raise ProtocolError(f'the edit speaks of a layer "{missing[0]}" that is not there')
+    return replace(profile, layers=tuple(layers[name] for name in order), **parts)
 
 
 class Live(_Say, frozen=True, tag="live"):
@@ -131,6 +194,7 @@ class Quit(_Say, frozen=True, tag="quit"):
 Request: TypeAlias = (
     Hello
     | Use
+    | Edit
     | Live
     | Withhold
     | Steer
@@ -185,9 +249,10 @@ class Refused(_Say, frozen=True, tag="refused"):
 
 
 class Used(_Say, frozen=True, tag="used"):
-    """The profile of the `Use` with this number is live."""
+    """The profile of the `Use` or `Edit` with this number is live; or is not, because of the `trouble`."""
 
     edit: int
+    trouble: str = ""
 
 
 class Status(_Say, frozen=True, tag="status"):
@@ -208,6 +273,24 @@ class Status(_Say, frozen=True, tag="status"):
     seats: dict[str, str] = {}
     fills: dict[str, tuple[PartOf, ...]] = {}
     others: tuple[ControllerInfo, ...] = ()
+
+
+class Health(_Say, frozen=True, tag="health"):
+    """How play went over the last `seconds`, once a second at most and only while a window is there.
+
+    `late` and `latest` are the median and the longest time in µs between when something was due or reported and when
+    the runner turned to it. `reports` has the reports of each controller, by its id; `dropped` how often the kernel
+    lost events of it since it is open. `counts` is what was odd about the input since the profile began
+    (`engine.Counts`), `lost` the taps of commands toggled by the game that stops dropped.
+    """
+
+    seconds: float
+    late: int = 0
+    latest: int = 0
+    reports: dict[str, int] = {}
+    dropped: dict[str, int] = {}
+    counts: dict[str, int] = {}
+    lost: int = 0
 
 
 class Notice(_Say, frozen=True, tag="notice"):
@@ -278,7 +361,7 @@ class Frame(_Say, frozen=True, tag="frame"):
     variants: dict[str, str] = {}
 
 
-Reply: TypeAlias = Welcome | Refused | Used | Status | Notice | Lesson | Frame
+Reply: TypeAlias = Welcome | Refused | Used | Status | Notice | Lesson | Frame | Health
 
 _encoder = msgspec.json.Encoder()
 _requests: msgspec.json.Decoder[Request] = msgspec.json.Decoder(Request)

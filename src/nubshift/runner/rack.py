@@ -2,36 +2,46 @@
 
 from __future__ import annotations
 
-import contextlib
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
+from operator import attrgetter
 
 from nubshift.devices.hardware import HARDWARE, SimulatedHardware, hardware_info
 from nubshift.devices.health import Lights
 from nubshift.devices.kernel import EvdevSource
-from nubshift.devices.port import Source, Timed
+from nubshift.devices.port import Source
 from nubshift.devices.simulated import PADS, SimulatedPad, pad_info
 from nubshift.engine.seating import Filling, Seating
 from nubshift.errors import NubShiftError, SourceError, SourceGone
-from nubshift.events import Change
+from nubshift.events import Change, Report
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.kept_controllers import Calibration, PartOf
 from nubshift.runner.build import open_made_up
 from nubshift.runner.inventory import Inventory
 from nubshift.runner.knowledge import Knowledge
 from nubshift.runner.session import earliest
-from nubshift.units import Micros
+from nubshift.units import SECOND, Micros
+
+_time = attrgetter("t")
 
 AUTO = "auto"
+GRAB_AGAIN: Micros = SECOND
+"""How long after a controller could not be kept to ourselves that is tried again."""
 Simulated = SimulatedPad | SimulatedHardware
 
 
 @dataclass
 class Opened:
-    """A source in use, with its lights and what is known of its single piece."""
+    """A source in use, with its lights and what is known of its single piece.
+
+    `reports` counts them. `grabbed` says whether it is kept from other programs, and `refusal` why it can't be.
+    """
 
     source: Source
     lights: Lights
+    reports: int = 0
+    grabbed: bool = False
+    refusal: str = ""
     calibration: Mapping[str, Calibration] = field(default_factory=dict)
 
     def corrected(self, changes: Iterable[Change]) -> tuple[Change, ...]:
@@ -78,7 +88,9 @@ class Rack:
         for seat, parts in knowledge.kept.seats.items():
             if seat in self._wanted and any(specs == (PartOf(AUTO),) for specs in self._wanted[seat]):
                 self._wanted[seat].insert(0, parts)
-        self._live = False
+        self._hides = False
+        self._later: list[Report] = []
+        self._grab_at: Micros | None = None
         self._held_open: set[str] = set()
         self._opened: dict[str, Opened] = {}
         self._fillings: dict[str, tuple[Filling, ...]] = {}
@@ -270,7 +282,7 @@ class Rack:
         opened = Opened(source, Lights(source.info.lights))
         self._opened[source.info.id] = opened
         self._own(opened)
-        self._grab(source)
+        self._grab(opened, now)
         return True
 
     def _own(self, opened: Opened) -> None:
@@ -296,11 +308,31 @@ class Rack:
     @property
     def next_deadline(self) -> Micros | None:
         """When `read` or `follow_time` has something to do."""
-        return earliest(self.inventory.next_deadline, *(source.next_deadline for source in self.sources))
+        return earliest(self.inventory.next_deadline, self._grab_at, self.next_report)
 
-    def read(self, ready: set[int], now: Micros, mute: str = "") -> dict[str, list[Timed]]:
-        """What was reported, by seat. Of the controller `mute`, which is being taught, nothing counts."""
-        found: dict[str, list[Timed]] = {}
+    @property
+    def next_report(self) -> Micros | None:
+        """When a source has something to report without a descriptor saying so."""
+        later = self._later[0].t if self._later else None
+        return earliest(later, *(source.next_deadline for source in self.sources))
+
+    @property
+    def reports(self) -> dict[str, int]:
+        """How many reports came of each controller since it is open."""
+        return {id_: opened.reports for id_, opened in self._opened.items()}
+
+    @property
+    def dropped(self) -> dict[str, int]:
+        """How often the kernel lost events of each controller since it is open."""
+        return {id_: opened.source.dropped for id_, opened in self._opened.items()}
+
+    def read(self, ready: set[int], now: Micros, mute: str = "") -> list[Report]:
+        """What was reported in all seats, in the order of time. Of the controller `mute`, being set up, nothing counts.
+
+        Every node in `ready` is read until it would block, and what happened after `now`, while they were read, is kept
+        for the next time: so no report is made late by another node's (R1).
+        """
+        found, self._later = self._later, []
         for id_, opened in list(self._opened.items()):
             source = opened.source
             due = source.next_deadline
@@ -313,9 +345,13 @@ class Rack:
                 continue
             if id_ == mute:
                 continue
+            opened.reports += len(reports)
             for t, changes in reports:
-                for report in self._seating.reports(id_, t, opened.corrected(changes)):
-                    found.setdefault(report.seat, []).append((report.t, report.changes))
+                found += self._seating.reports(id_, t, opened.corrected(changes))
+        found.sort(key=_time)
+        if found and found[-1].t > now:
+            self._later = [report for report in found if report.t > now]
+            found = found[: -len(self._later)]
         return found
 
     def _gone(self, id_: str, why: str, now: Micros) -> None:
@@ -355,26 +391,37 @@ class Rack:
         self._settle(now, anew=changed)
 
     def follow_time(self, now: Micros) -> None:
-        """Look again at what could not be opened yet, and at the batteries."""
+        """Look again at what could not be opened or kept to ourselves yet, and at the batteries."""
+        if self._grab_at is not None and self._grab_at <= now:
+            self._grab_at = None
+            for opened in self._opened.values():
+                if opened.refusal and self._hides:
+                    self._grab(opened, now)
         if self.inventory.retry(now):
             self._grown(now)
         self.inventory.look_at_batteries(now)
 
     # Grabbing, rumbling, light
 
-    def grab(self, on: bool) -> None:
-        """Keep the controllers in use from other programs, or give them back."""
-        self._live = on
-        for source in self.sources:
-            self._grab(source)
+    def grab(self, on: bool, now: Micros) -> None:
+        """Keep the controllers in use from other programs, or give them back. Nothing is done where that is so."""
+        self._hides = on
+        for opened in self._opened.values():
+            if opened.grabbed != on and not opened.refusal:
+                self._grab(opened, now)
 
-    def _grab(self, source: Source) -> None:
-        with contextlib.suppress(SourceGone):
-            try:
-                source.grab(self._live)
-            except SourceError as error:
-                if not isinstance(error, SourceGone):
-                    self._tell("warning", f"{error}.")
+    def _grab(self, opened: Opened, now: Micros) -> None:
+        """Told once for each cause; tried again for as long as it is wanted."""
+        try:
+            opened.source.grab(self._hides)
+            opened.grabbed, opened.refusal = self._hides, ""
+        except SourceGone:
+            opened.refusal = ""
+        except SourceError as error:
+            if opened.refusal != str(error):
+                self._tell("warning", f"{error}.")
+            opened.refusal = str(error)
+            self._grab_at = now + GRAB_AGAIN
 
     def rumble(self, seat: str, strength: float) -> None:
         """Let what fills a seat rumble, or end it."""

@@ -31,6 +31,7 @@ class Reporter:
     """Gathers what changed since the last frame. `watched` is the (seat, control) of which every report is told."""
 
     def __init__(self) -> None:
+        self._listened = True
         self.watched: tuple[str, str] | None = None
         self._motion = [0.0] * 6
         self._joins: dict[str, tuple[Join, ...]] = {}
@@ -47,6 +48,11 @@ class Reporter:
         self._trace: deque[tuple[float, ...]] = deque(maxlen=MOST)
         self._moves: deque[tuple[int, int, int]] = deque(maxlen=MOST)
         self._news = False
+
+    def listen(self, on: bool) -> None:
+        """Whether anybody is there to be told. While nobody is, nothing is gathered."""
+        self._listened = on
+        self._begin()
 
     def watch(self, what: tuple[str, str] | None) -> None:
         """Tell every report of this (seat, control) from now on; what was gathered of another one is not told."""
@@ -73,6 +79,8 @@ class Reporter:
 
     def saw(self, changes: Iterable[Change], seat: str = FIRST, t: Micros | None = None) -> None:
         """The controller of a seat reported, at `t`; without a time it only stands like this."""
+        if not self._listened:
+            return
         changes = self._with_joined(changes, seat)
         controls = self._seats.setdefault(seat, {})
         for name, x, y in changes:
@@ -95,6 +103,8 @@ class Reporter:
 
     def did(self, outputs: Sequence[Output], causes: Mapping[int, Owner]) -> None:
         """The engine sent, or would have; `causes` says for whose sake, by the place in `outputs`."""
+        if not self._listened:
+            return
         for place, output in enumerate(outputs):
             by = causes.get(place, NOBODY)
             match output:

@@ -5,15 +5,17 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping, Sequence
 
 from nubshift.devices.port import Timed
-from nubshift.engine.compile import compile_profile
 from nubshift.engine.engine import Engine
-from nubshift.engine.program import Program
+from nubshift.engine.intake import Counts
+from nubshift.engine.owner import Owner
+from nubshift.engine.program import ControlKey
+from nubshift.engine.toggles import ToggleStep
 from nubshift.events import Change, Focus, Light, Output, Plugged, Report, Rumble, Unplugged
-from nubshift.model.layouts import US, Layout
 from nubshift.model.profile import Profile
 from nubshift.model.sends import PAD_BUTTONS
 from nubshift.model.usage import sends_points
 from nubshift.outputs.port import Sink
+from nubshift.runner.compiling import Compiled
 from nubshift.runner.messages import Bias, Frame
 from nubshift.runner.report import FIRST, Reporter
 from nubshift.units import Micros
@@ -26,27 +28,30 @@ class Session:
     sent; paused, it rests. Every change between these releases what is held first.
     """
 
-    def __init__(
-        self, profile: Profile, sink: Sink, others: Mapping[str, Profile] | None = None, layout: Layout = US
-    ) -> None:
-        self.profile = profile
+    def __init__(self, played: Compiled, sink: Sink) -> None:
+        self._played = played
         self.reporter = Reporter()
         self.live = True
         self.withheld = False
         self.news: list[str] = []
         self._effects: list[Rumble | Light] = []
-        self._others = dict(others or {})
-        self._layout = layout
         self._told: set[str] = set()
         self._lost = 0
-        self._engine = Engine(self._program())
+        self._engine = Engine(played.program)
+        self._toggles: dict[str, list[tuple[ToggleStep, Owner]]] = {}
+        self._variants: dict[str, dict[ControlKey, str]] = {}
         self.sink = sink
         self.prepare()
 
-    def _program(self) -> Program:
-        program = compile_profile(self.profile, self._others, self._layout)
-        self._tell(f"{text[0].upper()}{text[1:]}" for text in program.refused)
-        return program
+    @property
+    def profile(self) -> Profile:
+        """The profile at play."""
+        return self._played.profile
+
+    @property
+    def name(self) -> str:
+        """The name of its file, empty where there is none."""
+        return self._played.name
 
     def _tell(self, texts: Iterable[str]) -> None:
         """Something the player should know, each sentence once."""
@@ -66,6 +71,7 @@ class Session:
 
     def prepare(self) -> None:
         """Let the sink get ready for what the profile sends. Raises SinkError."""
+        self._tell(f"{text[0].upper()}{text[1:]}" for text in self._played.program.refused)
         self._tell([self.sink.prepare(self.profile.game.pad, sends_points(self.profile))])
         self.reporter.join(self.profile.seats)
 
@@ -96,11 +102,15 @@ class Session:
 
     def reports(self, reports: Iterable[Timed], now: Micros, seat: str = FIRST) -> None:
         """The controller of a seat reported. Raises SinkError."""
+        self.take([Report(t, changes, seat) for t, changes in reports], now)
+
+    def take(self, reports: Iterable[Report], now: Micros) -> None:
+        """All that was reported until `now`, in the order of time over all seats (R1). Raises SinkError."""
         out: list[Output] = []
-        for t, changes in reports:
-            sent = self._engine.feed(Report(t, changes, seat))
+        for report in reports:
+            sent = self._engine.feed(report)
             self.reporter.did(sent, self._engine.causes)
-            self.reporter.saw(changes, seat, t)
+            self.reporter.saw(report.changes, report.seat, report.t)
             out += sent
         sent = self._engine.advance(now)
         self.reporter.did(sent, self._engine.causes)
@@ -116,31 +126,33 @@ class Session:
         self._deliver(self._engine.feed(Unplugged(now, seat)), now)
         self.reporter.saw(((name, 0.0, 0.0) for name in controls), seat)
 
-    def edit(self, profile: Profile, now: Micros, others: Mapping[str, Profile] | None = None) -> None:
+    def edit(self, played: Compiled, now: Micros) -> None:
         """The profile was edited; play goes on by it. Raises SinkError."""
-        self.profile, self._others = profile, dict(others or {})
+        self._played = played
         self.prepare()
-        self._deliver(self._engine.replace(self._program(), now), now)
+        self._deliver(self._engine.replace(played.program, now), now)
         self.reporter.again()
 
-    def switch(
-        self,
-        profile: Profile,
-        standing: Mapping[str, tuple[Change, ...]],
-        now: Micros,
-        others: Mapping[str, Profile] | None = None,
-    ) -> None:
+    def switch(self, played: Compiled, standing: Mapping[str, tuple[Change, ...]], now: Micros) -> None:
         """Another profile: everything is released, then it begins as the controllers of its seats stand.
 
-        Raises SinkError.
+        What comes back with the focus, and the variants stepped to, are remembered for the profile that is left, by its
+        name. Raises SinkError.
         """
-        self._release(now)
-        self.profile, self._others = profile, dict(others or {})
+        if self.name:
+            self._toggles[self.name] = self._engine.coming_back if self.withheld else self._engine.to_come_back()
+            self._variants[self.name] = self._engine.variants
+        self._release(now, by_player=False)
+        self._played = played
         self._lost = 0
         self.prepare()
-        self._engine = Engine(self._program())
+        self._engine = Engine(played.program)
+        self._engine.choose_variants(self._variants.pop(played.name, {}))
+        self._engine.coming_back = self._toggles.pop(played.name, [])
         if not self.live:
             self._engine.release_all(now)
+        elif self.real:
+            self._deliver(self._engine.bring_back(now), now)
         for seat, state in standing.items():
             self.plugged(state, now, seat)
 
@@ -155,25 +167,28 @@ class Session:
         if not self.live:
             self.withheld = on
             return
-        self._deliver(self._engine.feed(Focus(now, False)) if on else self._engine.release_all(now), now)
-        self._release(now)
+        if on:
+            self._deliver(self._engine.feed(Focus(now, False)), now)
+        self._release(now, by_player=False)
         self.withheld = on
         self._deliver(self._engine.resume(now) if on else self._engine.feed(Focus(now, True)), now)
 
-    def stop(self, now: Micros) -> None:
+    def stop(self, now: Micros, *, by_player: bool = False) -> None:
         """Release everything; sticks act again at once, buttons when pressed anew (R12). Raises SinkError."""
-        self._change(now, live=self.live, withheld=self.withheld, always=True)
+        self._change(now, live=self.live, withheld=self.withheld, always=True, by_player=by_player)
 
-    def _change(self, now: Micros, *, live: bool, withheld: bool, always: bool = False) -> None:
+    def _change(self, now: Micros, *, live: bool, withheld: bool, always: bool = False, by_player: bool = True) -> None:
         if not always and (live, withheld) == (self.live, self.withheld):
             return
-        self._release(now)
+        if by_player:
+            self._toggles.clear()
+        self._release(now, by_player=by_player)
         self.live, self.withheld = live, withheld
         if live:
             self._deliver(self._engine.resume(now), now)
 
-    def _release(self, now: Micros) -> None:
-        self._deliver(self._engine.release_all(now), now)
+    def _release(self, now: Micros, *, by_player: bool) -> None:
+        self._deliver(self._engine.release_all(now, by_player=by_player), now)
         self.sink.release_all(now)
         self.reporter.again()
 
@@ -200,6 +215,16 @@ class Session:
         return self.reporter.frame(now, self.real, self.held, self.layers, axes, self._engine.surfaces, belts,
                                    self._bias(), variants)  # fmt: skip
 
+    @property
+    def counts(self) -> Counts:
+        """What was odd about the input since the profile began."""
+        return self._engine.counts
+
+    @property
+    def lost(self) -> int:
+        """Taps of commands that the game toggles itself, which stops dropped."""
+        return self._engine.lost_pulses
+
     def watch(self, control: str, seat: str) -> None:
         """Tell every report of this control of a seat from now on; an empty one ends it."""
         self.reporter.watch((seat, control) if control else None)
@@ -212,7 +237,7 @@ class Session:
     def close(self, now: Micros) -> None:
         """Release everything and end the sink. Raises SinkError."""
         try:
-            self._release(now)
+            self._release(now, by_player=True)
         finally:
             self.sink.close()
 

@@ -1,0 +1,135 @@
+"""Profiles made ready to be played, beside the play: in a thread of its own, so that no report waits for an edit."""
+
+from __future__ import annotations
+
+import os
+import sys
+import threading
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from msgspec.structs import replace
+
+from nubshift.engine.compile import Compiler, compile_profile
+from nubshift.engine.program import Program
+from nubshift.errors import ProtocolError
+from nubshift.model.layouts import US, Layout
+from nubshift.model.profile import Profile
+from nubshift.model.rules import problems_of
+from nubshift.runner.messages import Edit, Use, edited
+
+SWITCH_SECONDS = 0.0003
+"""How long the compiling thread may keep the interpreter from the loop while that wants it."""
+
+
+@dataclass(frozen=True)
+class Compiled:
+    """A profile with its program. `name` is that of its file, by which it is known again; empty where there is none."""
+
+    profile: Profile
+    program: Program
+    name: str = ""
+
+
+def compiled(
+    profile: Profile, others: Mapping[str, Profile] | None = None, layout: Layout = US, name: str = ""
+) -> Compiled:
+    """A profile made ready by itself; see `compile_profile`."""
+    return Compiled(profile, compile_profile(profile, others, layout), name)
+
+
+@dataclass(frozen=True)
+class Ready:
+    """The answer to a request: what is to be played, or the `trouble` why not. `switch`: it is another profile."""
+
+    edit: int
+    switch: bool
+    compiled: Compiled | None
+    trouble: str = ""
+
+
+class Compiling:
+    """Compiles what the window asks for. Of requests that wait only the newest counts; a switch among them is kept.
+
+    `fileno` becomes readable when `take` has something.
+    """
+
+    def __init__(self, layout: Layout) -> None:
+        sys.setswitchinterval(SWITCH_SECONDS)
+        self._layout = layout
+        self._compiler = Compiler()
+        self._use: Use | None = None
+        self._lock = threading.Condition()
+        self._waiting: list[Use | Edit] = []
+        self._done: list[Ready] = []
+        self._over = False
+        self._awake, self._wake = os.pipe()
+        os.set_blocking(self._awake, False)
+        os.set_blocking(self._wake, False)
+        self._thread = threading.Thread(target=self._run, name="compiling", daemon=True)
+        self._thread.start()
+
+    def fileno(self) -> int:
+        """Readable when something is ready."""
+        return self._awake
+
+    def ask(self, request: Use | Edit) -> None:
+        """Compile this as soon as possible."""
+        with self._lock:
+            self._waiting.append(request)
+            self._lock.notify()
+
+    def take(self) -> list[Ready]:
+        """What is ready since this was asked last."""
+        with self._lock:
+            try:
+                while os.read(self._awake, 64):
+                    pass
+            except BlockingIOError:
+                pass
+            done, self._done = self._done, []
+        return done
+
+    def close(self) -> None:
+        """End the thread; what it does not have ready is never done."""
+        with self._lock:
+            self._over = True
+            self._lock.notify()
+        self._thread.join(5)
+        os.close(self._awake)
+        os.close(self._wake)
+
+    def _run(self) -> None:
+        while True:
+            with self._lock:
+                while not self._waiting and not self._over:
+                    self._lock.wait()
+                if self._over:
+                    return
+                waiting, self._waiting = self._waiting, []
+            ready = self._compile(waiting)
+            with self._lock:
+                self._done.append(ready)
+                os.write(self._wake, b"!")
+
+    def _compile(self, waiting: list[Use | Edit]) -> Ready:
+        switch = False
+        newest = waiting[-1].edit
+        try:
+            for request in waiting:
+                if isinstance(request, Use):
+                    self._use, switch = request, switch or request.switch
+                elif self._use is None or self._use.edit != request.base:
+                    raise ProtocolError(f"edit {request.edit} is of a state of the profile that is not known here")
+                else:
+                    self._use = replace(self._use, profile=edited(self._use.profile, request), edit=request.edit)
+            assert self._use is not None
+            problem = next(problems_of(self._use.profile), None)
+            if problem is not None:
+                raise ProtocolError(f"the profile can't be played: {problem}")
+            use = self._use
+            program = self._compiler.program(use.profile, use.others, self._layout)
+        except ProtocolError as error:
+            self._use = None
+            return Ready(newest, switch, None, str(error))
+        return Ready(newest, switch, Compiled(use.profile, program, use.name))

@@ -15,7 +15,7 @@ from nubshift.errors import ProfileError, StorageError
 from nubshift.model.changes import Changes
 from nubshift.model.document import Document
 from nubshift.model.names import Names
-from nubshift.model.neighbours import read_neighbours
+from nubshift.model.neighbours import Neighbours
 from nubshift.model.profile import BASE, Profile
 from nubshift.model.slots import Slot
 from nubshift.model.store import ProfileFile
@@ -55,6 +55,7 @@ class Desk(QObject):
         self.subject = "control"
         self.names = Names()
         self._entries: tuple[Profile, dict[str, LayerEntries]] | None = None
+        self._neighbours = Neighbours()
         self.kept = True
         self.trouble = ""
         self._keep = once(self, KEEP_MS, self.keep)
@@ -65,8 +66,8 @@ class Desk(QObject):
         return self.document.profile
 
     def neighbours(self) -> dict[str, Profile]:
-        """The profiles beside this one that it enters while a control is held, by name."""
-        return read_neighbours(self.profile, self.file.path.parent)
+        """The profiles beside this one that it enters while a control is held, by name; read once each."""
+        return self._neighbours.of(self.profile, self.file.path.parent)
 
     # Opening and keeping
 

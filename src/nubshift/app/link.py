@@ -16,6 +16,7 @@ from nubshift.errors import ProtocolError
 from nubshift.runner.messages import (
     PROTOCOL,
     Frame,
+    Health,
     Hello,
     Lesson,
     Lines,
@@ -43,7 +44,8 @@ class Link(QObject):
     lost = pyqtSignal()
     framed = pyqtSignal(Frame)
     status_changed = pyqtSignal(Status)
-    used = pyqtSignal(int)
+    used = pyqtSignal(Used)
+    felt = pyqtSignal(Health)
     noticed = pyqtSignal(str, str)
     refused = pyqtSignal(str)
     lessoned = pyqtSignal(Lesson)
@@ -61,6 +63,7 @@ class Link(QObject):
         self._starts: deque[float] = deque(maxlen=STARTS_TOLERATED)
         self._process: QProcess | None = None
         self.status: Status | None = None
+        self.health: Health | None = None
         self.runner_pid = 0
         self._socket = QLocalSocket(self)
         self._socket.connected.connect(self._greet)
@@ -123,8 +126,11 @@ class Link(QObject):
                 self.status_changed.emit(status)
             case Lesson() as lesson:
                 self.lessoned.emit(lesson)
-            case Used(edit):
-                self.used.emit(edit)
+            case Used() as used:
+                self.used.emit(used)
+            case Health() as health:
+                self.health = health
+                self.felt.emit(health)
             case Notice(severity, text):
                 self.noticed.emit(severity, text)
             case Welcome(_, pid):
@@ -141,6 +147,7 @@ class Link(QObject):
 
     def _ended(self) -> None:
         was_ready, self._greeted, self.status, self.runner_pid = self._greeted, False, None, 0
+        self.health = None
         if self._closing:
             return
         if was_ready:

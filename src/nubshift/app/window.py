@@ -110,6 +110,7 @@ class MainWindow(QMainWindow):
         self._add_actions()
         self._controllers = ControllerMenu(studio, link, self.actions_table, self.kept.name, self)
         self._profiles = ProfileMenu(self.shelf, studio, look, self.actions_table, self)
+        playing.noticed.connect(self.notices.tell)
         self._connect(wishes)
         self._show_titles()
         self.map.hands.focus(studio.control)

@@ -11,6 +11,7 @@ from random import Random
 import msgspec
 from msgspec.structs import replace
 
+from nubshift.cli.bench_edits import measure
 from nubshift.devices.take import read_take
 from nubshift.engine.compile import compile_profile
 from nubshift.engine.engine import Engine
@@ -29,6 +30,7 @@ RUNS = 5
 REPORTS = 20_000
 BUTTONS = ("south", "east", "west", "north", "left_bumper", "right_bumper")
 DEMO = "ferrow-deep"
+RICHEST = "quillgate"
 
 
 class Row(msgspec.Struct, frozen=True):
@@ -95,7 +97,18 @@ def _replay() -> Iterator[Row]:
     yield Row("replay of a take", value, "times real time", floor, floor / value, "≥ 200", value >= 200)
 
 
-ROWS: dict[str, Callable[[], Iterator[Row]]] = {"engine": _engine, "replay": _replay}
+def _edits() -> Iterator[Row]:
+    """A slider dragged at 1000 reports a second: what reports wait for it, and how soon it is live."""
+    rich = measure(read_profile(demo_folder() / f"{RICHEST}.nubshift.json"))
+    more = rich.dragging - rich.still
+    ratio = rich.dragging / rich.still if rich.still else 0.0
+    yield Row("reports wait longer while a slider is dragged", more, "ms", rich.still, ratio, "≤ 2", more <= 2.0)
+    yield Row("edit to live, demo", rich.slowest, "ms", 0.0, 0.0, "≤ 20", rich.slowest <= 20.0)
+    large = measure(_profile(90), rounds=1)
+    yield Row("edit to live, 2,000 bindings", large.slowest, "ms", 0.0, 0.0, "≤ 60", large.slowest <= 60.0)
+
+
+ROWS: dict[str, Callable[[], Iterator[Row]]] = {"engine": _engine, "replay": _replay, "edits": _edits}
 
 
 def _seconds(work: Callable[[], object]) -> float:

@@ -30,7 +30,7 @@ from nubshift.engine.program import (
 )
 from nubshift.model.controls import BUTTON_LIKE, CONTROLS, DPAD, PLANES, ControlInfo, Kind
 from nubshift.model.layouts import US, Layout
-from nubshift.model.neighbours import profiles_held
+from nubshift.model.neighbours import Held, profiles_held
 from nubshift.model.parameters import PRESS_AT, PRESS_HYSTERESIS
 from nubshift.model.part import DIRECTIONS, Direction
 from nubshift.model.profile import BASE, Binding, Feel, Layer, Profile, Together
@@ -98,6 +98,7 @@ class Compiler:
 
     def __init__(self) -> None:
         self._context: object = None
+        self._held = Held()
         self._known: dict[object, tuple[object, object, Extras]] = {}
         self._used: dict[object, tuple[object, object, Extras]] = {}
 
@@ -113,7 +114,9 @@ class Compiler:
                 if info.kind in BUTTON_LIKE:
                     buttons[key] = self._made(("button", key), made_from, partial(self._button, key, info))
                 if info.kind is not Kind.BUTTON:
-                    positions[key] = self._made(("position", key), made_from, partial(self._position, key, info))
+                    bound = self._bindings_of(key)
+                    acts = self._made(("bound", key), bound, partial(self._positions, key, info))
+                    positions[key] = self._made(("position", key), made_from, partial(self._position, key, info, acts))
         together = {
             seat.id: self._made(
                 ("together", seat.id),
@@ -150,7 +153,7 @@ class Compiler:
         """Take up a profile. What counts for everything in it is the context: with another one all is made anew."""
         self._profile = profile
         self._sources = [_Source(profile, "", layout, 0)]
-        for name in profiles_held(profile, others):
+        for name in profiles_held(profile, others, self._held):
             if name in others:
                 last = self._sources[-1]
                 self._sources.append(_Source(others[name], f"{name}/", layout, last.first + len(last.bindings)))
@@ -272,17 +275,27 @@ class Compiler:
 
     # Positions
 
-    def _position(self, key: ControlKey, info: ControlInfo) -> PositionEntry:
+    def _bindings_of(self, key: ControlKey) -> object:
+        """What binds a control, in each layer of all sources."""
+        return [b.get(key) for s in self._sources for b in s.bindings] if key in self._mentioned else None
+
+    def _position(
+        self, key: ControlKey, info: ControlInfo, positions: tuple[Position | Blocked | None, ...]
+    ) -> PositionEntry:
         kinds = {"plane": info.kind in PLANES, "senses": info.kind is Kind.TOUCH, "motion": info.kind is Kind.MOTION}
         if key not in self._mentioned:
             return PositionEntry(self._nothing, self._nothing, **kinds)
-        positions = tuple(self._held_by_position(key, info, *entry) for entry in self._bound(key))
         return PositionEntry(
             positions=positions,
             feels=self._feels(key),
             acts=any(isinstance(position, Position) for position in positions),
             **kinds,
         )
+
+    def _positions(self, key: ControlKey, info: ControlInfo) -> tuple[Position | Blocked | None, ...]:
+        if key not in self._mentioned:
+            return self._nothing
+        return tuple(self._held_by_position(key, info, *entry) for entry in self._bound(key))
 
     def _held_by_position(
         self, key: ControlKey, info: ControlInfo, source: _Source, layer: Layer, binding: Binding | None

@@ -9,15 +9,19 @@ from nubshift.errors import ProfileError, StorageError
 from nubshift.model.profile import SUFFIX, Profile
 from nubshift.model.sends import HoldProfile
 from nubshift.model.store import read_profile
-from nubshift.model.walk import each_send, mentions, places
+from nubshift.model.walk import each_send, mentions, sends_in
 
 
-def profiles_held(profile: Profile, others: Mapping[str, Profile]) -> list[str]:
-    """The names of all profiles that `profile` can enter while a control is held, also by way of each other."""
+def profiles_held(profile: Profile, others: Mapping[str, Profile], held: Held | None = None) -> list[str]:
+    """The names of all profiles that `profile` can enter while a control is held, also by way of each other.
+
+    `held` remembers what `profile` names between edits of it.
+    """
     found: dict[str, None] = {}
     waiting = [profile]
     while waiting:
-        for name in _named(waiting.pop()):
+        present = waiting.pop()
+        for name in held.of(present) if held is not None and present is profile else _named(present):
             if name not in found:
                 found[name] = None
                 if name in others:
@@ -42,8 +46,63 @@ def read_neighbours(profile: Profile, folder: Path) -> dict[str, Profile]:
     return found
 
 
+class Neighbours:
+    """The neighbours of a profile that is edited: read again only when it names others, or their files changed."""
+
+    def __init__(self) -> None:
+        self._held = Held()
+        self._found: tuple[object, dict[str, Profile]] | None = None
+
+    def of(self, profile: Profile, folder: Path) -> dict[str, Profile]:
+        """Those of `profile` in `folder`, as `read_neighbours` finds them; the same object while they are the same."""
+        named = frozenset(self._held.of(profile))
+        if not named:
+            return _NONE
+        if self._found is None or self._found[0] != self._state(folder, named, self._found[1]):
+            found = read_neighbours(profile, folder)
+            self._found = self._state(folder, named, found), found
+        return self._found[1]
+
+    @staticmethod
+    def _state(folder: Path, named: frozenset[str], found: dict[str, Profile]) -> object:
+        """What is another one when the neighbours have to be read again."""
+        return folder, named, {name: _stamp(folder / f"{name}{SUFFIX}") for name in (*named, *found)}
+
+
+_NONE: dict[str, Profile] = {}
+
+
+def _stamp(path: Path) -> object:
+    """What changes when a file does."""
+    try:
+        about = path.stat()
+    except OSError:
+        return None
+    return about.st_mtime_ns, about.st_size, about.st_ino
+
+
+class Held:
+    """The profiles that a profile names, found again while it is edited: what edits share is not walked twice."""
+
+    def __init__(self) -> None:
+        self._known: dict[int, tuple[object, tuple[str, ...]]] = {}
+
+    def of(self, profile: Profile) -> list[str]:
+        """The names, each as often as it stands there."""
+        fresh: dict[int, tuple[object, tuple[str, ...]]] = {}
+        for part in (*profile.layers, profile.belts, profile.macros):
+            known = self._known.get(id(part))
+            fresh[id(part)] = known if known is not None and known[0] is part else (part, _named_in(part))
+        self._known = fresh
+        return [name for _, names in fresh.values() for name in names]
+
+
 def _named(profile: Profile) -> list[str]:
-    if not mentions(profile, HoldProfile):
-        return []
-    sent = (send for place in places(profile) for _, send in each_send(place.sends))
-    return [send.profile for send in sent if isinstance(send, HoldProfile)]
+    return Held().of(profile)
+
+
+def _named_in(part: object) -> tuple[str, ...]:
+    if not mentions(part, HoldProfile):
+        return ()
+    sent = (send for _, sends in sends_in(part) for _, send in each_send(sends))
+    return tuple(send.profile for send in sent if isinstance(send, HoldProfile))

@@ -74,10 +74,18 @@ class _Names:
     macros: set[str]
 
 
-def problems_of(profile: Profile) -> Iterator[Problem]:
-    """Every problem, each with the path of its field."""
-    names = _Names(*({part.id for part in parts} for parts in (
+def _names_of(profile: Profile) -> _Names:
+    return _Names(*({part.id for part in parts} for parts in (
         profile.commands, profile.layers, profile.seats, profile.belts, profile.macros)))  # fmt: skip
+
+
+def problems_of(profile: Profile, good: Profile | None = None) -> Iterator[Problem]:
+    """Every problem, each with the path of its field.
+
+    `good` is a profile without any: layers that both share are not looked into again, unless other names are known now.
+    """
+    names = _names_of(profile)
+    known = {id(layer) for layer in good.layers} if good is not None and _names_of(good) == names else set()
     for field in ("commands", "seats", "layers", "belts", "macros"):
         yield from _doubles(field, (part.id for part in getattr(profile, field)))
     if not profile.seats:
@@ -94,7 +102,8 @@ def problems_of(profile: Profile) -> Iterator[Problem]:
         if len(set(command.keys)) < len(command.keys):
             yield Problem(f"commands[{index}].keys", "a key stands here twice")
     for index, layer in enumerate(profile.layers):
-        yield from _layer(layer, f"layers[{index}]", names)
+        if id(layer) not in known:
+            yield from _layer(layer, f"layers[{index}]", names)
     for index, pair in enumerate(profile.needed):
         for field, name in (("one", pair.one), ("other", pair.other)):
             yield from _one_of(name, names.commands, "command", f"needed[{index}].{field}")
@@ -104,7 +113,7 @@ def problems_of(profile: Profile) -> Iterator[Problem]:
     for index, variant in enumerate(profile.variants):
         yield from _one_of(variant.layer, names.layers, "layer", f"variants[{index}].layer")
         yield from _feel(variant.feel, f"variants[{index}].feel", variant.layer == BASE, names.seats)
-    for place in places(profile):
+    for place in places(profile, known):
         if not _are_plain(place.sends, names):
             yield from _sends(place.sends, place.path, names)
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Collection, Iterator
 from dataclasses import dataclass
 from functools import cache
 from typing import TypeVar, cast, get_args
@@ -34,9 +34,11 @@ class Place:
     part: str = ""
 
 
-def places(profile: Profile) -> Iterator[Place]:
-    """Every place that sends something, in the order of the file."""
+def places(profile: Profile, but: Collection[int] = ()) -> Iterator[Place]:
+    """Every place that sends something, in the order of the file, `but` those of the layers with these identities."""
     for at, layer in enumerate(profile.layers):
+        if id(layer) in but:
+            continue
         for index, binding in enumerate(layer.bindings):
             path = f"layers[{at}].bindings[{index}]"
             for part, sends in sends_in(binding):

@@ -59,6 +59,7 @@ class Compiling:
         self._layout = layout
         self._compiler = Compiler()
         self._use: Use | None = None
+        self._good: Profile | None = None
         self._lock = threading.Condition()
         self._waiting: list[Use | Edit] = []
         self._done: list[Ready] = []
@@ -124,12 +125,17 @@ class Compiling:
                 else:
                     self._use = replace(self._use, profile=edited(self._use.profile, request), edit=request.edit)
             assert self._use is not None
-            problem = next(problems_of(self._use.profile), None)
+            use = self._use
+            problem = next(problems_of(use.profile, self._good), None)
             if problem is not None:
                 raise ProtocolError(f"the profile can't be played: {problem}")
-            use = self._use
+            for name, other in use.others.items():
+                problem = next(problems_of(other), None)
+                if problem is not None:
+                    raise ProtocolError(f"the profile {name} can't be entered: {problem}")
             program = self._compiler.program(use.profile, use.others, self._layout)
+            self._good = use.profile
         except ProtocolError as error:
-            self._use = None
+            self._use = self._good = None
             return Ready(newest, switch, None, str(error))
         return Ready(newest, switch, Compiled(use.profile, program, use.name))

@@ -16,7 +16,7 @@ from nubshift.model.rules import problems_of
 def test_a_row_is_one_json_object_a_line(capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(bench, "RUNS", 1)
     monkeypatch.setattr(bench, "REPORTS", 500)
-    main(["bench", "--json"])
+    main(["bench", "--json", "engine", "replay"])
     rows = [json.loads(line) for line in capsys.readouterr().out.splitlines()]
     assert len(rows) == 4
     for row in rows:

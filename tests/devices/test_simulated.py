@@ -66,7 +66,7 @@ def test_an_unknown_pad_or_player_is_told() -> None:
 
 
 @pytest.mark.parametrize(("text", "said"), [
-    ('{"format": "nubshift-player"', "truncated"),
+    ('{"format": "nubshift-player"', "it ends too early"),
     ('{"format": "nubshift-player", "version": 1, "title": "", "seconds": 1, "tracks": [{"control": "nose", "points": [[0, 0, 0]]}]}',
      r'tracks\[0\].*"nose"'),
     ('{"format": "nubshift-player", "version": 1, "title": "", "seconds": 1, "tracks": [{"control": "south", "points": [[9, 0, 0], [1, 0, 0]]}]}',

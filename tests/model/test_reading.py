@@ -52,8 +52,8 @@ MALFORMED: dict[str, tuple[bytes, list[str]]] = {
     "a list": (b"[1, 2]", ["expected a profile", "a list"]),
     "a double": (changed(commands=[{"id": "jump", "name": "a"}, {"id": "jump", "name": "b"}]), ["commands[1]", "second time"]),
     "text for a number": (changed(layers=layer(feel=[{"control": "left_stick", "speed": "fast"}])), ["layers[0].feel[0].speed", "a number"]),
-    "deep nesting": (b"[" * 100_000, ["not JSON"]),
-    "not text": (b"\xff\xfe{}", ["not JSON"]),
+    "deep nesting": (b"[" * 100_000, ["too deep within each other"]),
+    "not text": (b"\xff\xfe{}", ["line 1, column 1", "not text in UTF-8"]),
 }  # fmt: skip
 
 

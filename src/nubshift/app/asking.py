@@ -6,7 +6,9 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import QEvent, QObject, Qt
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QFrame, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFrame, QLineEdit, QPushButton, QVBoxLayout, QWidget
+
+from nubshift.app.plain import Label
 
 WIDTH = 340
 
@@ -18,7 +20,7 @@ class Asker(QFrame):
         super().__init__(parent, Qt.WindowType.Popup)
         self.setObjectName("finder")
         self._done: Callable[[str], object] | None = None
-        self._question = QLabel()
+        self._question = Label()
         self._question.setWordWrap(True)
         self.field = QLineEdit()
         self.field.installEventFilter(self)

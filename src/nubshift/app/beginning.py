@@ -6,10 +6,11 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import QEvent, QObject, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen
-from PyQt6.QtWidgets import QFrame, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFrame, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from nubshift.app.editors.panel import Choices
 from nubshift.app.painting.canvas import Canvas
+from nubshift.app.plain import Label
 from nubshift.app.shelf import BEGINNINGS
 from nubshift.app.theme import STRONG, Look, font
 from nubshift.model.profile import COLOURS, Colour
@@ -24,7 +25,7 @@ class NewProfile(QFrame):
         super().__init__(parent, Qt.WindowType.Popup)
         self.setObjectName("finder")
         self._begin = begin
-        head = QLabel("A new profile")
+        head = Label("A new profile")
         head.setFont(font(STRONG, bold=True))
         self.title = QLineEdit()
         self.title.setPlaceholderText("the game")
@@ -40,7 +41,7 @@ class NewProfile(QFrame):
         column.addWidget(head)
         column.addWidget(self.title)
         column.addWidget(self.colours)
-        column.addWidget(QLabel("Begin with the keys that games of a kind often have:"))
+        column.addWidget(Label("Begin with the keys that games of a kind often have:"))
         column.addWidget(self.start)
         column.addWidget(self.go, 0, Qt.AlignmentFlag.AlignRight)
 

@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QWidget
 
 from nubshift.app.painting.canvas import Canvas, draw_focus, draw_name
 from nubshift.app.painting.caps import EDGE, draw_mouse
+from nubshift.app.plain import tip
 from nubshift.app.theme import SMALL, Look
 from nubshift.model.keys import is_button
 
@@ -113,7 +114,7 @@ class KeyboardPicker(Canvas):
         key = self._key_at(event.position()) if event is not None else None
         if key is not None and key != self._at:
             self._at = key
-            self.setToolTip(self._label_of(key))
+            self.setToolTip(tip(self._label_of(key)))
             self.update()
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:

@@ -12,7 +12,7 @@ from pathlib import Path
 from types import TracebackType
 
 from PyQt6 import sip
-from PyQt6.QtCore import QCoreApplication, QEvent, QMessageLogContext, QSettings, QtMsgType, qInstallMessageHandler
+from PyQt6.QtCore import QCoreApplication, QEvent, QMessageLogContext, QSettings, Qt, QtMsgType, qInstallMessageHandler
 from PyQt6.QtWidgets import QApplication, QMessageBox
 
 from nubshift.app.link import Link
@@ -99,7 +99,9 @@ def remember(window: MainWindow, settings: QSettings) -> None:
 
 
 def _refused(app: QApplication, window: MainWindow, text: str) -> None:
-    QMessageBox.information(window, "Nub Shift", text)
+    box = QMessageBox(QMessageBox.Icon.Information, "Nub Shift", text, parent=window)
+    box.setTextFormat(Qt.TextFormat.PlainText)
+    box.exec()
     app.exit(1)
 
 

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QPainter, QPen, QResizeEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QSizePolicy, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QWidget
 
 from nubshift.app.painting.canvas import Canvas
+from nubshift.app.plain import Label
 from nubshift.app.theme import Look, font
 
 WORDS = {"error": "Not working", "warning": "Please note", "info": "Good to know"}
@@ -25,7 +26,7 @@ class NoticeBar(QWidget):
         row.setContentsMargins(16, 6, 10, 6)
         row.setSpacing(10)
         self._mark = SeverityMark(look)
-        self._label = QLabel()
+        self._label = Label()
         self._label.setWordWrap(True)
         self._label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         self._label.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Preferred)

@@ -7,6 +7,7 @@ from PyQt6.QtGui import QColor, QIcon, QPainter, QPixmap
 from PyQt6.QtWidgets import QMenu, QWidget
 
 from nubshift.app.actions import ActionTable
+from nubshift.app.plain import tip
 from nubshift.app.shelf import Shelf
 from nubshift.app.studio import Studio
 from nubshift.app.theme import Look
@@ -39,7 +40,7 @@ class ProfileMenu:
             action.setCheckable(here)
             action.setChecked(here)
             action.setEnabled(not entry.trouble)
-            action.setToolTip(entry.trouble)
+            action.setToolTip(tip(entry.trouble))
             action.triggered.connect(lambda _=False, path=entry.path: self._studio.open(path))
         menu.addSeparator()
         for one in self._actions.menu(["new", "duplicate", "about"], menu).actions():

@@ -6,16 +6,18 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
+from nubshift.app.health import tooltip
 from nubshift.app.live import FIRST
 from nubshift.app.painting.canvas import Canvas, draw_focus, elided, line_height, text_width
 from nubshift.app.painting.nubs import draw_logo
+from nubshift.app.plain import Label, tip
 from nubshift.app.studio import Studio
 from nubshift.app.tabs import WorkspaceTabs
 from nubshift.app.theme import BODY, SMALL, TITLE, Look, font
 from nubshift.model.controller_info import ControllerInfo
-from nubshift.runner.messages import Status
+from nubshift.runner.messages import Health, Status
 
 SINK_WORDS = {
     "uinput": "keys go out as a virtual keyboard and mouse",
@@ -37,12 +39,13 @@ class TopBar(QWidget):
     def __init__(self, studio: Studio, look: Look, called: Callable[[ControllerInfo], str]) -> None:
         super().__init__()
         self._called = called
+        self._present: list[ControllerInfo] = []
         self.title = ProfileTitle(studio, look)
         self.title.clicked.connect(lambda: self.profile_menu_wanted.emit(self._below(self.title)))
         self.controller = QPushButton("looking for controllers…")
         self.controller.setObjectName("plain")
         self.controller.clicked.connect(lambda: self.controller_menu_wanted.emit(self._below(self.controller)))
-        self.sending = QLabel()
+        self.sending = Label()
         self.sending.setObjectName("quiet")
         self.sending.setFont(font(SMALL))
         self.sending.setAlignment(Qt.AlignmentFlag.AlignRight)
@@ -79,6 +82,11 @@ class TopBar(QWidget):
         column.addLayout(row)
         column.addLayout(below)
 
+    def show_health(self, health: Health | None) -> None:
+        """How play goes, as the tooltip of the controllers."""
+        names = {info.id: self._called(info) for info in self._present}
+        self.controller.setToolTip(tip(tooltip(health, names)))
+
     @staticmethod
     def _below(widget: QWidget) -> object:
         return widget.mapToGlobal(widget.rect().bottomLeft())
@@ -92,12 +100,13 @@ class TopBar(QWidget):
             return
         infos = {info.id: info for info in status.controllers}
         present = [infos[part.controller] for part in status.fills.get(FIRST, ()) if part.controller in infos]
+        self._present = present
         name = " and ".join(self._called(info) for info in present) or "no controller"
         kind = ", simulated" if len(present) == 1 and present[0].simulated else ""
         battery = f", {present[0].battery}" if len(present) == 1 and present[0].battery else ""
         self.controller.setText(f"{name}{kind}{battery} ▾")
         self.sending.setText(SINK_WORDS.get(status.sink, status.sink))
-        self.sending.setToolTip(f"Why: {status.reason}.")
+        self.sending.setToolTip(tip(f"Why: {status.reason}."))
 
 
 class ProfileTitle(Canvas):

@@ -51,7 +51,9 @@ from nubshift.app.trying.standings import Results
 from nubshift.app.trying.workspace import TryWorkspace, results_path
 from nubshift.app.tune.workspace import TuneWorkspace
 from nubshift.app.watching import Watching
+from nubshift.errors import StorageError
 from nubshift.model.controller_info import ControllerInfo
+from nubshift.model.files import read_text
 from nubshift.model.kept_controllers import Calibration, PartOf
 from nubshift.model.profile import SUFFIX
 from nubshift.model.sharing import owner_of, seat_info
@@ -152,6 +154,7 @@ class MainWindow(QMainWindow):
         studio.opened.connect(self._show_titles)
         link.status_changed.connect(self._status)
         link.lost.connect(self._lost)
+        link.felt.connect(self.top.show_health)
         link.noticed.connect(self.notices.tell)
         self.kept.changed.connect(self._kept_changed)
         self.kept.noticed.connect(self.notices.tell)
@@ -388,9 +391,9 @@ class MainWindow(QMainWindow):
     def add_keys_from(self, path: Path) -> None:
         """Add the commands of a file."""
         try:
-            self.map.keys.take_text(path.read_text("utf-8-sig"))
-        except (OSError, UnicodeDecodeError) as error:
-            self.notices.tell("error", f"{path}: the key list can't be read: {error}.")
+            self.map.keys.take_text(read_text(path))
+        except StorageError as error:
+            self.notices.tell("error", f"{error}.")
 
     # Finding
 

@@ -24,6 +24,7 @@ from nubshift.devices.codes import (
 )
 from nubshift.devices.conventions import BUTTONS, pad_wires
 from nubshift.devices.decode import Decoder
+from nubshift.devices.take_limits import check_time
 from nubshift.errors import TakeError
 from nubshift.events import Report
 from nubshift.units import SECOND, Micros
@@ -56,17 +57,19 @@ def parse_evemu(text: str, file: str) -> list[Report]:
         try:
             match mark.strip():
                 case "B":
-                    bits.setdefault(int(words[0], 16), []).extend(int(word, 16) for word in words[1:])
+                    bits.setdefault(_hex(words[0]), []).extend(_hex(word) for word in words[1:])
                 case "A":
-                    axes[int(words[0], 16)] = AxisRange(int(words[1]), int(words[2]))
+                    axes[_hex(words[0])] = AxisRange(_value(words[1]), _value(words[2]))
                 case "E":
                     if decoder is None:
                         decoder = _decoder(bits, axes)
                     t = _time(words[0])
                     start = t if start is None else start
-                    changes = decoder.event(int(words[1], 16), int(words[2], 16), int(words[3]))
+                    changes = decoder.event(_hex(words[1]), _hex(words[2]), _value(words[3]))
                     if changes:
-                        reports.append(Report(max(t - start, reports[-1].t if reports else 0), changes))
+                        before = reports[-1].t if reports else 0
+                        check_time(t - start, before, f"{file}, line {number}")
+                        reports.append(Report(max(t - start, before), changes))
                 case "N" | "I" | "P" | "L" | "S" | "":
                     pass
                 case other:
@@ -86,7 +89,25 @@ def _decoder(bits: dict[int, list[int]], axes: dict[int, AxisRange]) -> Decoder:
     return Decoder(pad_wires(keys, rested), rested)
 
 
+def _value(word: str) -> int:
+    """A value of the kernel: 32 bits with a sign. Raises ValueError."""
+    value = int(word) if len(word) < 12 else 1 << 31
+    if not -(1 << 31) <= value < 1 << 31:
+        raise ValueError(word)
+    return value
+
+
+def _hex(word: str) -> int:
+    """A code or a byte of bits. Raises ValueError."""
+    value = int(word, 16) if len(word) <= 4 else -1
+    if value < 0:
+        raise ValueError(word)
+    return value
+
+
 def _time(word: str) -> Micros:
+    if len(word) > 24 or word.startswith("-"):
+        raise ValueError(word)
     seconds, _, fraction = word.partition(".")
     return int(seconds) * SECOND + int(fraction[:6].ljust(6, "0"))
 

@@ -28,7 +28,9 @@ STICKS: dict[str, tuple[str, str]] = {
     "rightx": ("right_stick", "x"), "righty": ("right_stick", "y"),
 }  # fmt: skip
 _HAT_BITS = {1: ("y", -1), 2: ("x", 1), 4: ("y", 1), 8: ("x", -1)}
-_SOURCE = re.compile(r"(?:(?P<button>b)(?P<b>\d+)|(?P<half>[+-]?)a(?P<a>\d+)(?P<flip>~?)|h(?P<h>\d+)\.(?P<bit>\d+))")
+_SOURCE = re.compile(
+    r"(?:(?P<button>b)(?P<b>\d{1,4})|(?P<half>[+-]?)a(?P<a>\d{1,4})(?P<flip>~?)|h(?P<h>\d{1,4})\.(?P<bit>\d{1,4}))"
+)
 
 
 def guid_of(bus: int, vendor: int, product: int, version: int) -> str:
@@ -59,7 +61,7 @@ def parse_line(text: str) -> MappingLine:
     pairs = []
     for field in fields[2:]:
         target, colon, source = field.partition(":")
-        if not colon:
+        if not colon or not target.strip("+-"):
             raise SourceError(f'the mapping line has "{field}", where a target, a colon and a source should stand')
         pairs.append((target, source))
     return MappingLine(fields[0].lower(), fields[1], tuple(pairs))

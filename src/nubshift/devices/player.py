@@ -12,9 +12,10 @@ from typing import Annotated, Literal
 
 import msgspec
 
-from nubshift.errors import TakeError, did_you_mean
+from nubshift.errors import StorageError, TakeError, did_you_mean
 from nubshift.events import Change
 from nubshift.model.controls import CONTROLS, Kind
+from nubshift.model.files import JsonTrouble, parse_as, read_bytes
 from nubshift.units import MILLISECOND, SECOND, Micros
 
 Value = Annotated[float, msgspec.Meta(ge=-1, le=1)]
@@ -42,10 +43,10 @@ class Script(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
 def read_script(path: Path) -> Script:
     """The script in a file. Raises TakeError, which names the place."""
     try:
-        script = msgspec.json.decode(path.read_bytes(), type=Script)
-    except OSError as error:
-        raise TakeError(f"{path}: can't be read: {error.strerror}") from error
-    except msgspec.DecodeError as error:
+        script = parse_as(read_bytes(path), Script)
+    except StorageError as error:
+        raise TakeError(str(error)) from error
+    except JsonTrouble as error:
         raise TakeError(f"{path}: {error}") from error
     for index, track in enumerate(script.tracks):
         if track.control not in CONTROLS:

@@ -15,10 +15,12 @@ from pathlib import Path
 from nubshift.devices.evemu import looks_like_evemu, parse_evemu
 from nubshift.devices.made_up import MadeUp
 from nubshift.devices.port import Timed
-from nubshift.errors import TakeError, did_you_mean
+from nubshift.devices.take_limits import MOST_BYTES, MOST_TIME_DIGITS, MOST_VALUE, check_time
+from nubshift.errors import StorageError, TakeError, did_you_mean
 from nubshift.events import Change, Report
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.controls import CHANNELS, CONTROLS
+from nubshift.model.files import read_text
 from nubshift.units import Micros
 
 HEADER = "nubshift-take 1"
@@ -38,9 +40,9 @@ def _line(report: Report) -> str:
 def read_take(path: Path) -> list[Report]:
     """The reports of a take file, in our own format or that of evemu. Raises TakeError, which names the line."""
     try:
-        text = path.read_text(encoding="utf-8")
-    except (OSError, UnicodeDecodeError) as error:
-        raise TakeError(f"{path}: can't be read: {error}") from error
+        text = read_text(path, MOST_BYTES)
+    except StorageError as error:
+        raise TakeError(str(error)) from error
     if looks_like_evemu(text):
         return parse_evemu(text, str(path))
     return list(parse_take(text, str(path)))
@@ -58,11 +60,12 @@ def parse_take(text: str, file: str) -> Iterator[Report]:
             continue
         place = f"{file}, line {number}"
         time, *words = line.split()
-        if not time.isascii() or not time.isdigit():
+        if not time.isascii() or not time.isdigit() or len(time) > MOST_TIME_DIGITS:
             raise TakeError(f'{place}: expected a time in whole microseconds, found "{time[:40]}"')
         t = int(time)
         if t < last:
             raise TakeError(f"{place}: the time {t} lies before {last} of the line above")
+        check_time(t, max(last, 0), place)
         last = t
         yield from _reports(t, words, place)
 
@@ -85,9 +88,9 @@ def _numbers(value: str, place: str) -> tuple[float, float]:
     try:
         x, _, y = value.partition(",")
         numbers = float(x), float(y or 0)
-    except ValueError:
+    except (ValueError, OverflowError):
         numbers = math.nan, math.nan
-    if not all(math.isfinite(number) for number in numbers):
+    if not all(math.isfinite(number) and abs(number) <= MOST_VALUE for number in numbers):
         raise TakeError(f'{place}: expected a number or two, found "{value[:40]}"')
     return numbers
 

@@ -13,7 +13,7 @@ import msgspec
 from msgspec import field
 from msgspec.structs import replace
 
-from nubshift.errors import StorageError
+from nubshift.model.files import read_companion
 from nubshift.model.part import Part, Text
 from nubshift.model.profile import Colour
 from nubshift.model.store import write_atomically
@@ -142,13 +142,8 @@ class ControllersFile(Part, frozen=True, forbid_unknown_fields=True):
 
 
 def read_controllers(path: Path) -> ControllersFile:
-    """The file at `path`; an empty one where there is none. Raises StorageError if it can't be understood."""
-    try:
-        return msgspec.json.decode(path.read_bytes(), type=ControllersFile)
-    except FileNotFoundError:
-        return ControllersFile()
-    except (OSError, msgspec.DecodeError) as error:
-        raise StorageError(f"{path}: your controllers could not be read: {error}. The file is left as it is") from error
+    """The file at `path`; an empty one where there is none. Raises StorageError; see `read_companion`."""
+    return read_companion(path, ControllersFile, "What was saved of your controllers") or ControllersFile()
 
 
 def write_controllers(path: Path, controllers: ControllersFile) -> None:

@@ -12,8 +12,8 @@ from typing import Final, Literal
 
 import msgspec
 
-from nubshift.errors import StorageError
 from nubshift.model.controls import CONTROLS, PAD_CONTROLS, Kind, Reach, kind_of
+from nubshift.model.files import read_companion
 from nubshift.model.names import Names
 from nubshift.model.profile import BASE, Binding, Layer, Profile
 from nubshift.model.roles import MouseRole
@@ -58,13 +58,8 @@ class ReachFile(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
 
 
 def read_reach(path: Path) -> ReachFile:
-    """The file at `path`; an empty one where there is none. Raises StorageError if it can't be understood."""
-    try:
-        return msgspec.json.decode(path.read_bytes(), type=ReachFile)
-    except FileNotFoundError:
-        return ReachFile()
-    except (OSError, msgspec.DecodeError) as error:
-        raise StorageError(f"{path}: who reaches what could not be read: {error}. The usual hands are shown") from error
+    """The file at `path`; an empty one where there is none. Raises StorageError; see `read_companion`."""
+    return read_companion(path, ReachFile, "Which finger reaches what") or ReachFile()
 
 
 def write_reach(path: Path, reach: ReachFile) -> None:

@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
+from itertools import islice
 from typing import Any, TypeVar
 
 import msgspec
 
 from nubshift.errors import Problem, ProfileError, did_you_mean
+from nubshift.model.files import JsonTrouble, parse_json
 from nubshift.model.migration import migrated
 from nubshift.model.profile import (
     BASE,
@@ -31,7 +33,6 @@ from nubshift.model.profile import (
 )
 from nubshift.model.rules import problems_of
 
-MAX_BYTES = 8_000_000
 MAX_PROBLEMS = 50
 
 T = TypeVar("T")
@@ -46,7 +47,7 @@ def parse_profile(data: bytes, file: str) -> Profile:
     document = _document(data, problems)
     profile = None if problems else _profile(document, problems)
     if profile is not None:
-        problems.extend(problems_of(profile))
+        problems.extend(islice(problems_of(profile), MAX_PROBLEMS))
     if problems or profile is None:
         raise ProfileError(file, problems[:MAX_PROBLEMS])
     return profile
@@ -54,16 +55,13 @@ def parse_profile(data: bytes, file: str) -> Profile:
 
 def _document(data: bytes, problems: list[Problem]) -> dict[str, Any]:
     """The JSON object in `data`, with its format and version checked; on failure `problems` says why."""
-    if len(data) > MAX_BYTES:
-        problems.append(Problem("", f"the file has {len(data):,} bytes; a profile has at most {MAX_BYTES:,}"))
-        return {}
     if not data.strip():
         problems.append(Problem("", "the file is empty; expected a profile in JSON"))
         return {}
     try:
-        document = msgspec.json.decode(data)
-    except (msgspec.DecodeError, RecursionError, UnicodeDecodeError) as error:
-        problems.append(Problem(_line_of(data, str(error)), f"this is not JSON: {error}"))
+        document = parse_json(data)
+    except JsonTrouble as error:
+        problems.append(Problem(f"line {error.line}, column {error.column}" if error.line else "", str(error)))
         return {}
     if not isinstance(document, dict):
         problems.append(Problem("", f'expected a profile, an object with "format", but found {_kind(document)}'))
@@ -80,15 +78,6 @@ def _document(data: bytes, problems: list[Problem]) -> dict[str, Any]:
     elif version != VERSION:
         problems.append(Problem("version", f"expected {VERSION}, found {_shown(version)}"))
     return document
-
-
-def _line_of(data: bytes, message: str) -> str:
-    """``line 3, column 7`` from the byte position in a message of the JSON reader, or nothing."""
-    match = re.search(r"byte (\d+)", message)
-    if not match and "truncated" not in message:
-        return ""
-    before = data[: int(match[1])] if match else data.rstrip()
-    return f"line {before.count(10) + 1}, column {len(before) - before.rfind(10)}"
 
 
 def _kind(value: object) -> str:

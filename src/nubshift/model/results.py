@@ -8,7 +8,7 @@ from typing import Final, Literal
 import msgspec
 from msgspec.structs import replace
 
-from nubshift.errors import StorageError
+from nubshift.model.files import read_companion
 from nubshift.model.profile import BASE, Feel, Profile
 from nubshift.model.store import write_atomically
 
@@ -55,13 +55,8 @@ class ResultsFile(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
 
 
 def read_results(path: Path) -> ResultsFile:
-    """The file at `path`; an empty one where there is none. Raises StorageError if it can't be understood."""
-    try:
-        return msgspec.json.decode(path.read_bytes(), type=ResultsFile)
-    except FileNotFoundError:
-        return ResultsFile()
-    except (OSError, msgspec.DecodeError) as error:
-        raise StorageError(f"{path}: the results could not be read: {error}. It is left as it is") from error
+    """The file at `path`; an empty one where there is none. Raises StorageError; see `read_companion`."""
+    return read_companion(path, ResultsFile, "What was saved of your rounds") or ResultsFile()
 
 
 def write_results(path: Path, results: ResultsFile) -> None:

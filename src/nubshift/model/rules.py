@@ -44,6 +44,12 @@ from nubshift.model.sends import (
 )
 from nubshift.model.walk import MODIFIERS, each_send, places
 
+MOST: dict[str, int] = {
+    "commands": 5_000, "seats": 16, "layers": 200, "belts": 500, "macros": 1_000, "needed": 5_000, "variants": 2_000,
+}  # fmt: skip
+"""How many of each part a profile may have, and below, how many bindings: far above what a person makes."""
+MOST_BINDINGS = 20_000
+
 MAX_MODIFIERS = 3
 """How deep modifiers may hold each other: a toggle of a turbo of keys in order."""
 
@@ -84,6 +90,10 @@ def problems_of(profile: Profile, good: Profile | None = None) -> Iterator[Probl
 
     `good` is a profile without any: layers that both share are not looked into again, unless other names are known now.
     """
+    too_many = list(_too_many(profile))
+    if too_many:
+        yield from too_many
+        return
     names = _names_of(profile)
     known = {id(layer) for layer in good.layers} if good is not None and _names_of(good) == names else set()
     for field in ("commands", "seats", "layers", "belts", "macros"):
@@ -116,6 +126,16 @@ def problems_of(profile: Profile, good: Profile | None = None) -> Iterator[Probl
     for place in places(profile, known):
         if not _are_plain(place.sends, names):
             yield from _sends(place.sends, place.path, names)
+
+
+def _too_many(profile: Profile) -> Iterator[Problem]:
+    for field, most in MOST.items():
+        count = len(getattr(profile, field))
+        if count > most:
+            yield Problem(field, f"there are {count:,} of them; a profile has at most {most:,}")
+    bindings = sum(len(layer.bindings) + len(layer.together) + len(layer.feel) for layer in profile.layers)
+    if bindings > MOST_BINDINGS:
+        yield Problem("layers", f"they hold {bindings:,} bindings; a profile has at most {MOST_BINDINGS:,}")
 
 
 def _are_plain(sends: Sends, names: _Names) -> bool:

@@ -9,6 +9,7 @@ import tempfile
 from pathlib import Path
 
 from nubshift.errors import StorageError
+from nubshift.model.files import read_bytes
 from nubshift.model.profile import SUFFIX, Profile
 from nubshift.model.reading import parse_profile
 from nubshift.model.writing import profile_text
@@ -16,14 +17,7 @@ from nubshift.model.writing import profile_text
 
 def read_profile(path: Path) -> Profile:
     """The profile in the file `path`. Raises StorageError (can't be read) or ProfileError (can't be used)."""
-    return parse_profile(_read(path), str(path))
-
-
-def _read(path: Path) -> bytes:
-    try:
-        return path.read_bytes()
-    except OSError as error:
-        raise StorageError(f"{path}: can't be read: {error.strerror or error}") from error
+    return parse_profile(read_bytes(path), str(path))
 
 
 def write_atomically(path: Path, data: bytes) -> None:
@@ -72,7 +66,7 @@ class ProfileFile:
 
     def read(self) -> Profile:
         """The profile on disk. Raises StorageError or ProfileError; the file stays as it is."""
-        data = _read(self.path)
+        data = read_bytes(self.path)
         profile = parse_profile(data, str(self.path))
         self._known = data
         return profile
@@ -91,12 +85,9 @@ class ProfileFile:
         return aside
 
     def _put_aside(self) -> Path | None:
-        try:
-            there = self.path.read_bytes()
-        except FileNotFoundError:
+        if not os.path.lexists(self.path):
             return None
-        except OSError as error:
-            raise StorageError(f"{self.path}: can't be read before writing: {error.strerror or error}") from error
+        there = read_bytes(self.path)
         if there == self._known:
             return None
         aside = free_path(self.path.parent, self.path.name.removesuffix(SUFFIX) + "-found")

@@ -15,6 +15,7 @@ from msgspec import field
 
 from nubshift.errors import StorageError
 from nubshift.model.controls import CONTROLS, Kind, kind_of
+from nubshift.model.files import JsonTrouble, parse_as, put_aside, read_bytes
 from nubshift.model.part import Part, Text
 from nubshift.model.store import write_atomically
 
@@ -101,9 +102,10 @@ class Wiring(Part, frozen=True, forbid_unknown_fields=True):
 def parse_wiring(data: bytes, where: str) -> Wiring:
     """A wiring from the text of a file. Raises StorageError that says what is wrong with it."""
     try:
-        wiring = msgspec.json.decode(data, type=Wiring)
-    except msgspec.DecodeError as error:
-        raise StorageError(f"{where}: this is no description of a controller that can be used: {error}") from error
+        wiring = parse_as(data, Wiring)
+    except JsonTrouble as error:
+        place = f", line {error.line}" if error.line else ""
+        raise StorageError(f"{where}{place}: this is no setup of a controller that can be used: {error}") from error
     unknown = sorted({wire.control for wire in wiring.wires} - set(CONTROLS))
     if unknown:
         raise StorageError(f'{where}: there is no control "{unknown[0]}"')
@@ -122,7 +124,7 @@ def file_name(model: str) -> str:
 
 
 def read_wirings(folder: Path) -> tuple[dict[str, Wiring], list[str]]:
-    """The wirings in a folder by model, and a sentence for each file that can't be used; it is left as it is."""
+    """The wirings in a folder by model, and a sentence for each file that can't be used, which is put aside."""
     found: dict[str, Wiring] = {}
     troubles = []
     try:
@@ -131,12 +133,11 @@ def read_wirings(folder: Path) -> tuple[dict[str, Wiring], list[str]]:
         return {}, [f"{folder}: what was taught can't be read: {error.strerror or error}"]
     for path in paths:
         try:
-            wiring = parse_wiring(path.read_bytes(), str(path))
+            wiring = parse_wiring(read_bytes(path), str(path))
             found[wiring.model] = wiring
-        except OSError as error:
-            troubles.append(f"{path}: can't be read: {error.strerror or error}")
         except StorageError as error:
-            troubles.append(str(error))
+            denied = isinstance(error.__cause__, PermissionError)
+            troubles.append(str(error) if denied else f"{error}. {put_aside(path, 'This setup')}")
     return found, troubles
 
 

@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 from nubshift.devices.mapping_line import MappingLine, parse_lines
 from nubshift.devices.understanding import Lore
 from nubshift.errors import StorageError
+from nubshift.model.files import read_text
 from nubshift.model.kept_controllers import ControllersFile, read_controllers
 from nubshift.model.wiring import read_wirings
 from nubshift.runner.paths import controllers_path, wirings_folder
@@ -29,9 +30,9 @@ def read_knowledge() -> Knowledge:
     lines: list[MappingLine] = []
     for path in sorted(folder.glob("*.txt")) if os.access(folder, os.R_OK) else ():
         try:
-            found, bad = parse_lines(path.read_text())
-        except (OSError, UnicodeDecodeError) as error:
-            troubles.append(f"{path}: can't be read: {error}")
+            found, bad = parse_lines(read_text(path))
+        except StorageError as error:
+            troubles.append(str(error))
             continue
         lines += found
         troubles += [f"{path}: {text}" for text in bad]

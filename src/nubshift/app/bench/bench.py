@@ -7,12 +7,13 @@ from typing import Any
 
 from msgspec.structs import replace
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from nubshift.app.bench.strip import BeltStrip
 from nubshift.app.bench.timeline import MacroTimeline
 from nubshift.app.editors.panel import Choices, FlowLayout, Panel, TextRow, emptied, link
 from nubshift.app.editors.part_editor import PartEditor
+from nubshift.app.plain import Label
 from nubshift.app.recording import Recording
 from nubshift.app.stage import Stage
 from nubshift.app.theme import TITLE, font
@@ -82,14 +83,14 @@ class Page(Panel):
         super().__init__(stage)
         self.subject = subject
         head = QHBoxLayout()
-        self.title = QLabel()
+        self.title = Label()
         self.title.setFont(font(TITLE * 0.9, bold=True))
         back = QPushButton("back to the hands")
         back.setObjectName("link")
         back.setToolTip("Escape")
         back.clicked.connect(self.left.emit)
         head.addWidget(self.title)
-        kind_label = QLabel(kind)
+        kind_label = Label(kind)
         kind_label.setObjectName("quiet")
         head.addWidget(kind_label)
         head.addStretch(1)
@@ -113,7 +114,7 @@ class Page(Panel):
         for (layer, control, part), text in found.items():
             self._used.addWidget(link(text, partial(self._go_to, layer, control, part)))
         if not found:
-            label = QLabel("No control uses it yet: select one and choose “more…”.")
+            label = Label("No control uses it yet: select one and choose “more…”.")
             label.setObjectName("quiet")
             self._used.addWidget(label)
 
@@ -236,14 +237,14 @@ class MacroPage(Page):
 
     def _make_adding(self) -> None:
         row = QHBoxLayout()
-        row.addWidget(QLabel("Then"))
+        row.addWidget(Label("Then"))
         for text, step in (
             ("a tap", MacroTap(())), ("down", MacroPress(())), ("up", MacroRelease(())), ("a wait", MacroWait(100)),
             ("a text", MacroTap((SendText("hello"),))),
         ):  # fmt: skip
             row.addWidget(link(text, partial(self._add, step)))
         row.addStretch(1)
-        self.told = QLabel()
+        self.told = Label()
         self.told.setObjectName("quiet")
         row.addWidget(self.told)
         self.record = QPushButton()

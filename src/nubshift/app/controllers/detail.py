@@ -5,11 +5,12 @@ from __future__ import annotations
 from functools import partial
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from nubshift.app.controllers.chips import Chips
 from nubshift.app.controllers.kept import Kept
 from nubshift.app.editors.panel import FlowLayout, emptied, link
+from nubshift.app.plain import Label
 from nubshift.app.scrolling import scrolled
 from nubshift.app.stage import Stage
 from nubshift.app.theme import TITLE, font
@@ -40,11 +41,11 @@ class Detail(QWidget):
         self.info: ControllerInfo | None = None
         self._seats: tuple[str, ...] = ()
         self._status: Status | None = None
-        self.name = QLabel()
+        self.name = Label()
         self.name.setFont(font(TITLE))
-        self.how = QLabel()
+        self.how = Label()
         self.how.setWordWrap(True)
-        self.doubts = QLabel()
+        self.doubts = Label()
         self.doubts.setObjectName("quiet")
         self.doubts.setWordWrap(True)
         self.chips = Chips(stage.look, "What it has")
@@ -71,7 +72,7 @@ class Detail(QWidget):
         deeds.setLayout(row)
         row.addWidget(self.lesson)
         row.addWidget(self.forget)
-        self._has = QLabel("What it has, lit while you move it. Click one to name it as it is printed")
+        self._has = Label("What it has, lit while you move it. Click one to name it as it is printed")
         self._has.setObjectName("heading")
         inside = QWidget()
         column = QVBoxLayout(inside)
@@ -183,11 +184,11 @@ class Detail(QWidget):
         whole = seat_info(parts, infos) or info
         found = misfits(studio.profile, whole.controls, seat)
         one = len(parts) == 1 and parts[0].controls is None
-        head = QLabel(f"{studio.profile.game.title} on {'this controller' if one else 'what is in this seat'}")
+        head = Label(f"{studio.profile.game.title} on {'this controller' if one else 'what is in this seat'}")
         head.setObjectName("heading")
         self.fits.addWidget(head)
         if not found:
-            text = QLabel("Everything in the profile has a control here.")
+            text = Label("Everything in the profile has a control here.")
             text.setObjectName("quiet")
             self.fits.addWidget(text)
             return
@@ -203,7 +204,7 @@ class Detail(QWidget):
         if left:
             names = self._stage.studio.names
             out_of_reach = "; ".join(f"{misfit.does} ({names.inside(misfit.control)})" for misfit in left)
-            text = QLabel(f"Nothing is free here for {out_of_reach}.")
+            text = Label(f"Nothing is free here for {out_of_reach}.")
             text.setObjectName("quiet")
             text.setWordWrap(True)
             text.setContentsMargins(0, 8, 0, 0)
@@ -214,7 +215,7 @@ class Detail(QWidget):
         row = QHBoxLayout(line)
         row.setContentsMargins(0, 0, 0, 0)
         names = self._stage.studio.names
-        text = QLabel(f"{names.title(misfit.control)}: {misfit.does}")
+        text = Label(f"{names.title(misfit.control)}: {misfit.does}")
         text.setWordWrap(True)
         row.addWidget(text, 1)
         row.addWidget(link(f"put it on {names.inside(misfit.instead)}", partial(self._fit, [misfit], seat)))

@@ -6,9 +6,10 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QGuiApplication, QPainter, QPen
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from nubshift.app.painting.canvas import Canvas
+from nubshift.app.plain import Label
 from nubshift.app.scrolling import scrolled
 from nubshift.app.theme import STRONG, TITLE, Look, font
 from nubshift.runner.doctor import Finding, examine, to_heal
@@ -49,13 +50,15 @@ class FindingRow(QWidget):
         row.addWidget(StateMark(look, finding.state), 0, Qt.AlignmentFlag.AlignTop)
         words = QVBoxLayout()
         words.setSpacing(2)
-        head = QLabel(f"{finding.what[0].upper()}{finding.what[1:]}: {finding.found}")
-        head.setFont(font(STRONG if finding.state == "look" else 1.0, bold=finding.state == "look"))
-        head.setWordWrap(True)
-        words.addWidget(head)
+        self.head = Label()
+        self.head.setTextFormat(Qt.TextFormat.PlainText)
+        self.head.setFont(font(STRONG if finding.state == "look" else 1.0, bold=finding.state == "look"))
+        self.head.setWordWrap(True)
+        self.read(finding)
+        words.addWidget(self.head)
         for text in (finding.means, finding.do):
             if text:
-                label = QLabel(text)
+                label = Label(text)
                 label.setObjectName("quiet")
                 label.setWordWrap(True)
                 words.addWidget(label)
@@ -63,7 +66,7 @@ class FindingRow(QWidget):
         if finding.run:
             line = QHBoxLayout()
             line.setSpacing(8)
-            command = QLabel(finding.run)
+            command = Label(finding.run)
             command.setObjectName("command")
             command.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
             command.setWordWrap(True)
@@ -74,6 +77,11 @@ class FindingRow(QWidget):
             line.addWidget(self.copy, 0, Qt.AlignmentFlag.AlignTop)
             words.addLayout(line)
         row.addLayout(words, 1)
+
+    def read(self, finding: Finding) -> None:
+        """Say how it is by now."""
+        self.finding = finding
+        self.head.setText(f"{finding.what[0].upper()}{finding.what[1:]}: {finding.found}")
 
     def _copy(self) -> None:
         board = QGuiApplication.clipboard()
@@ -93,9 +101,9 @@ class DoctorPage(QWidget):
         self._look, self._ask = look, ask
         self.rows: list[FindingRow] = []
         self.findings: list[Finding] = []
-        title = QLabel("Doctor")
+        title = Label("Doctor")
         title.setFont(font(TITLE))
-        self.verdict = QLabel()
+        self.verdict = Label()
         self.verdict.setObjectName("quiet")
         self.again = QPushButton("look again")
         self.again.clicked.connect(self._again)
@@ -106,8 +114,15 @@ class DoctorPage(QWidget):
         head.addWidget(self.again)
         self._list = QVBoxLayout()
         self._list.setSpacing(2)
+        self.play_rows: list[FindingRow] = []
+        self._play = QVBoxLayout()
+        self._play.setSpacing(2)
+        both = QVBoxLayout()
+        both.addLayout(self._list)
+        both.addLayout(self._play)
+        both.addStretch(1)
         inside = QWidget()
-        inside.setLayout(self._list)
+        inside.setLayout(both)
         area = scrolled(inside)
         column = QVBoxLayout(self)
         column.setContentsMargins(26, 18, 26, 12)
@@ -119,20 +134,35 @@ class DoctorPage(QWidget):
         self.healed.emit()
         self.examine()
 
+    def show_play(self, findings: list[Finding]) -> None:
+        """How play goes by now; what only reads otherwise stays where it is."""
+        if [(f.what, f.state, f.means) for f in findings] == [_about(row.finding) for row in self.play_rows]:
+            for row, finding in zip(self.play_rows, findings, strict=True):
+                row.read(finding)
+        else:
+            self.play_rows = self._filled(self._play, self.play_rows, findings)
+
+    def _filled(self, column: QVBoxLayout, old: list[FindingRow], findings: list[Finding]) -> list[FindingRow]:
+        """Rows for these in place of the old ones."""
+        for row in old:
+            column.removeWidget(row)
+            row.hide()
+            row.deleteLater()
+        rows = [FindingRow(self._look, finding) for finding in findings]
+        for row in rows:
+            column.addWidget(row)
+        return rows
+
     def examine(self) -> None:
         """Look at everything now."""
         self.findings = sorted(self._ask(), key=lambda finding: ORDER[finding.state])
-        for row in self.rows:
-            self._list.removeWidget(row)
-            row.hide()
-            row.deleteLater()
-        while self._list.count():
-            self._list.takeAt(0)
-        self.rows = [FindingRow(self._look, finding) for finding in self.findings]
-        for row in self.rows:
-            self._list.addWidget(row)
-        self._list.addStretch(1)
+        self.rows = self._filled(self._list, self.rows, self.findings)
         count = to_heal(self.findings)
         self.verdict.setText("Everything works." if not count else "One thing to heal." if count == 1
                              else f"{count} things to heal.")  # fmt: skip
         self.counted.emit(count)
+
+
+def _about(finding: Finding) -> tuple[str, str, str]:
+    """What makes a finding another one, beside how it reads."""
+    return finding.what, finding.state, finding.means

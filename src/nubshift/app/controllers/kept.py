@@ -11,6 +11,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from nubshift.app.link import Link
 from nubshift.errors import StorageError
 from nubshift.model.controller_info import ControllerInfo
+from nubshift.model.files import read_bytes, read_text
 from nubshift.model.kept_controllers import (
     Calibration,
     ControllersFile,
@@ -48,7 +49,7 @@ class Kept(QObject):
     def _put(self, file: ControllersFile) -> None:
         if file == self.file:
             return
-        if not self.trouble:  # a file that could not be read is never written over
+        if not (self.trouble and self._path.exists()):  # what could not be read is never written over
             self._do(lambda: write_controllers(self._path, file))
         self.file = file
         self._again()
@@ -140,10 +141,7 @@ class Kept(QObject):
     def bring_wiring(self, path: Path) -> None:
         """Take over what somebody else taught."""
         try:
-            wiring = parse_wiring(path.read_bytes(), str(path))
-        except OSError as error:
-            self.noticed.emit("error", f"{path}: can't be read: {error.strerror or error}.")
-            return
+            wiring = parse_wiring(read_bytes(path), str(path))
         except StorageError as error:
             self.noticed.emit("error", f"{error}.")
             return
@@ -153,7 +151,11 @@ class Kept(QObject):
     def add_lines(self, text: str) -> None:
         """Keep mapping lines that were pasted."""
         path = self.wirings / LINES
-        before = path.read_text() if path.exists() else ""
+        try:
+            before = read_text(path) if path.exists() else ""
+        except StorageError as error:
+            self.noticed.emit("error", f"{error}.")
+            return
         new = [line.strip() for line in text.splitlines() if line.strip()]
         kept = [line for line in before.splitlines() if line not in new]
         if new and self._do(lambda: write_atomically(path, ("\n".join([*new, *kept]) + "\n").encode())):

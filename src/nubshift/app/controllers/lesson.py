@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPen
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from nubshift.app.controllers.chips import Chips
 from nubshift.app.editors.panel import FlowLayout, link
 from nubshift.app.painting.canvas import Canvas
+from nubshift.app.plain import Label
 from nubshift.app.stage import Stage
 from nubshift.app.theme import TITLE, Look, font
 from nubshift.app.timing import once
@@ -63,18 +64,18 @@ class LessonPage(QWidget):
         self.lesson: Lesson | None = None
         self._marked = 0
         self._taking = once(self, HOLD_MS, self._take_marked)
-        self.title = QLabel()
+        self.title = Label()
         self.title.setFont(font(TITLE))
-        self.ask = QLabel()
+        self.ask = Label()
         self.ask.setFont(font(TITLE * 1.15, bold=True))
         self.ask.setWordWrap(True)
         self.ring = Ring(stage.look)
-        self.place = QLabel()
+        self.place = Label()
         self.place.setObjectName("quiet")
-        self.remark = QLabel()
+        self.remark = Label()
         self.remark.setObjectName("asks")
         self.remark.setWordWrap(True)
-        self.help = QLabel()
+        self.help = Label()
         self.help.setObjectName("quiet")
         self.help.setWordWrap(True)
         self.taught = Chips(stage.look, "What was found")
@@ -87,7 +88,7 @@ class LessonPage(QWidget):
     def _lay_out(self) -> None:
         self._lay_out_choice()
         self._lay_out_walk()
-        self._in_hand = QLabel("In the hand: a simulated controller. Press its things here")
+        self._in_hand = Label("In the hand: a simulated controller. Press its things here")
         self._in_hand.setObjectName("heading")
         column = QVBoxLayout(self)
         column.setContentsMargins(26, 18, 26, 12)
@@ -143,7 +144,7 @@ class LessonPage(QWidget):
             self.buttons[act] = button
             row.addWidget(button)
         walk.addWidget(deeds)
-        self._found = QLabel("Found so far")
+        self._found = Label("Found so far")
         self._found.setObjectName("heading")
         walk.addSpacing(8)
         walk.addWidget(self._found)

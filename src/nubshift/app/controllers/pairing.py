@@ -5,10 +5,11 @@ from __future__ import annotations
 from functools import partial
 
 from PyQt6.QtGui import QHideEvent, QShowEvent
-from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from nubshift.app.controllers.radio import Near, Radio
 from nubshift.app.editors.panel import emptied, link
+from nubshift.app.plain import Label
 from nubshift.app.scrolling import scrolled
 from nubshift.app.theme import TITLE, font
 from nubshift.runner.messages import Status
@@ -28,9 +29,9 @@ class PairingPage(QWidget):
         super().__init__()
         self.radio = radio
         self._status: Status | None = None
-        title = QLabel("Pair a wireless controller")
+        title = Label("Pair a wireless controller")
         title.setFont(font(TITLE))
-        self.trouble = QLabel()
+        self.trouble = Label()
         self.trouble.setObjectName("asks")
         self.trouble.setWordWrap(True)
         self.rows = QVBoxLayout()
@@ -41,7 +42,7 @@ class PairingPage(QWidget):
         column.setSpacing(8)
         column.addWidget(title)
         for number, step in enumerate(STEPS, 1):
-            label = QLabel(f"{number}. {step}")
+            label = Label(f"{number}. {step}")
             label.setWordWrap(True)
             column.addWidget(label)
         column.addSpacing(6)
@@ -98,13 +99,13 @@ class PairingPage(QWidget):
         for heading, wanted in (("Controllers", True), ("Other devices near", False)):
             some = [row for row in rows if row[0].is_controller is wanted]
             if some:
-                label = QLabel(heading)
+                label = Label(heading)
                 label.setObjectName("heading")
                 self.rows.addWidget(label)
             for near, text in some:
                 self.rows.addWidget(self._row(near, text))
         if not rows and not self.radio.trouble:
-            label = QLabel("Nothing is near yet. It is searched as long as this page is open.")
+            label = Label("Nothing is near yet. It is searched as long as this page is open.")
             label.setObjectName("quiet")
             self.rows.addWidget(label)
 
@@ -115,8 +116,8 @@ class PairingPage(QWidget):
         row.setContentsMargins(10, 7, 8, 7)
         words = QVBoxLayout()
         words.setSpacing(1)
-        words.addWidget(QLabel(near.name))
-        state = QLabel(text)
+        words.addWidget(Label(near.name))
+        state = Label(text)
         state.setObjectName("quiet")
         state.setWordWrap(True)
         words.addWidget(state)

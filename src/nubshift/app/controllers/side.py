@@ -8,14 +8,17 @@ from pathlib import Path
 from msgspec.structs import replace
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QGuiApplication
-from PyQt6.QtWidgets import QFileDialog, QLabel, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
 
 from nubshift.app.controllers.kept import Kept
 from nubshift.app.editors.panel import Choices, FlowLayout, emptied, link
 from nubshift.app.editors.pickers import Swatches
+from nubshift.app.plain import Label
 from nubshift.app.scrolling import scrolled
 from nubshift.app.stage import Stage
+from nubshift.errors import StorageError
 from nubshift.model.controller_info import ControllerInfo
+from nubshift.model.files import read_text
 from nubshift.model.kept_controllers import PartOf
 from nubshift.model.names import PRINTS
 from nubshift.model.profile import Colour
@@ -69,13 +72,13 @@ class Side(QWidget):
         self._column.addStretch(1)
 
     def _heading(self, text: str) -> None:
-        label = QLabel(text)
+        label = Label(text)
         label.setObjectName("heading")
         label.setContentsMargins(0, 8, 0, 0)
         self._column.addWidget(label)
 
     def _quiet(self, text: str) -> None:
-        label = QLabel(text)
+        label = Label(text)
         label.setObjectName("quiet")
         label.setWordWrap(True)
         self._column.addWidget(label)
@@ -230,9 +233,9 @@ class Side(QWidget):
         )
         if path.endswith(".txt"):
             try:
-                self._kept.add_lines(Path(path).read_text())
-            except (OSError, UnicodeDecodeError) as error:
-                self.noticed.emit("error", f"{path}: can't be read: {error}.")
+                self._kept.add_lines(read_text(Path(path)))
+            except StorageError as error:
+                self.noticed.emit("error", f"{error}.")
         elif path:
             self._kept.bring_wiring(Path(path))
 

@@ -6,7 +6,7 @@ from functools import partial
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtGui import QHideEvent, QPalette, QResizeEvent, QShowEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from nubshift.app.controllers.detail import Detail
 from nubshift.app.controllers.doctor import DoctorPage
@@ -17,13 +17,15 @@ from nubshift.app.controllers.pairing import PairingPage
 from nubshift.app.controllers.radio import Radio
 from nubshift.app.controllers.side import Side
 from nubshift.app.editors.panel import emptied, link
+from nubshift.app.health import findings
 from nubshift.app.link import Link
+from nubshift.app.plain import Label
 from nubshift.app.scrolling import scrolled
 from nubshift.app.sides import fit_sides
 from nubshift.app.stage import Stage
 from nubshift.app.timing import once
 from nubshift.model.controller_info import ControllerInfo
-from nubshift.runner.messages import Lesson, Reread, Status
+from nubshift.runner.messages import Health, Lesson, Reread, Status
 
 LEFT_WIDTH, RIGHT_WIDTH = (0.18, 232, 300), (0.25, 304, 400)
 HOLD_MS = 2000
@@ -53,7 +55,7 @@ class ControllersWorkspace(QWidget):
         self._connect()
 
     def _lay_out(self) -> None:
-        head = QLabel("Controllers")
+        head = Label("Controllers")
         head.setObjectName("heading")
         self._others = QVBoxLayout()
         self._others.setSpacing(2)
@@ -105,6 +107,7 @@ class ControllersWorkspace(QWidget):
         self.lesson.left.connect(self._lesson_left)
         self.doctor.healed.connect(lambda: self._link.send(Reread()))
         self.doctor.counted.connect(self._count)
+        self._link.felt.connect(self._felt)
         self._stage.live.controls_changed.connect(self._moved)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
@@ -203,6 +206,15 @@ class ControllersWorkspace(QWidget):
         self.doctor_tab.setChecked(page is self.doctor)
         self.pairing_tab.setChecked(page is self.pairing)
         self.side.setVisible(page is self.detail)
+
+    def _felt(self, health: Health) -> None:
+        """How play goes, told once a second."""
+        status = self._link.status
+        if self.doctor.isVisible() and status is not None:
+            infos = {info.id: info for info in status.controllers}
+            used = dict.fromkeys(part.controller for parts in status.fills.values() for part in parts)
+            names = {id_: self.kept.name(infos[id_]) for id_ in used if id_ in infos}
+            self.doctor.show_play(findings(health, names))
 
     def _count(self, count: int) -> None:
         self.doctor_tab.setText(f"Doctor: {count} to heal" if count else "Doctor: everything works")

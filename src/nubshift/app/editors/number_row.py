@@ -6,8 +6,9 @@ from math import log
 
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QMouseEvent, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QSlider, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QSlider, QVBoxLayout, QWidget
 
+from nubshift.app.plain import Label
 from nubshift.app.theme import Look, faded
 from nubshift.model.parameters import Parameter
 
@@ -109,7 +110,7 @@ class NumberRow(QWidget):
         self.slider = NumberSlider(look, parameter, square)
         self.slider.valueChanged.connect(self._slid)
         self.slider.sliderReleased.connect(self.settled)
-        self._name = QLabel(parameter.label)
+        self._name = Label(parameter.label)
         self.field = QLineEdit()
         self.field.setAlignment(Qt.AlignmentFlag.AlignRight)
         widest = QFontMetricsF(self.field.font()).horizontalAdvance(parameter.text(parameter.high))

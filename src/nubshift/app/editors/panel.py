@@ -21,6 +21,7 @@ from PyQt6.QtWidgets import (
 )
 
 from nubshift.app.editors.number_row import NumberRow
+from nubshift.app.plain import Label
 from nubshift.app.stage import Stage
 from nubshift.model import edits, parameters
 from nubshift.model.parameters import Parameter
@@ -148,7 +149,7 @@ class TextRow(QWidget):
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(8)
-        row.addWidget(QLabel(name))
+        row.addWidget(Label(name))
         row.addWidget(self.field, 1)
 
     def _done(self) -> None:
@@ -222,7 +223,7 @@ class Panel(QWidget):
 
     def heading(self, text: str) -> QLabel:
         """Add a heading."""
-        label = QLabel(text)
+        label = Label(text)
         label.setObjectName("heading")
         label.setContentsMargins(0, 6, 0, 0)
         self.column.addWidget(label)
@@ -230,7 +231,7 @@ class Panel(QWidget):
 
     def quiet(self, text: str) -> QLabel:
         """Add a sentence in the quiet ink."""
-        label = QLabel(text)
+        label = Label(text)
         label.setObjectName("quiet")
         label.setWordWrap(True)
         self.column.addWidget(label)

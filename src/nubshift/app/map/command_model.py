@@ -8,6 +8,7 @@ from typing import Any
 
 from PyQt6.QtCore import QAbstractListModel, QMimeData, QModelIndex, QObject, Qt, pyqtSignal
 
+from nubshift.app.plain import tip
 from nubshift.app.stage import COMMAND_MIME, Stage
 from nubshift.app.timing import once
 from nubshift.model import edits
@@ -140,7 +141,7 @@ class CommandModel(QAbstractListModel):
             case Qt.ItemDataRole.AccessibleTextRole:
                 return self.spoken(row)
             case Qt.ItemDataRole.ToolTipRole:
-                return self.warnings.get(row.id, "") if row.kind is Kind.COMMAND else ""
+                return tip(self.warnings.get(row.id, "")) if row.kind is Kind.COMMAND else ""
             case _:
                 return row if role == ROW_ROLE else None
 

@@ -8,7 +8,7 @@ from functools import partial
 from msgspec.structs import replace
 from PyQt6.QtCore import QPointF, QSize, Qt
 from PyQt6.QtGui import QPainter
-from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPlainTextEdit, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QPlainTextEdit, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from nubshift.app.editors.button_panel import ButtonPanel
 from nubshift.app.editors.command_panel import CommandPanel
@@ -22,6 +22,7 @@ from nubshift.app.editors.trigger_panel import TriggerPanel
 from nubshift.app.editors.used_as import use_of
 from nubshift.app.painting.canvas import Canvas, elided
 from nubshift.app.painting.nubs import RADIUS, draw_nub
+from nubshift.app.plain import Label, tip
 from nubshift.app.stage import Stage
 from nubshift.app.theme import TITLE, font
 from nubshift.model import edits
@@ -42,10 +43,10 @@ class Inspector(QWidget):
         self._stage = stage
         self._run = run
         self._mark = ControlMark(stage)
-        self._title = QLabel()
+        self._title = Label()
         self._title.setWordWrap(True)
         self._title.setFont(font(TITLE * 0.9, bold=True))
-        self._layer = QLabel()
+        self._layer = Label()
         self._layer.setObjectName("quiet")
         head = QHBoxLayout()
         head.setSpacing(9)
@@ -209,7 +210,7 @@ class ClashNote(QWidget):
     def __init__(self, stage: Stage) -> None:
         super().__init__()
         self._stage = stage
-        self.text = QLabel()
+        self.text = Label()
         self.text.setWordWrap(True)
         self.move_it = link("put it elsewhere", self._move)
         column = QVBoxLayout(self)
@@ -311,13 +312,13 @@ class Elsewhere(QWidget):
         for layer, binding in found[: self.MOST]:
             said = f"in {layer.name}: {binding_name(studio.profile, binding)}"
             button = QPushButton(elided(said, self.width() - 16) if self.width() > 100 else said)
-            button.setToolTip(said)
+            button.setToolTip(tip(said))
             button.setAccessibleName(said)
             button.setObjectName("link")
             button.clicked.connect(partial(studio.show_layer, layer.id))
             self._column.addWidget(button, 0, Qt.AlignmentFlag.AlignLeft)
         if len(found) > self.MOST:
-            self._column.addWidget(QLabel(f"and in {len(found) - self.MOST} more layers"))
+            self._column.addWidget(Label(f"and in {len(found) - self.MOST} more layers"))
         self.setVisible(self._column.count() > 0)
 
 
@@ -327,7 +328,7 @@ class Below(QWidget):
     def __init__(self, stage: Stage) -> None:
         super().__init__()
         self._stage = stage
-        self._text = QLabel()
+        self._text = Label()
         self._text.setObjectName("quiet")
         self._text.setWordWrap(True)
         self._use = link("use what lies below", self._use_below)

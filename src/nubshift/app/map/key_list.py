@@ -11,7 +11,6 @@ from PyQt6.QtGui import QContextMenuEvent, QKeyEvent, QKeySequence, QMouseEvent,
 from PyQt6.QtWidgets import (
     QAbstractItemView,
     QApplication,
-    QLabel,
     QLineEdit,
     QListView,
     QStyle,
@@ -26,6 +25,7 @@ from nubshift.app.map.command_model import ROW_ROLE, CommandModel, Kind, Row
 from nubshift.app.painting.canvas import draw_focus, elided, line_height, text_width
 from nubshift.app.painting.caps import cap_height, cap_width, draw_caps
 from nubshift.app.painting.nubs import draw_empty, draw_nub
+from nubshift.app.plain import Label
 from nubshift.app.stage import Stage
 from nubshift.app.theme import BODY, SMALL, font
 from nubshift.model import edits
@@ -49,7 +49,7 @@ class KeyList(QWidget):
         self.view = CommandView(stage, self.model)
         self.view.menu_wanted.connect(self.menu_wanted)
         self.view.chosen.connect(self.choose)
-        self.missing = QLabel()
+        self.missing = Label()
         self.missing.setObjectName("quiet")
         self.missing.setWordWrap(True)
         self.add = AddField()
@@ -150,7 +150,7 @@ class Welcome(QWidget):
         super().__init__()
         column = QVBoxLayout(self)
         column.setContentsMargins(14, 10, 14, 10)
-        text = QLabel(
+        text = Label(
             "The game's keys go here.\n\n"
             "Look them up in the game's settings and type them below, a name and its key:\n\n"
             "    Jump = Space\n    Look = right click\n\n"

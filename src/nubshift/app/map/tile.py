@@ -23,6 +23,7 @@ from nubshift.app.map.words import Words, spoken, words_for
 from nubshift.app.painting.canvas import Canvas, draw_focus
 from nubshift.app.painting.caps import Cap
 from nubshift.app.painting.nubs import RADIUS, draw_clash
+from nubshift.app.plain import tip
 from nubshift.app.stage import COMMAND_MIME, CONTROL_MIME, Stage
 from nubshift.model.controls import Kind, kind_of
 from nubshift.model.profile import BASE
@@ -63,7 +64,7 @@ class Tile(Canvas):
         labels = {key: self.stage.label_of(key) for key in self.words.keys}
         reason = f"{self.clash.reason} {self.clash.suggestion}".strip() if self.clash else ""
         self.setAccessibleName(spoken(studio.names.title(self.control), self.control, self.words, labels, reason))
-        self.setToolTip(reason)
+        self.setToolTip(tip(reason))
         self.update()
 
     @property

@@ -13,6 +13,7 @@ from nubshift.app.map.tile import PAD, Tile
 from nubshift.app.painting.canvas import draw_name, elided, line_height, text_width
 from nubshift.app.painting.caps import cap_height, cap_width, draw_caps
 from nubshift.app.painting.nubs import RADIUS, draw_nub
+from nubshift.app.plain import tip
 from nubshift.app.theme import BODY, SMALL, STRONG, font
 from nubshift.model.controls import Kind, kind_of
 from nubshift.model.profile import BASE
@@ -144,7 +145,7 @@ class HubTile(Tile):
     def refresh(self) -> None:
         """The profile or the layer changed."""
         super().refresh()
-        self.setToolTip(f"The d-pad as a whole: {self.words.title}")
+        self.setToolTip(tip(f"The d-pad as a whole: {self.words.title}"))
 
     def draw(self, painter: QPainter) -> None:
         """The mark, faint where the whole has nothing of its own."""

@@ -10,7 +10,6 @@ from PyQt6.QtGui import QGuiApplication, QKeySequence, QPainter
 from PyQt6.QtWidgets import (
     QAbstractItemView,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QListView,
     QPushButton,
@@ -25,6 +24,7 @@ from nubshift.app.labels import KeyLabels
 from nubshift.app.live import Live
 from nubshift.app.painting.canvas import elided, line_height, text_width
 from nubshift.app.painting.caps import CapState, cap_height, draw_cap
+from nubshift.app.plain import Label, tip
 from nubshift.app.studio import Studio
 from nubshift.app.theme import SMALL, Look, font
 from nubshift.model.controls import CONTROLS
@@ -159,7 +159,8 @@ class LogModel(QAbstractListModel):
         if role == Qt.ItemDataRole.DisplayRole:
             return "  ".join(self.words(entry))
         if role == Qt.ItemDataRole.ToolTipRole:
-            return f"{entry.what}: {entry.why}\n{'sent' if entry.real else 'held back, would have been sent'}"
+            sent = "sent" if entry.real else "held back, would have been sent"
+            return tip(f"{entry.what}: {entry.why}\n{sent}")
         return entry if role == ENTRY else None
 
     def words(self, entry: Entry) -> tuple[str, str, str, str]:
@@ -257,7 +258,7 @@ class LogView(QWidget):
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.list.setUniformItemSizes(True)
         top = QHBoxLayout()
-        label = QLabel("What was sent, and why")
+        label = Label("What was sent, and why")
         label.setObjectName("heading")
         top.addWidget(label, 1)
         top.addWidget(self.copy_button)

@@ -8,9 +8,10 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QObject, Qt, pyqtSignal
-from PyQt6.QtWidgets import QLabel, QSizePolicy, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QSizePolicy, QVBoxLayout, QWidget
 
 from nubshift.app.editors.panel import emptied, link
+from nubshift.app.plain import Label
 from nubshift.app.stage import Stage
 from nubshift.app.trying.aim import Aim
 from nubshift.app.tune.measured import Lane
@@ -99,11 +100,11 @@ class Standings(QWidget):
         super().__init__()
         self._stage, self._results, self._use = stage, results, use
         self.exercise: Exercise | None = None
-        self.verdict = QLabel()
+        self.verdict = Label()
         self.verdict.setWordWrap(True)
         self._lanes = QVBoxLayout()
         self._lanes.setSpacing(6)
-        self._head = QLabel("Is it better?")
+        self._head = Label("Is it better?")
         self._head.setObjectName("heading")
         self._again = link("forget these rounds", self._forget)
         column = QVBoxLayout(self)

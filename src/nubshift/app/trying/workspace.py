@@ -7,10 +7,11 @@ from pathlib import Path
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtGui import QHideEvent, QPalette, QResizeEvent, QShowEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from nubshift.app.labels import KeyLabels
 from nubshift.app.link import Link
+from nubshift.app.plain import Label
 from nubshift.app.sides import fit_sides
 from nubshift.app.stage import Stage
 from nubshift.app.trying.aim import Aim
@@ -91,7 +92,7 @@ class TryWorkspace(QWidget):
         left = QVBoxLayout()
         left.setContentsMargins(10, 12, 8, 10)
         left.setSpacing(4)
-        head = QLabel("Try")
+        head = Label("Try")
         head.setObjectName("heading")
         left.addWidget(head)
         self.choices: dict[str, QPushButton] = {}
@@ -104,7 +105,7 @@ class TryWorkspace(QWidget):
             button.clicked.connect(lambda _=False, to=name: self.show_page(to))
             self.choices[name] = button
             left.addWidget(button)
-        self.told = QLabel()
+        self.told = Label()
         self.told.setObjectName("quiet")
         self.told.setWordWrap(True)
         left.addSpacing(10)
@@ -119,7 +120,7 @@ class TryWorkspace(QWidget):
             self._stack.addWidget(page)
         self.begin = QPushButton("begin a round")
         self.begin.clicked.connect(self._begin)
-        self.settings = QLabel()
+        self.settings = Label()
         self.settings.setObjectName("quiet")
         foot = QHBoxLayout()
         foot.addWidget(self.settings, 1)

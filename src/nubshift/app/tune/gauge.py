@@ -9,8 +9,9 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QComboBox, QDialog, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QComboBox, QDialog, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
+from nubshift.app.plain import Label
 from nubshift.app.stage import Stage
 from nubshift.app.theme import TITLE, font
 from nubshift.app.tune.turning import Press, turning, turning_profile
@@ -37,13 +38,13 @@ class Gauge(QDialog):
         self.turned_by: dict[str, Press] = {}
         self.setWindowTitle("One whole turn")
         self.setMinimumWidth(440)
-        self._where = QLabel()
+        self._where = Label()
         self._where.setWordWrap(True)
-        self.total = QLabel("0")
+        self.total = Label("0")
         self.total.setFont(font(TITLE * 1.3, bold=True))
-        self._unit = QLabel("counts, this way round")
+        self._unit = Label("counts, this way round")
         self._unit.setObjectName("quiet")
-        self._steps = QLabel()
+        self._steps = Label()
         self._steps.setWordWrap(True)
         self.begin = QPushButton()
         self.begin.clicked.connect(self.toggle)
@@ -81,7 +82,7 @@ class Gauge(QDialog):
         row.addWidget(self.turns)
         row.addWidget(self.keep)
         column.addLayout(row)
-        known = QLabel("Or type it, if you know it:")
+        known = Label("Or type it, if you know it:")
         known.setObjectName("quiet")
         column.addWidget(known)
         typed = QHBoxLayout()

@@ -8,11 +8,12 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPen, QPolygonF
-from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from nubshift.analysis.compass import share
 from nubshift.app.editors.panel import emptied
 from nubshift.app.painting.canvas import Canvas, line_height
+from nubshift.app.plain import Label
 from nubshift.app.theme import SMALL, Look, font
 from nubshift.app.tune.measuring import Measuring
 from nubshift.app.tune.tuner import Tuner
@@ -48,7 +49,7 @@ class Lane(QFrame):
         row.addLayout(words, 1)
         for part, quiet in ((text, False), (reason, True)):
             if part:
-                label = QLabel(part)
+                label = Label(part)
                 label.setWordWrap(True)
                 label.setObjectName("quiet" if quiet else "")
                 words.addWidget(label)
@@ -103,7 +104,7 @@ class Measured(QWidget):
         column.setSpacing(6)
         self._lanes = QVBoxLayout()
         self._lanes.setSpacing(6)
-        self.asks = QLabel()
+        self.asks = Label()
         self.asks.setWordWrap(True)
         self.asks.setObjectName("asks")
         row = QHBoxLayout()

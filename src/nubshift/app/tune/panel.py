@@ -13,6 +13,7 @@ from nubshift.app.editors.curves import CurveShapes
 from nubshift.app.editors.number_row import NumberRow
 from nubshift.app.editors.panel import Choices, Panel, link
 from nubshift.app.editors.role_panel import INVERTS
+from nubshift.app.plain import Label
 from nubshift.app.tune.response import ResponsePicture
 from nubshift.app.tune.tuner import Tuner
 from nubshift.app.tune.wording import STEADYING, gauge_words, lag_words
@@ -31,7 +32,7 @@ class PointRow(QWidget):
     def __init__(self, picture: ResponsePicture) -> None:
         super().__init__()
         self._picture = picture
-        self._name = QLabel("Point")
+        self._name = Label("Point")
         self.at, self.gives = QLineEdit(), QLineEdit()
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
@@ -42,7 +43,7 @@ class PointRow(QWidget):
             field.setAlignment(Qt.AlignmentFlag.AlignRight)
             field.setAccessibleName(name)
             field.editingFinished.connect(self._typed)
-            label = QLabel(word)
+            label = Label(word)
             label.setObjectName("quiet")
             row.addWidget(label)
             row.addWidget(field)

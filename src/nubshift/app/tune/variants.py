@@ -7,11 +7,12 @@ from functools import partial
 
 from PyQt6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QLabel, QMenu, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QMenu, QPushButton, QVBoxLayout, QWidget
 
 from nubshift.app.editors.panel import emptied, link
 from nubshift.app.painting.canvas import SOON_MS, Canvas, draw_focus, elided, line_height
 from nubshift.app.painting.nubs import draw_nub
+from nubshift.app.plain import Label
 from nubshift.app.studio import LISTEN_MS
 from nubshift.app.theme import SMALL, font
 from nubshift.app.timing import once
@@ -195,7 +196,7 @@ class VariantList(QWidget):
             keep.setFocusPolicy(Qt.FocusPolicy.TabFocus)
             self.column.addWidget(keep, 0, Qt.AlignmentFlag.AlignLeft)
         if self.variants:
-            words = QLabel(self._switch_words() or "")
+            words = Label(self._switch_words() or "")
             words.setObjectName("asks" if self._awaits else "quiet")
             words.setWordWrap(True)
             words.setFont(font(SMALL))
@@ -301,7 +302,7 @@ class Before(QWidget):
     def __init__(self, tuner: Tuner) -> None:
         super().__init__()
         self._tuner = tuner
-        self.words = QLabel()
+        self.words = Label()
         self.words.setWordWrap(True)
         self.hold = QPushButton("hold to see before")
         self.hold.setFocusPolicy(Qt.FocusPolicy.TabFocus)

@@ -23,6 +23,7 @@ from PyQt6.QtWidgets import (
 )
 
 from nubshift.app.editors.panel import Panel, emptied, link
+from nubshift.app.plain import Label
 from nubshift.app.sides import fit_sides
 from nubshift.app.stage import Stage
 from nubshift.app.theme import TITLE, font
@@ -121,7 +122,7 @@ class TuneWorkspace(QWidget):
         grid.addWidget(self.past, 1, 0)
 
     def _lay_out_right(self) -> None:
-        self._title, self._use = QLabel(), QLabel()
+        self._title, self._use = Label(), Label()
         self._title.setFont(font(TITLE * 0.9, bold=True))
         self._use.setObjectName("quiet")
         inside = QWidget()
@@ -303,7 +304,7 @@ class TuneWorkspace(QWidget):
 
 
 def _heading(text: str) -> QLabel:
-    label = QLabel(text)
+    label = Label(text)
     label.setObjectName("heading")
     label.setContentsMargins(0, 4, 0, 0)
     return label

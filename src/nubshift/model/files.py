@@ -1,0 +1,160 @@
+"""Files from anywhere: bounded before they are read, strict in what they hold, and companions put aside that can't be.
+
+Profiles, takes, players' scripts and all that the program saves beside profiles are read through here.
+"""
+
+from __future__ import annotations
+
+import errno
+import json
+import os
+import stat
+from pathlib import Path
+from typing import Any, TypeVar
+
+import msgspec
+
+from nubshift.errors import StorageError
+
+MOST_BYTES = 8_000_000
+"""Of a file in JSON; nothing that a person makes comes near."""
+MOST_DIGITS = 40
+"""Of a whole number in JSON; what is longer is no number of ours."""
+
+T = TypeVar("T")
+
+
+def read_bytes(path: Path, most: int = MOST_BYTES) -> bytes:
+    """What is in an ordinary file. Raises StorageError, with FileNotFoundError as its cause where there is none.
+
+    Pipes, devices and folders are refused before anything is read, and so is a file of more than `most` bytes.
+    """
+    try:
+        handle = os.open(path, os.O_RDONLY | os.O_NONBLOCK | os.O_CLOEXEC)
+    except (OSError, ValueError) as error:
+        reason = error.strerror if isinstance(error, OSError) else str(error)
+        raise StorageError(f"{path}: can't be read: {reason}") from error
+    about = os.fstat(handle)
+    if not stat.S_ISREG(about.st_mode):
+        os.close(handle)
+        raise StorageError(f"{path}: can't be read: this is {_kind(about.st_mode)}, not a file")
+    with os.fdopen(handle, "rb") as file:
+        try:
+            data = file.read(most + 1)
+        except OSError as error:
+            raise StorageError(f"{path}: can't be read: {error.strerror or error}") from error
+    if len(data) > most:
+        size = max(about.st_size, len(data))
+        raise StorageError(f"{path}: can't be read: it has {size:,} bytes, and such a file has at most {most:,}")
+    return data
+
+
+def read_text(path: Path, most: int = MOST_BYTES) -> str:
+    """The text of a file in UTF-8. Raises StorageError; see `read_bytes`."""
+    data = read_bytes(path, most)
+    try:
+        return data.decode("utf-8-sig")
+    except UnicodeDecodeError as error:
+        line = data.count(b"\n", 0, error.start) + 1
+        raise StorageError(f"{path}, line {line}: {_not_text(data, error)}") from error
+
+
+def _kind(mode: int) -> str:
+    kinds = ((stat.S_ISDIR, "a folder"), (stat.S_ISFIFO, "a pipe"), (stat.S_ISSOCK, "a socket"))
+    return next((name for test, name in kinds if test(mode)), "a device")
+
+
+def _not_text(data: bytes, error: UnicodeDecodeError) -> str:
+    return f"this is not text in UTF-8 (byte 0x{data[error.start]:02x})"
+
+
+class JsonTrouble(Exception):
+    """Why some bytes are not JSON as we take it; `line` and `column` where that is known, else 0."""
+
+    def __init__(self, text: str, line: int = 0, column: int = 0) -> None:
+        super().__init__(text)
+        self.line, self.column = line, column
+
+
+def parse_json(data: bytes) -> Any:
+    """The value in some JSON. Raises JsonTrouble.
+
+    Strict: UTF-8, no name twice in one object, whole numbers of at most `MOST_DIGITS`, no endless depth.
+    """
+    try:
+        text = data.decode()
+    except UnicodeDecodeError as error:
+        line = data.count(b"\n", 0, error.start) + 1
+        raise JsonTrouble(_not_text(data, error), line, error.start - data.rfind(b"\n", 0, error.start)) from error
+    try:
+        return json.loads(text, object_pairs_hook=_object, parse_int=_whole, parse_constant=_constant)
+    except json.JSONDecodeError as error:
+        why = "it ends too early" if error.pos >= len(text.rstrip()) else error.msg[0].lower() + error.msg[1:]
+        raise JsonTrouble(f"this is not JSON: {why}", error.lineno, error.colno) from error
+    except RecursionError as error:
+        raise JsonTrouble("lists and objects lie too deep within each other") from error
+
+
+def _object(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
+    found = dict(pairs)
+    if len(found) < len(pairs):
+        names = [name for name, _ in pairs]
+        twice = next(name for name in names if names.count(name) > 1)
+        raise JsonTrouble(f'"{twice[:60]}" stands twice in one object')
+    return found
+
+
+def _whole(digits: str) -> int:
+    if len(digits) > MOST_DIGITS:
+        raise JsonTrouble(f"a number of {len(digits):,} digits")
+    return int(digits)
+
+
+def _constant(name: str) -> float:
+    raise JsonTrouble(f"{name} is no number")
+
+
+def parse_as(data: bytes, kind: type[T]) -> T:
+    """The value of a known form in some JSON. Raises JsonTrouble."""
+    value = parse_json(data)
+    try:
+        return msgspec.convert(value, kind)
+    except (msgspec.ValidationError, RecursionError, OverflowError) as error:
+        newest = value.get("version") if isinstance(value, dict) else None
+        if "version" in str(error) and isinstance(newest, int) and newest > 1:
+            raise JsonTrouble(f"it was written by a newer Nub Shift (version {newest})") from error
+        raise JsonTrouble(str(error).replace(" - at `$", " at `").replace("`", '"')) from error
+
+
+def read_companion(path: Path, kind: type[T], what: str) -> T | None:
+    """A file that the program keeps beside profiles, or None where there is none.
+
+    Raises StorageError, which says `what` it was, when it can't be understood. It is put aside then, so that it is told
+    once, nothing writes over it, and everything goes on without it.
+    """
+    try:
+        return parse_as(read_bytes(path), kind)
+    except StorageError as error:
+        if isinstance(error.__cause__, FileNotFoundError):
+            return None
+        if isinstance(error.__cause__, OSError) and error.__cause__.errno in (errno.EACCES, errno.EPERM):
+            raise StorageError(f"{error}. {what} can't be used meanwhile") from error
+        raise StorageError(f"{error}. {put_aside(path, what)}") from error
+    except JsonTrouble as error:
+        place = f", line {error.line}" if error.line else ""
+        raise StorageError(f"{path}{place}: {error}. {put_aside(path, what)}") from error
+
+
+def put_aside(path: Path, what: str) -> str:
+    """Move a file out of the way; the sentence that says so, and what follows."""
+    number = 1
+    while True:
+        aside = path.with_name(f"{path.name}.aside-{number}")
+        if not aside.exists():
+            break
+        number += 1
+    try:
+        os.rename(path, aside)
+    except OSError:
+        return f"{what} can't be used, and play goes on without it"
+    return f"It was put aside as {aside.name}, and play goes on without it"

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import select
 import signal
 import subprocess
 import sys
@@ -16,7 +17,7 @@ from nubshift.outputs.port import Sink
 from nubshift.outputs.x11 import XTest
 from nubshift.outputs.xtest import XTestChannel
 from nubshift.runner.paths import demo_folder
-from tests.support.processes import Game, RunnerProcess, wait_until
+from tests.support.processes import PATIENCE, Game, RunnerProcess, wait_until
 from tests.support.profiles import four, made
 
 
@@ -61,11 +62,53 @@ def test_a_killed_guard_is_replaced(game: Game) -> None:
     channel = XTestChannel()
     first = channel.guard_pid
     os.kill(first, signal.SIGKILL)
-    os.waitid(os.P_PID, first, os.WEXITED | os.WNOWAIT)
-    channel.write([Key(0, "A", 1)])
+    assert select.select(channel.filenos(), [], [], PATIENCE)[0], "the end of the guard is heard"
+    channel.hear(0)
     assert channel.guard_pid != first
+    channel.write([Key(0, "A", 1)])
     channel.close()
     game.wait(lambda: game.words() == ["+38", "-38"], "the new guard releases A")
+
+
+@pytest.mark.parametrize("first", ["runner", "guard", "guard, then the runner a moment later"])
+def test_what_a_killed_runner_and_its_killed_guard_left_down_is_released_by_the_next(
+    first: str, game: Game, tmp_path: Path
+) -> None:
+    profile = tmp_path / "p.nubshift.json"
+    profile.write_bytes(profile_text(made({"base": {"south": ["LEFTSHIFT", "BTN_LEFT"], "left_stick": four()}})))
+    source = take(tmp_path / "a.take", "0 south=1 left_stick=0,-1")
+    words = (str(profile), "--source", f"take:{source}", "--sink", "xtest")
+    runner = RunnerProcess(*words, XDG_RUNTIME_DIR=str(tmp_path))
+    game.wait(lambda: sorted(game.words()) == ["+25", "+50", "+b1"], "shift, the mouse button and W go down")
+    (guard,) = guards()
+    if first == "runner":
+        os.kill(runner.process.pid, signal.SIGSTOP)  # both are gone before either can do anything
+        os.kill(int(guard), signal.SIGSTOP)
+        os.kill(runner.process.pid, signal.SIGKILL)
+        os.kill(int(guard), signal.SIGKILL)
+    else:
+        os.kill(int(guard), signal.SIGKILL)
+        if first != "guard":
+            wait_until(lambda: guards() not in ([], [guard]), "another guard is there")
+            os.kill(int(guards()[0]), signal.SIGKILL)
+        os.kill(runner.process.pid, signal.SIGKILL)
+    runner.close()
+    wait_until(lambda: not guards(), "nobody is left")
+    assert sorted(game.words()) == ["+25", "+50", "+b1"]
+    other = RunnerProcess("-", "--source", f"take:{take(tmp_path / 'b.take', '0 east=0')}", "--sink", "xtest",
+                          XDG_RUNTIME_DIR=str(tmp_path))  # fmt: skip
+    game.wait(lambda: sorted(game.words())[3:] == ["-25", "-50", "-b1"], "the next runner lets go of all three")
+    other.close()
+
+
+def test_two_runners_in_one_session_do_not_release_what_the_other_holds(game: Game, tmp_path: Path) -> None:
+    one, two = XTestChannel(folder=tmp_path), XTestChannel(folder=tmp_path)
+    one.write([Key(0, "A", 1)])
+    three = XTestChannel(folder=tmp_path)
+    assert (two.freed, three.freed) == (0, 0)
+    for channel in (two, three, one):
+        channel.close()
+    game.wait(lambda: game.words() == ["+38", "-38"], "A goes up with the one that held it")
 
 
 def guards() -> list[str]:

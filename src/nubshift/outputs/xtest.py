@@ -2,27 +2,39 @@
 
 from __future__ import annotations
 
+import os
 from collections.abc import Sequence
+from pathlib import Path
 
 from nubshift.errors import SinkError
 from nubshift.events import NOTCH, Button, Key, Motion, Output, Point, Wheel
-from nubshift.model.keys import KEYS
+from nubshift.model.keys import KEYS as KEY_NAMES
 from nubshift.model.profile import PadKind
 from nubshift.outputs import guard
+from nubshift.outputs.held_notes import KEYS, open_notes
 from nubshift.outputs.silent import Silent
 from nubshift.outputs.x11 import FIRST_KEYCODE, X_BUTTONS, XTest
+from nubshift.units import Micros
 
-_KEYCODES = {name: info.code + FIRST_KEYCODE for name, info in KEYS.items() if name not in X_BUTTONS}
+_KEYCODES = {name: info.code + FIRST_KEYCODE for name, info in KEY_NAMES.items() if name not in X_BUTTONS}
 
 
 class XTestChannel(Silent):
-    """Sends keys, buttons and motion to the X server of `display`. Raises SinkError."""
+    """Sends keys, buttons and motion to the X server of `display`. Raises SinkError.
+
+    What others left down there, by their notes in `folder`, is released at the start; `freed` says how much that was.
+    """
 
     name = "xtest"
 
-    def __init__(self, display: str | None = None) -> None:
+    def __init__(self, display: str | None = None, folder: Path | None = None) -> None:
         self._x = XTest(display)
-        self._guard = guard.Guard()
+        self._notes, left = open_notes(folder, display or os.environ.get("DISPLAY", ""))
+        self.freed = sum(len(notes.held) for notes in left)
+        for notes in left:
+            guard.release(self._x, notes)
+            notes.close()
+        self._guard = guard.Guard(self._notes)
         self._wheel_x = 0
         self._wheel_y = 0
 
@@ -31,6 +43,14 @@ class XTestChannel(Silent):
         """The process that releases what we hold if we die."""
         return self._guard.pid
 
+    def filenos(self) -> tuple[int, ...]:
+        """Where it is heard that the guard ended."""
+        return self._guard.filenos()
+
+    def hear(self, now: Micros) -> None:
+        """The guard ended: another one takes its place at once."""
+        self._guard.ensure()
+
     def prepare(self, pad: PadKind, points: bool) -> str:
         """Points are there; a virtual pad needs the kernel."""
         if pad == "none":
@@ -38,17 +58,18 @@ class XTestChannel(Silent):
         return "The virtual pad needs the kernel's uinput, which can't be used here; run: nubshift doctor"
 
     def write(self, outputs: Sequence[Output]) -> None:
-        """Send these now. What goes down is noted for the guard before it does."""
-        notes = self._guard.notes
+        """Send these now. What goes down is noted for the guard before it does, what goes up after it did."""
+        notes = self._notes.memory
+        gone_up: set[int] = set()
         for output in outputs:
             match output:
                 case Key(_, code, value):
                     keycode = _KEYCODES[code]
-                    notes[keycode] = value
+                    self._note(keycode, value, gone_up)
                     self._x.key(keycode, bool(value))
                 case Button(_, code, value):
                     number = X_BUTTONS[code]
-                    notes[guard.KEYS + number] = value
+                    self._note(KEYS + number, value, gone_up)
                     self._x.button(number, bool(value))
                 case Motion(_, dx, dy):
                     self._x.move(dx, dy)
@@ -58,8 +79,18 @@ class XTestChannel(Silent):
                     self._x.place(x, y, window)
                 case _:
                     pass
-        self._guard.ensure()
+        if not self._guard.filenos():
+            self._guard.ensure()
         self._x.flush()
+        for place in gone_up:
+            notes[place] = 0
+
+    def _note(self, place: int, down: int, gone_up: set[int]) -> None:
+        if down:
+            gone_up.discard(place)
+            self._notes.memory[place] = 1
+        else:
+            gone_up.add(place)
 
     def _turn(self, dx: int, dy: int) -> None:
         """X knows the wheel as buttons, a click a notch; parts of a notch are gathered."""
@@ -82,3 +113,4 @@ class XTestChannel(Silent):
         except SinkError:
             pass
         self._guard.close()
+        self._notes.close()

@@ -16,7 +16,7 @@ from nubshift.errors import SinkError, SourceError
 from nubshift.model.layouts import US, Layout
 from nubshift.outputs.port import Channel, Sink
 from nubshift.outputs.recorder import FileRecorder, Nowhere
-from nubshift.runner.paths import demo_folder
+from nubshift.runner.paths import demo_folder, runtime_folder
 from nubshift.units import Micros
 
 SINK_KINDS = "auto, uinput, xtest, record:FILE"
@@ -112,4 +112,4 @@ def _uinput() -> Channel:
 def _xtest() -> Channel:
     from nubshift.outputs.xtest import XTestChannel
 
-    return XTestChannel()
+    return XTestChannel(folder=runtime_folder())

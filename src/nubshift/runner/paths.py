@@ -9,9 +9,14 @@ import platformdirs
 APP = "nubshift"
 
 
+def runtime_folder() -> Path:
+    """What lives as long as this user's session (``$XDG_RUNTIME_DIR/nubshift`` on most systems)."""
+    return Path(platformdirs.user_runtime_dir(APP))
+
+
 def socket_path() -> Path:
-    """The socket of this user's runner (``$XDG_RUNTIME_DIR/nubshift/runner.sock`` on most systems)."""
-    return Path(platformdirs.user_runtime_dir(APP)) / "runner.sock"
+    """The socket of this user's runner."""
+    return runtime_folder() / "runner.sock"
 
 
 def profile_folder() -> Path:

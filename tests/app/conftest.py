@@ -85,6 +85,7 @@ class Hand:
 
     def steer(self, control: str, x: float, y: float = 0.0) -> None:
         """Move the simulated controller, and wait until the window shows it."""
+        self.until(lambda: self.window.playing.settled)
         self.link.send(Steer(control, x, y))
         wanted = (x * x + y * y) ** 0.5
         self.until(lambda: abs(self.live.depth(control) - min(1.0, wanted)) < 0.1)

@@ -14,7 +14,6 @@ from nubshift.model.kept_controllers import (
     ControllersFile,
     Own,
     PartOf,
-    read_controllers,
     write_controllers,
 )
 from nubshift.model.profile import Seat
@@ -116,14 +115,18 @@ def frames(talk: Talk, control: str, least: float) -> bool:
     return any(isinstance(m, Frame) and m.controls.get(control, (0.0, 0.0))[0] >= least for m in talk.heard)
 
 
-def test_a_bad_file_of_controllers_is_told_and_left(stage: Stage) -> None:
+@pytest.mark.parametrize(
+    "text", [b'{"format": "nubshift-controllers", "version": 9}', b'{"format": "\xff"}', b"[" * 99_999]
+)
+def test_a_bad_file_of_controllers_is_told_and_put_aside_and_play_goes_on(stage: Stage, text: bytes) -> None:
     stage.kept.parent.mkdir(parents=True)
-    stage.kept.write_text('{"format": "nubshift-controllers", "version": 9}')
+    stage.kept.write_bytes(text)
     stage.talk.say(Reread())
     notice = stage.talk.wait(Notice, severity="warning")
-    assert "could not be read" in notice.text
-    with pytest.raises(StorageError, match="left as it is"):
-        read_controllers(stage.kept)
+    assert "put aside as controllers.json.aside-1" in notice.text
+    assert not stage.kept.exists()
+    stage.talk.say(Steer("south", 1.0))
+    stage.talk.wait_held("A")
 
 
 def test_teaching_mutes_the_controller_and_gives_its_wiring(stage: Stage) -> None:
@@ -177,7 +180,7 @@ def test_wirings_of_models_lie_in_files_of_their_own(tmp_path: Path) -> None:
 @pytest.mark.parametrize(
     ("text", "said"),
     [
-        ("{", "no description of a controller"),
+        ("{", "no setup of a controller"),
         ('{"format": "nubshift-wiring", "version": 1, "model": "m", "wires": [{"control": "nose", "source": "key", "code": 1}]}',
          'no control "nose"'),
         ('{"format": "nubshift-wiring", "version": 2, "model": "m", "wires": []}', "version"),

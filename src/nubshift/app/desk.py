@@ -5,10 +5,11 @@ Everything the window changes in a profile goes through here, and every view lea
 
 from __future__ import annotations
 
+import os
 from collections.abc import Callable, Iterable
 from pathlib import Path
 
-from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtCore import QFileSystemWatcher, QObject, pyqtSignal
 
 from nubshift.app.timing import once
 from nubshift.errors import ProfileError, StorageError
@@ -22,7 +23,15 @@ from nubshift.model.store import ProfileFile
 from nubshift.model.usage import LayerEntries, entries_by_layer
 
 KEEP_MS = 250
-"""An edit is on disk this long after the last one."""
+"""An edit is on disk this long after the last one,"""
+KEEP_AT_LATEST_MS = 1000
+"""and this long after the first that is not, whatever follows it."""
+OUTSIDE_MS = 120
+"""How long after the last word of a change on disk the file is looked at: writers write in several steps."""
+
+
+OUTSIDE = "Changes of another program"
+"""The name of the undo step that another program's version is."""
 
 
 class Desk(QObject):
@@ -41,6 +50,7 @@ class Desk(QObject):
     seat_changed = pyqtSignal()
     kept_changed = pyqtSignal()
     noticed = pyqtSignal(str, str)
+    changed_outside = pyqtSignal(str)
     named = pyqtSignal()
 
     def __init__(self, file: ProfileFile, profile: Profile, parent: QObject | None = None) -> None:
@@ -59,6 +69,12 @@ class Desk(QObject):
         self.kept = True
         self.trouble = ""
         self._keep = once(self, KEEP_MS, self.keep)
+        self._keep_at_latest = once(self, KEEP_AT_LATEST_MS, self.keep)
+        self._watch = QFileSystemWatcher(self)
+        self._look_outside = once(self, OUTSIDE_MS, self._changed_on_disk)
+        self._watch.fileChanged.connect(lambda _: self._look_outside.start())
+        self._watch.directoryChanged.connect(lambda _: self._look_outside.start())
+        self._watch_file()
 
     @property
     def profile(self) -> Profile:
@@ -94,6 +110,7 @@ class Desk(QObject):
         self.kept, self.trouble = not new, ""
         if new:
             self.keep()
+        self._watch_file()
         self.opened.emit()
         self.kept_changed.emit()
 
@@ -109,6 +126,7 @@ class Desk(QObject):
     def keep(self) -> bool:
         """Write what is not written yet; False (and a notice) if that fails, the edits stay and are tried again."""
         self._keep.stop()
+        self._keep_at_latest.stop()
         if self.kept:
             return True
         try:
@@ -120,6 +138,7 @@ class Desk(QObject):
                 self.kept_changed.emit()
             self._keep.start(KEEP_MS * 20)
             return False
+        self._watch_file()
         if aside is not None:
             self.noticed.emit(
                 "warning", f"The file had been changed by another program. That version is in {aside.name}."
@@ -127,6 +146,46 @@ class Desk(QObject):
         self.kept, self.trouble = True, ""
         self.kept_changed.emit()
         return True
+
+    # What others do to the file
+
+    def _watch_file(self) -> None:
+        """Hear of changes of the file, also when it is replaced by another one."""
+        wanted = {str(self.file.path), str(self.file.path.parent)}
+        watched = {*self._watch.files(), *self._watch.directories()}
+        if watched - wanted:
+            self._watch.removePaths(list(watched - wanted))
+        there = [path for path in wanted - watched if os.path.exists(path)]
+        if there:
+            self._watch.addPaths(there)
+
+    def _changed_on_disk(self) -> None:
+        """Something happened at the file. Another program's version is shown at once, as an edit that can be undone.
+
+        What was not saved yet by then is part of the step before it.
+        """
+        self._watch_file()
+        try:
+            data = self.file.changed_outside()
+            if data is None:
+                return
+            profile = self.file.take_over(data)
+        except (ProfileError, StorageError) as error:
+            if str(error) != self.trouble:
+                self.trouble = str(error)
+                self.noticed.emit(
+                    "error",
+                    f"Another program changed the file, and it can't be used now: {error}. "
+                    "Your version is open here. Your next edit saves it, and the other one is put aside.",
+                )
+            return
+        self.disarm()
+        self._changed(self.document.edit(OUTSIDE, lambda _: profile))
+        self._keep.stop()
+        self._keep_at_latest.stop()
+        self.kept, self.trouble = True, ""
+        self.kept_changed.emit()
+        self.changed_outside.emit(f"Another program changed {self.file.path.name}. Its version is shown now.")
 
     # Editing
 
@@ -174,6 +233,8 @@ class Desk(QObject):
             self.show_seat(self.profile.seats[0].id)
         self.kept = False
         self._keep.start(KEEP_MS)
+        if not self._keep_at_latest.isActive():
+            self._keep_at_latest.start()
         self.edited.emit(changes)
         self.kept_changed.emit()
 

@@ -13,6 +13,7 @@ from PyQt6.QtNetwork import QLocalSocket
 
 from nubshift.app.timing import once
 from nubshift.errors import ProtocolError
+from nubshift.runner.checking import check_reply
 from nubshift.runner.messages import (
     PROTOCOL,
     Frame,
@@ -35,6 +36,10 @@ RETRY_MS = 30
 STARTS_TOLERATED = 5
 """So many starts within `START_WINDOW` seconds; then the runner is taken to be broken."""
 START_WINDOW = 30.0
+GIVEN_UP = (
+    "The runner keeps stopping, so nothing is sent and it is not started again by itself. "
+    "Look at the doctor, then start it again."
+)
 
 
 class Link(QObject):
@@ -48,6 +53,7 @@ class Link(QObject):
     felt = pyqtSignal(Health)
     noticed = pyqtSignal(str, str)
     refused = pyqtSignal(str)
+    gave_up = pyqtSignal(str)
     lessoned = pyqtSignal(Lesson)
 
     def __init__(self, socket: Path, sources: Sequence[str], sink: str, parent: QObject | None = None) -> None:
@@ -59,6 +65,7 @@ class Link(QObject):
         self._lines = Lines()
         self._greeted = False
         self._closing = False
+        self._given_up = False
         self._started_before = False
         self._starts: deque[float] = deque(maxlen=STARTS_TOLERATED)
         self._process: QProcess | None = None
@@ -86,17 +93,24 @@ class Link(QObject):
 
     def _failed(self) -> None:
         """Nobody listens yet."""
-        if self._greeted or self._closing:
+        if self._greeted or self._closing or self._given_up:
             return
         if self._process is None or self._process.state() == QProcess.ProcessState.NotRunning:
             self._start()
-        self._retry.start()
+        if not self._given_up:
+            self._retry.start()
+
+    def start_again(self) -> None:
+        """After giving up: the player wants it tried again."""
+        self._starts.clear()
+        self._given_up = False
+        self._connect()
 
     def _start(self) -> None:
         now = time.monotonic()
         if len(self._starts) == STARTS_TOLERATED and now - self._starts[0] < START_WINDOW:
-            self._closing = True
-            self.noticed.emit("error", "The part that sends keys can't be started. Run: nubshift doctor")
+            self._given_up = True
+            self.gave_up.emit(GIVEN_UP)
             return
         self._starts.append(now)
         if self._process is not None:
@@ -114,11 +128,19 @@ class Link(QObject):
             for line in self._lines.feed(self._socket.readAll().data()):
                 self._take(line)
         except ProtocolError as error:
-            self.noticed.emit("error", f"{error}.")
+            self.noticed.emit("error", f"The runner is not understood: {error}. It is started anew.")
+            self._end_process()
             self._socket.abort()
 
+    def _end_process(self) -> None:
+        """A runner that talks nonsense is not spoken to again."""
+        if self._process is not None and self._process.state() != QProcess.ProcessState.NotRunning:
+            self._process.kill()
+
     def _take(self, line: bytes) -> None:
-        match decode_reply(line):
+        reply = decode_reply(line)
+        check_reply(reply)
+        match reply:
             case Frame() as frame:
                 self.framed.emit(frame)
             case Status() as status:
@@ -152,7 +174,8 @@ class Link(QObject):
             return
         if was_ready:
             self.lost.emit()
-        self._retry.start()
+        if not self._given_up:
+            self._retry.start()
 
     def send(self, request: Request) -> bool:
         """Say something to the runner; False while there is none."""

@@ -21,6 +21,7 @@ from nubshift.app.theme import Look, install_font
 from nubshift.app.timing import every
 from nubshift.app.window import MainWindow
 from nubshift.errors import ProfileError, StorageError
+from nubshift.model.files import private_folder
 from nubshift.model.profile import SUFFIX, Profile, new_profile
 from nubshift.model.store import ProfileFile, free_path
 from nubshift.runner.paths import demo_folder, profile_folder, socket_path
@@ -29,7 +30,7 @@ DEFAULT_SOURCES = ("auto", "sim:moss")
 DEMOS = ("ferrow-deep", "saltbarrow", "quillgate")
 """The demo profiles, the first of which is opened at the very start."""
 LAST = "last profile"
-ENDS = (signal.SIGINT, signal.SIGTERM)
+ENDS = (signal.SIGINT, signal.SIGTERM, signal.SIGHUP)
 """What closes the window from outside."""
 
 
@@ -57,6 +58,7 @@ def run(profile: Path | None, sources: Sequence[str], sink: str, theme: str | No
     link.refused.connect(lambda text: _refused(app, window, text))
     for number in ENDS:
         signal.signal(number, lambda *_: window.close())
+    app.commitDataRequest.connect(lambda _: studio.keep())
     ticker = every(app, 200, lambda: None)
     ticker.start()
     window.show()
@@ -123,7 +125,7 @@ def first_profile(wanted: Path | None, folder: Path, settings: QSettings) -> tup
             troubles.append(str(error))
     file = ProfileFile(free_path(folder, DEMOS[0]))
     try:
-        folder.mkdir(parents=True, exist_ok=True)
+        private_folder(folder)
         shutil.copyfile(demo_folder() / f"{DEMOS[0]}{SUFFIX}", file.path)
         for name in DEMOS[1:]:
             if not (folder / f"{name}{SUFFIX}").exists():

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QPainter, QPen, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QWidget
@@ -30,11 +32,16 @@ class NoticeBar(QWidget):
         self._label.setWordWrap(True)
         self._label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         self._label.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Preferred)
+        self._act = QPushButton()
+        self._act.hide()
+        self._act.clicked.connect(self._do)
+        self._action: Callable[[], None] | None = None
         self._away = QPushButton("put away")
         self._away.setObjectName("plain")
         self._away.clicked.connect(self.clear)
         row.addWidget(self._mark, 0, Qt.AlignmentFlag.AlignTop)
         row.addWidget(self._label, 1)
+        row.addWidget(self._act, 0, Qt.AlignmentFlag.AlignTop)
         row.addWidget(self._away, 0, Qt.AlignmentFlag.AlignTop)
         self.hide()
 
@@ -42,6 +49,19 @@ class NoticeBar(QWidget):
     def text(self) -> str:
         """What is shown now."""
         return self._label.text()
+
+    def offer(self, severity: str, text: str, label: str, action: Callable[[], None]) -> None:
+        """Show a notice with a button that does something about it."""
+        self.tell(severity, text)
+        self._act.setText(label)
+        self._action = action
+        self._act.show()
+
+    def _do(self) -> None:
+        action = self._action
+        self.clear()
+        if action is not None:
+            action()
 
     def tell(self, severity: str, text: str) -> None:
         """Show a notice; the same one twice is shown once."""
@@ -68,6 +88,8 @@ class NoticeBar(QWidget):
     def clear(self) -> None:
         """Put all notices away."""
         self._texts.clear()
+        self._action = None
+        self._act.hide()
         self._label.clear()
         self.hide()
 

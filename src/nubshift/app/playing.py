@@ -35,6 +35,11 @@ class Playing(QObject):
         link.framed.connect(self._framed)
         link.used.connect(self._used)
 
+    @property
+    def settled(self) -> bool:
+        """Whether the runner plays the newest state."""
+        return self._there is not None and not self._under_way and self._wanted is None
+
     def _connected(self) -> None:
         """Another runner: it knows of nothing yet."""
         self._under_way, self._there, self._wanted = False, None, None

@@ -82,7 +82,7 @@ class MainWindow(QMainWindow):
         self.live = Live(self)
         self.label_of = KeyLabels()
         self._shown: object = None
-        playing = Playing(studio, link, self.live)
+        self.playing = playing = Playing(studio, link, self.live)
         studio.opened.connect(self._opened)
         self.kept = Kept(folder.parent / "controllers.json", folder.parent / "controllers", link)
         self.grasp = Grasp(folder.parent / "reach.json", studio, self._info)
@@ -154,6 +154,8 @@ class MainWindow(QMainWindow):
         studio.opened.connect(self._show_titles)
         link.status_changed.connect(self._status)
         link.lost.connect(self._lost)
+        link.gave_up.connect(lambda text: self.notices.offer("error", text, "Start the runner", link.start_again))
+        studio.changed_outside.connect(self._changed_outside)
         link.felt.connect(self.top.show_health)
         link.noticed.connect(self.notices.tell)
         self.kept.changed.connect(self._kept_changed)
@@ -199,6 +201,10 @@ class MainWindow(QMainWindow):
             ):
                 self.studio.select(self.grasp.controls[0])
             self.map.inspector.refresh()
+
+    def _changed_outside(self, text: str) -> None:
+        """Another program changed the file, and its version is shown by now; one click brings back the one before."""
+        self.notices.offer("warning", text, "Undo", self.studio.undo)
 
     def _lost(self) -> None:
         self.live.rest()

@@ -32,7 +32,8 @@ def main(options: argparse.Namespace) -> int:
         worst = max(worst, any(problem.severity is Severity.ERROR for problem in problems))
         for problem in problems:
             if options.json:
-                line = msgspec.json.encode({"file": str(path)} | msgspec.to_builtins(problem)).decode()
+                file = str(path).encode("utf-8", "backslashreplace").decode()
+                line = msgspec.json.encode({"file": file} | msgspec.to_builtins(problem)).decode()
             else:
                 line = f"{path}: {problem.severity}: {problem}"
             print(line)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import sys
 
 import msgspec
 
@@ -30,6 +31,8 @@ def arguments(parser: argparse.ArgumentParser) -> None:
 def main(options: argparse.Namespace) -> int:
     """Print every controller that could be used, the simulated ones at the end."""
     knowledge = read_knowledge()
+    for trouble in knowledge.troubles:
+        print(f"nubshift devices: {trouble}", file=sys.stderr)
     made_up = [*map(pad_info, PADS), *(hardware_info(name, knowledge.lore) for name in HARDWARE)]
     real = connected(knowledge.lore, knowledge.kept.brought_in)
     if options.json:

@@ -5,10 +5,13 @@ from __future__ import annotations
 import argparse
 import importlib
 import logging
+import os
 import sys
 from collections.abc import Sequence
+from contextlib import redirect_stderr, redirect_stdout, suppress
 
 from nubshift import __version__
+from nubshift.cli.plain import PlainStream
 from nubshift.errors import NubShiftError
 
 COMMANDS: dict[str, str] = {
@@ -44,6 +47,30 @@ def _parser() -> argparse.ArgumentParser:
 def main(argv: Sequence[str] | None = None) -> int:
     """Run a command; returns its exit code: 0 well, 1 errors found, 2 not understood."""
     words = list(sys.argv[1:] if argv is None else argv)
+    out, err = PlainStream(sys.stdout), PlainStream(sys.stderr)
+    with redirect_stdout(out), redirect_stderr(err):
+        try:
+            code = _main(words)
+            sys.stdout.flush()
+        except BrokenPipeError:
+            code = _nobody_reads()
+        except OSError as error:
+            if error.filename is not None:
+                raise
+            code = _nobody_reads()
+            with suppress(OSError):
+                print(f"nubshift: the output can't be written: {error.strerror}", file=sys.stderr)
+    return code
+
+
+def _nobody_reads() -> int:
+    """Nothing more can be written: let Python not try again at its end."""
+    with suppress(OSError, ValueError):
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+    return 1
+
+
+def _main(words: list[str]) -> int:
     logging.basicConfig(level=logging.WARNING, format="%(levelname)s %(name)s: %(message)s")
     name = next((word for word in words if not word.startswith("-")), None)
     try:
@@ -60,7 +87,5 @@ def main(argv: Sequence[str] | None = None) -> int:
         _parser().parse_args(words)
     except NubShiftError as error:
         print(f"nubshift: {error}", file=sys.stderr)
-        return 1
-    except BrokenPipeError:
         return 1
     return 2

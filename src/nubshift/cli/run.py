@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 import gc
+import math
 import os
 import signal
 import sys
@@ -14,12 +15,15 @@ from nubshift.model.layouts import Layout
 from nubshift.model.neighbours import read_neighbours
 from nubshift.model.profile import SUFFIX, Profile, new_profile
 from nubshift.model.store import read_profile
-from nubshift.runner.build import SINK_KINDS, SOURCE_KINDS, Chosen, layout_here, nowhere, open_sink
+from nubshift.runner.build import SINK_KINDS, SOURCE_KINDS, Chosen, check_source, layout_here, nowhere, open_sink
 from nubshift.runner.compiling import Compiling, compiled
 from nubshift.runner.loop import Runner, Settings
 from nubshift.runner.report import FIRST
 from nubshift.runner.server import Server
 from nubshift.runner.session import Session
+
+LONGEST = 1e9
+"""Seconds; longer than anything runs."""
 
 
 def arguments(parser: argparse.ArgumentParser) -> None:
@@ -28,7 +32,7 @@ def arguments(parser: argparse.ArgumentParser) -> None:
     source = f"where input comes from: {SOURCE_KINDS}; the first that can be had. SEAT= before it for another seat"
     parser.add_argument("--source", metavar="[SEAT=]S", action="append", default=[], help=source)
     parser.add_argument("--sink", metavar="K", default="auto", help=f"where output goes: {SINK_KINDS}")
-    parser.add_argument("--for", metavar="SECONDS", type=float, dest="seconds", help="end after this time")
+    parser.add_argument("--for", metavar="SECONDS", type=seconds, dest="seconds", help="end after this time")
     parser.add_argument("--socket", metavar="PATH", type=Path, help="listen here for a window")
     parser.add_argument("--owned", action="store_true", help="a window started this: without it, rest")
 
@@ -37,6 +41,10 @@ def main(options: argparse.Namespace) -> int:
     """Run until the time is over, a signal comes or the window says so."""
     profile = new_profile("") if options.profile == "-" else read_profile(Path(options.profile))
     wanted = _wanted(options.source, profile)
+    if not options.owned:
+        for specs in wanted.values():
+            for spec in specs:
+                check_source(spec)
     settings = Settings(wanted, options.sink, options.owned, options.seconds)
     chosen = _sink(options)
     path = Path(options.profile)
@@ -54,7 +62,21 @@ def main(options: argparse.Namespace) -> int:
     gc.collect()
     gc.freeze()
     runner.run()
+    if runner.unfilled and not options.owned:
+        _say("error", f"{', '.join(runner.unfilled)}: was not there at any time, so nothing was played from it.")
+        return 1
     return 0
+
+
+def seconds(text: str) -> float:
+    """A time for the command line. Raises ArgumentTypeError."""
+    try:
+        value = float(text)
+    except ValueError:
+        value = math.nan
+    if not 0.0 <= value <= LONGEST:
+        raise argparse.ArgumentTypeError(f"expected a time in seconds, found {text!r}")
+    return value
 
 
 def _wanted(words: list[str], profile: Profile) -> dict[str, tuple[str, ...]]:

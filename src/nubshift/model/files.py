@@ -49,6 +49,16 @@ def read_bytes(path: Path, most: int = MOST_BYTES) -> bytes:
     return data
 
 
+def private_folder(path: Path) -> None:
+    """Make a folder, and those it lies in, for the user alone, whatever the umask. Raises OSError."""
+    missing = []
+    while not path.exists():
+        missing.append(path)
+        path = path.parent
+    for folder in reversed(missing):
+        folder.mkdir(mode=0o700, exist_ok=True)
+
+
 def read_text(path: Path, most: int = MOST_BYTES) -> str:
     """The text of a file in UTF-8. Raises StorageError; see `read_bytes`."""
     data = read_bytes(path, most)

@@ -9,7 +9,7 @@ import tempfile
 from pathlib import Path
 
 from nubshift.errors import StorageError
-from nubshift.model.files import read_bytes
+from nubshift.model.files import private_folder, read_bytes
 from nubshift.model.profile import SUFFIX, Profile
 from nubshift.model.reading import parse_profile
 from nubshift.model.writing import profile_text
@@ -28,7 +28,9 @@ def write_atomically(path: Path, data: bytes) -> None:
     target = path.resolve()
     temporary = ""
     try:
-        target.parent.mkdir(parents=True, exist_ok=True)
+        private_folder(target.parent)
+        if target.exists() and not target.is_file():
+            raise StorageError(f"{path}: could not be kept: this is a device, a pipe or a folder, not a file")
         handle, temporary = tempfile.mkstemp(prefix=f".{target.name}.", dir=target.parent)
         with os.fdopen(handle, "wb") as file:
             file.write(data)
@@ -67,6 +69,19 @@ class ProfileFile:
     def read(self) -> Profile:
         """The profile on disk. Raises StorageError or ProfileError; the file stays as it is."""
         data = read_bytes(self.path)
+        profile = parse_profile(data, str(self.path))
+        self._known = data
+        return profile
+
+    def changed_outside(self) -> bytes | None:
+        """What another program wrote since this was read or written, or None. Raises StorageError."""
+        if not os.path.lexists(self.path):
+            return None
+        there = read_bytes(self.path)
+        return None if there == self._known else there
+
+    def take_over(self, data: bytes) -> Profile:
+        """The profile in what `changed_outside` gave, from now on the one known. Raises ProfileError."""
         profile = parse_profile(data, str(self.path))
         self._known = data
         return profile
@@ -113,7 +128,7 @@ def delete(path: Path) -> Path:
     """Put a profile file into the folder of deleted ones; returns where it lies. Raises StorageError."""
     folder = path.parent / DELETED
     try:
-        folder.mkdir(exist_ok=True)
+        private_folder(folder)
         target = free_path(folder, path.name.removesuffix(SUFFIX))
         os.rename(path, target)
     except OSError as error:

@@ -13,6 +13,8 @@ import os
 import re
 from pathlib import Path
 
+from nubshift.model.files import private_folder
+
 KEYS, BUTTONS = 256, 32
 SIZE = KEYS + BUTTONS
 """A byte for each X keycode and then one for each pointer button: 1 while held."""
@@ -72,7 +74,7 @@ def open_notes(folder: Path | None, display: str) -> tuple[Notes, list[Notes]]:
 def _locked(path: Path) -> Notes | None:
     """The notes at `path`, if nobody else uses them."""
     try:
-        path.parent.mkdir(mode=0o700, parents=True, exist_ok=True)
+        private_folder(path.parent)
         handle = os.open(path, os.O_RDWR | os.O_CREAT | os.O_NOFOLLOW | os.O_CLOEXEC, 0o600)
     except OSError:
         return None

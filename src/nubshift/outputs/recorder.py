@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from collections.abc import Sequence
 from pathlib import Path
 from typing import BinaryIO
@@ -42,9 +43,11 @@ class FileRecorder(Silent):
     def __init__(self, path: Path) -> None:
         self._path = path
         try:
-            self._file: BinaryIO = path.open("wb", buffering=0)
-        except OSError as error:
-            raise SinkError(f"{path}: can't be written: {error.strerror}") from error
+            handle = os.open(path, os.O_WRONLY | os.O_CREAT | os.O_TRUNC | os.O_CLOEXEC, 0o600)
+        except (OSError, ValueError) as error:
+            reason = error.strerror if isinstance(error, OSError) else error
+            raise SinkError(f"{path}: can't be written: {reason}") from error
+        self._file: BinaryIO = os.fdopen(handle, "wb", buffering=0)
         self._encoder = msgspec.json.Encoder()
 
     def prepare(self, pad: PadKind, points: bool) -> str:

@@ -47,6 +47,20 @@ def open_made_up(spec: str, now: Micros, lore: Lore) -> Source:
     raise SourceError(f'"{spec}" names no source; expected one of {SOURCE_KINDS}')
 
 
+def check_source(spec: str) -> None:
+    """Raise SourceError or TakeError for a `spec` of which nothing can ever come: a slip, a take that can't be read."""
+    kind, _, rest = spec.partition(":")
+    match kind:
+        case "auto" if not rest:
+            return
+        case "evdev" if rest:
+            return  # it may be plugged in yet
+        case "sim" | "take" if rest or kind == "sim":
+            open_made_up(spec, 0, Lore()).close()
+        case _:
+            raise SourceError(f'"{spec}" names no source; expected one of {SOURCE_KINDS}')
+
+
 def open_sink(spec: str) -> Chosen:
     """The sink that `spec` names (one of `SINK_KINDS`). Raises SinkError with every reason why it can't be had."""
     kind, _, rest = spec.partition(":")

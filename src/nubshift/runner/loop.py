@@ -16,6 +16,7 @@ from nubshift.errors import NubShiftError, ProtocolError, SinkError
 from nubshift.events import Change
 from nubshift.model.kept_controllers import PartOf
 from nubshift.runner.build import Chosen
+from nubshift.runner.checking import check_request
 from nubshift.runner.compiling import Compiling
 from nubshift.runner.effects import Effects
 from nubshift.runner.knowledge import read_knowledge
@@ -138,6 +139,11 @@ class Runner:
                 self._say("error", str(error))
             if self._server is not None:
                 self._server.close()
+
+    @property
+    def unfilled(self) -> tuple[str, ...]:
+        """What was asked for by name and never came."""
+        return self._rack.unfilled
 
     def end(self) -> None:
         """End after this turn; may be called from a signal handler, which does not end a wait by itself."""
@@ -281,11 +287,10 @@ class Runner:
         client = server.client
         if client is not None and client.fileno() in ready:
             try:
-                requests = client.receive()
-                if requests is None:
-                    self._lost_app(now)
-                for request in requests or ():
+                for request in client.receive():
                     self._do(request, client, now)
+                if client.gone:
+                    self._lost_app(now)
             except ProtocolError as error:
                 self._send(client, Refused(str(error)))
                 self._lost_app(now)
@@ -370,6 +375,11 @@ class Runner:
         """Do what the app asks. Raises SinkError."""
         if not self._greeted and not isinstance(request, Hello):
             raise ProtocolError("an app must greet first")
+        try:
+            check_request(request)
+        except ProtocolError as error:
+            self._tell("error", f"The runner was asked for something that it can't do: {error}.")
+            return
         match request:
             case Hello(protocol):
                 self._greet(protocol, client)

@@ -363,6 +363,7 @@ class Frame(_Say, frozen=True, tag="frame"):
 
 Reply: TypeAlias = Welcome | Refused | Used | Status | Notice | Lesson | Frame | Health
 
+_UNREADABLE = (msgspec.DecodeError, UnicodeDecodeError, RecursionError, OverflowError)
 _encoder = msgspec.json.Encoder()
 _requests: msgspec.json.Decoder[Request] = msgspec.json.Decoder(Request)
 _replies: msgspec.json.Decoder[Reply] = msgspec.json.Decoder(Reply)
@@ -377,7 +378,7 @@ def decode_request(line: bytes) -> Request:
     """A line from the app. Raises ProtocolError."""
     try:
         return _requests.decode(line)
-    except msgspec.DecodeError as error:
+    except _UNREADABLE as error:
         raise ProtocolError(f"the message was not understood: {error}") from error
 
 
@@ -385,7 +386,7 @@ def decode_reply(line: bytes) -> Reply:
     """A line from the runner. Raises ProtocolError."""
     try:
         return _replies.decode(line)
-    except msgspec.DecodeError as error:
+    except _UNREADABLE as error:
         raise ProtocolError(f"the message was not understood: {error}") from error
 
 

@@ -96,6 +96,8 @@ class Rack:
         self._fillings: dict[str, tuple[Filling, ...]] = {}
         self._seating = Seating(())
         self._turnovers: list[Turnover] = []
+        self._ever: set[str] = set()
+        self._asked = {seat: tuple(specs) for seat, specs in wanted.items()}
         self._was_open: dict[str, ControllerInfo] = {}
         made_up = [spec.startswith(("sim:", "take:")) for spec in self._specs()]
         self.inventory = Inventory(not made_up or not all(made_up), knowledge, tell, now)
@@ -110,6 +112,13 @@ class Rack:
     def known(self) -> tuple[ControllerInfo, ...]:
         """Every controller that could be chosen: real ones, then simulated ones where they were asked for."""
         return (*self.inventory.controllers, *self._simulated())
+
+    @property
+    def unfilled(self) -> tuple[str, ...]:
+        """The sources asked for by name in seats of which nothing ever could be had."""
+        return tuple(
+            spec for seat, specs in self._asked.items() if seat not in self._ever for spec in specs if spec != AUTO
+        )  # fmt: skip
 
     @property
     def generation(self) -> int:
@@ -213,6 +222,7 @@ class Rack:
         for id_ in self._held_open:
             self._open(id_, now)
         before, self._fillings = self._fillings, chosen
+        self._ever |= chosen.keys()
         infos = {id_: opened.source.info for id_, opened in self._opened.items()}
         self._seating = Seating(filling for fillings in chosen.values() for filling in fillings)
         for seat in dict.fromkeys([*before, *chosen]):

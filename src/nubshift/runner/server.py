@@ -6,15 +6,20 @@ import contextlib
 import errno
 import os
 import socket
+import stat
 import struct
+from collections.abc import Iterator
 from pathlib import Path
 
 from nubshift.errors import ProtocolError
+from nubshift.model.files import private_folder
 from nubshift.runner.messages import Lines, Refused, Reply, Request, decode_request, encode
 
 MAX_BACKLOG = 4_000_000
 """Bytes that may wait for an app that does not read; beyond, it is let go of. Frames are skipped long before."""
 FRAME_BACKLOG = 64_000
+MOST_READS = 32
+"""Of what an app says in a row, so that play does not wait for one that never stops talking."""
 
 
 class Server:
@@ -22,10 +27,12 @@ class Server:
 
     def __init__(self, path: Path) -> None:
         self.path = path
-        path.parent.mkdir(mode=0o700, parents=True, exist_ok=True)
+        private_folder(path.parent)
         if answers(path):
             raise OSError(errno.EADDRINUSE, f"another runner is at work at {path}")
-        with contextlib.suppress(FileNotFoundError):
+        if os.path.lexists(path):
+            if not stat.S_ISSOCK(path.lstat().st_mode):
+                raise OSError(errno.EEXIST, f"{path} is no socket; it is left as it is")
             path.unlink()
         self._listening = socket.socket(socket.AF_UNIX, socket.SOCK_STREAM | socket.SOCK_NONBLOCK | socket.SOCK_CLOEXEC)
         before = os.umask(0o177)
@@ -34,6 +41,7 @@ class Server:
         finally:
             os.umask(before)
         self._listening.listen(4)
+        self._own = os.lstat(path).st_ino
         self.client: Client | None = None
 
     def fileno(self) -> int:
@@ -68,8 +76,9 @@ class Server:
         """Stop listening and remove the socket."""
         self.drop()
         self._listening.close()
-        with contextlib.suppress(FileNotFoundError):
-            self.path.unlink()
+        with contextlib.suppress(OSError):
+            if os.lstat(self.path).st_ino == self._own:
+                self.path.unlink()
 
 
 def answers(path: Path) -> bool:
@@ -89,6 +98,7 @@ class Client:
         self._connection = connection
         self._lines = Lines()
         self._unsent = b""
+        self.gone = False
         credentials = connection.getsockopt(socket.SOL_SOCKET, socket.SO_PEERCRED, struct.calcsize("3i"))
         self.pid, self.uid, _ = struct.unpack("3i", credentials)
 
@@ -101,17 +111,20 @@ class Client:
         """Whether something is still to be written."""
         return bool(self._unsent)
 
-    def receive(self) -> list[Request] | None:
-        """What the app said, or None when it is gone. Raises ProtocolError."""
-        try:
-            data = self._connection.recv(1 << 20)
-        except BlockingIOError:
-            return []
-        except OSError:
-            return None
-        if not data:
-            return None
-        return [decode_request(line) for line in self._lines.feed(data)]
+    def receive(self) -> Iterator[Request]:
+        """All that the app said by now, one by one; `gone` tells when it is not there any more. Raises ProtocolError."""
+        for _ in range(MOST_READS):
+            try:
+                data = self._connection.recv(1 << 20)
+            except BlockingIOError:
+                return
+            except OSError:
+                data = b""
+            if not data:
+                self.gone = True
+                return
+            for line in self._lines.feed(data):
+                yield decode_request(line)
 
     @property
     def lags(self) -> bool:

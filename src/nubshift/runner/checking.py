@@ -1,0 +1,154 @@
+"""What a message of the right form may say: the one place where runner and window check each other.
+
+Whoever listens trusts what has passed here. Profiles are checked where they are compiled (`compiling`).
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable
+from math import isfinite
+
+from nubshift.devices.hardware import THING
+from nubshift.errors import ProtocolError, did_you_mean
+from nubshift.model.controls import CHANNELS, CONTROLS
+from nubshift.model.kept_controllers import PartOf
+from nubshift.model.keys import KEYS
+from nubshift.model.sends import PAD_AXES, PAD_BUTTONS
+from nubshift.model.shapes import SHAPES
+from nubshift.runner.messages import (
+    Choose,
+    Fill,
+    Frame,
+    Health,
+    Lesson,
+    Notice,
+    Play,
+    Reply,
+    Request,
+    Show,
+    Status,
+    Steer,
+    Teach,
+    Teaching,
+    Watch,
+)
+
+_COLOUR = re.compile(r"#[0-9a-fA-F]{6}")
+_SCRIPT = re.compile(r"[a-z0-9-]{0,60}")
+_KNOWN = frozenset({*CONTROLS, *CHANNELS})
+SEVERITIES = ("info", "warning", "error")
+PHASES = ("rest", "ask", "review", "kept", "over")
+USES = ("tiles", "menu", "board", "all")
+MOST_PARTS = 8
+"""Of one seat."""
+LONGEST_NAME = 400
+
+
+def check_request(request: Request) -> None:
+    """Raise ProtocolError, as a sentence, for a request that means nothing here."""
+    match request:
+        case Teach(controller, shape):
+            _name(controller)
+            if shape not in SHAPES:
+                raise ProtocolError(f'there is no shape "{shape[:60]}".{did_you_mean(shape[:60], list(SHAPES))}')
+        case Teaching(control=control):
+            _name(control)
+        case Show(controller, colour):
+            _name(controller)
+            if colour and not _COLOUR.fullmatch(colour):
+                raise ProtocolError(f'"{colour[:60]}" is no colour; expected one like #7dd3b4')
+        case Play(script):
+            if not _SCRIPT.fullmatch(script):
+                raise ProtocolError(f'"{script[:60]}" is no name of a player')
+        case Steer(control, x, y):
+            if not control.startswith(THING):
+                _controls([control])
+            _numbers((x, y))
+        case Watch(control):
+            _controls([control] if control else [])
+        case Choose(controller):
+            _name(controller)
+        case Fill(seat, parts):
+            _name(seat)
+            _parts(parts)
+        case _:
+            pass
+
+
+def check_reply(reply: Reply) -> None:
+    """Raise ProtocolError, as a sentence, for a reply that no runner of ours would send."""
+    match reply:
+        case Frame():
+            _frame(reply)
+        case Status(fills=fills):
+            for parts in fills.values():
+                _parts(parts)
+        case Notice(severity):
+            _one_of(severity, SEVERITIES, "severity")
+        case Lesson():
+            _one_of(reply.phase, PHASES, "phase")
+            _one_of(reply.shape, SHAPES, "shape")
+            _numbers((reply.left,))
+            for name in reply.taught:
+                _controls([name])
+        case Health():
+            _numbers((reply.seconds,))
+        case _:
+            pass
+
+
+def _frame(frame: Frame) -> None:
+    for controls in (frame.controls, *frame.seats.values()):
+        _controls(controls)
+        for value in controls.values():
+            _numbers(value)
+    for code in (*frame.held, *(sent.code for sent in frame.sent)):
+        kind, _, name = code.rpartition(":")
+        known = code in KEYS if not kind else name in PAD_BUTTONS if kind == "pad" else kind in ("layer", "wheel")
+        if not known:
+            raise ProtocolError(f'there is no key "{code[:60]}"')
+    for axis in frame.axes:
+        _one_of(axis, PAD_AXES, "pad axis")
+    _numbers(frame.axes.values())
+    for surface in frame.surfaces:
+        _one_of(surface.use, USES, "use")
+        if surface.control:
+            _controls([surface.control])
+    if frame.watched:
+        _controls([frame.watched])
+    lengths = {6 + 1} if frame.watched == "motion" else {3}
+    if any(len(entry) not in lengths for entry in frame.trace):
+        raise ProtocolError("a trace of another form")
+    for entry in frame.trace:
+        _numbers(entry)
+
+
+def _parts(parts: tuple[PartOf, ...]) -> None:
+    if len(parts) > MOST_PARTS:
+        raise ProtocolError(f"{len(parts)} controllers for one seat; at most {MOST_PARTS} can fill it")
+    for part in parts:
+        _name(part.controller)
+        _controls((*(part.controls or ()), *part.names, *part.names.values()))
+
+
+def _controls(names: Iterable[str]) -> None:
+    for name in names:
+        if name not in _KNOWN:
+            raise ProtocolError(f'there is no control "{name[:60]}".{did_you_mean(name[:60], list(CONTROLS))}')
+
+
+def _one_of(word: str, known: Iterable[str], what: str) -> None:
+    if word not in known:
+        raise ProtocolError(f'there is no {what} "{word[:60]}"')
+
+
+def _numbers(values: Iterable[float]) -> None:
+    for value in values:
+        if not isfinite(value):
+            raise ProtocolError(f"{value} is no number that can be used")
+
+
+def _name(text: str) -> None:
+    if len(text) > LONGEST_NAME or "\0" in text:
+        raise ProtocolError(f'"{text[:60]}" is no name')

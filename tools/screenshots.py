@@ -11,12 +11,12 @@ from random import Random
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QPainter, QPixmap
-from stage import Receiver, Stage, virtual_screen
 
 from nubshift.devices.hardware import HARDWARE
 from nubshift.model.shapes import SHAPES
 from nubshift.model.wiring import Wiring
 from nubshift.runner.messages import Choose, Steer
+from stage import Receiver, Stage, virtual_screen
 
 FOLDER = Path(sys.argv[1] if len(sys.argv) > 1 else "docs/screenshots")
 MOVED = ("left_stick", "right_stick", "left_trigger", "right_trigger", "left_grip", "right_grip", "mode")

@@ -1,4 +1,4 @@
-"""What goes into the engine and what comes out of it (contract R1, R2; DESIGN chapter 4).
+"""What goes into the engine and what comes out of it (contract R1, R2; docs/architecture.md).
 
 Input is in normal form: sticks x, y in [-1, 1] with right and down positive, triggers 0 to 1, buttons 0 or 1,
 gyro in degrees a second. Output events encode to the JSON objects of ``nubshift replay --json``.

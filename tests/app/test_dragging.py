@@ -1,4 +1,4 @@
-"""A command dragged onto a control (DESIGN chapter 5)."""
+"""A command dragged onto a control (docs/architecture.md)."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""The demo's three games (DESIGN chapter 6): complete, and between them with every kind of binding there is."""
+"""The demo's three games (docs/architecture.md): complete, and between them with every kind of binding there is."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""``nubshift bench``: what the engine costs on this machine, beside a bare loop measured in the same run (DESIGN 7)."""
+"""``nubshift bench``: what the program costs on this machine, beside a bare loop measured in the same run."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What an edit costs while it is played (DESIGN 7): a slider dragged in a rich profile at 1000 reports a second.
+"""What an edit costs while it is played: a slider dragged in a rich profile at 1000 reports a second.
 
 The real runner in a process of its own, the simulated Swift pad playing, and a window that sends an edit 60 times a
 second. The runner itself says how late it turned to its reports.

@@ -1,6 +1,6 @@
 """A profile compiled for the engine: every name resolved, every check done, one table look-up per event.
 
-How a report flows (DESIGN chapter 4, contract R1), and where to read on:
+How a report flows (docs/architecture.md, contract R1), and where to read on:
 
 1. `engine.Engine.feed` lets what is due happen first (`timers`, then the ticks of `motion`), then sorts the report's
    changes into buttons and positions.

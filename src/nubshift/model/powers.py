@@ -1,4 +1,4 @@
-"""What a profile can do beside pressing keys, told before one from elsewhere is used (DESIGN chapter 4)."""
+"""What a profile can do beside pressing keys, told before one from elsewhere is used (docs/architecture.md)."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""The shapes of controllers: what each has, who reaches it, and the order in which it is taught (DESIGN chapter 6)."""
+"""The shapes of controllers: what each has, who reaches it, and the order in which it is taught (need N02)."""
 
 from __future__ import annotations
 

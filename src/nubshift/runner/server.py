@@ -112,7 +112,10 @@ class Client:
         return bool(self._unsent)
 
     def receive(self) -> Iterator[Request]:
-        """All that the app said by now, one by one; `gone` tells when it is not there any more. Raises ProtocolError."""
+        """All that the app said by now, one by one; `gone` tells when it is not there any more.
+
+        Raises ProtocolError.
+        """
         for _ in range(MOST_READS):
             try:
                 data = self._connection.recv(1 << 20)

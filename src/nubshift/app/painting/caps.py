@@ -1,4 +1,4 @@
-"""Key caps and the small mouse: everything that goes to the game is square (DESIGN chapter 5)."""
+"""Key caps and the small mouse: everything that goes to the game is square (docs/architecture.md)."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Round marks: everything that comes from the controller is round and in the input colour (DESIGN chapter 5)."""
+"""Round marks: everything that comes from the controller is round and in the input colour (docs/architecture.md)."""
 
 from __future__ import annotations
 

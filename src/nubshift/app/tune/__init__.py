@@ -1,1 +1,1 @@
-"""The workspace Tune: one control large, as it is and as the game gets it (DESIGN chapter 5)."""
+"""The workspace Tune: one control large, as it is and as the game gets it (docs/architecture.md)."""

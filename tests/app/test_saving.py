@@ -1,0 +1,132 @@
+"""When edits are on disk, and what happens when another program changes the file."""
+
+from __future__ import annotations
+
+import os
+import signal
+import subprocess
+import sys
+from collections.abc import Callable
+from pathlib import Path
+
+from msgspec.structs import replace
+from PyQt6.QtCore import Qt
+
+from nubshift.app.desk import KEEP_AT_LATEST_MS, KEEP_MS, OUTSIDE
+from nubshift.model import edits
+from nubshift.model.profile import Command, Profile
+from nubshift.model.store import ProfileFile, read_profile
+from nubshift.runner.paths import profile_folder
+from tests.app.conftest import Hand
+from tests.support.processes import wait_until
+from tests.support.profiles import made
+
+
+def titled(title: str) -> Callable[[Profile], Profile]:
+    return lambda profile: replace(profile, game=replace(profile.game, title=title))
+
+
+def test_edits_without_a_pause_are_saved_a_second_after_the_first(hand: Hand) -> None:
+    path = hand.studio.file.path
+    before = path.read_bytes()
+    assert KEEP_MS < 1000 >= KEEP_AT_LATEST_MS
+    count = 0
+
+    def edited_again() -> bool:
+        """One more edit, sooner than the pause after which the last one is saved."""
+        nonlocal count
+        count += 1
+        hand.studio.edit("Title", titled(f"Game {count}"))
+        hand.bot.wait(KEEP_MS // 4)
+        return path.read_bytes() != before
+
+    hand.until(edited_again)
+    assert read_profile(path).game.title.startswith("Game ")
+
+
+def test_a_change_of_another_program_is_shown_when_it_happens_and_can_be_undone(hand: Hand) -> None:
+    file = hand.studio.file
+    other = ProfileFile(file.path)
+    profile = other.read()
+    mine = hand.studio.profile.game.title
+    other.write(edits.with_feel(titled("Theirs")(profile), "base", "right_stick", speed=123.0))
+    hand.until(lambda: hand.studio.profile.game.title == "Theirs")
+    assert "Another program changed" in hand.window.notices.text
+    assert hand.studio.document.undo_title == OUTSIDE
+    hand.until(lambda: hand.window.playing.settled)
+    hand.choose(hand.window.notices, "Undo")
+    assert hand.studio.profile.game.title == mine
+    assert hand.kept().game.title == mine
+    assert not list(profile_folder().glob("*-found*"))
+
+
+def test_what_is_written_by_ourselves_is_no_change_of_another_program(hand: Hand) -> None:
+    for number in range(3):
+        hand.studio.edit("Title", titled(f"Game {number}"))
+        hand.kept()
+        hand.bot.wait(300)
+    assert OUTSIDE not in hand.studio.document.titles
+    assert not hand.window.notices.isVisible()
+
+
+def test_another_programs_rubbish_is_told_and_put_aside_with_the_next_edit(hand: Hand) -> None:
+    path = hand.studio.file.path
+    path.write_text("{rubbish")
+    hand.until(lambda: "can't be used now" in hand.window.notices.text)
+    title = hand.studio.profile.game.title
+    hand.studio.edit("Title", titled("Mine"))
+    assert hand.kept().game.title == "Mine" != title
+    (aside,) = path.parent.glob("*-found*")
+    assert aside.read_text() == "{rubbish"
+
+
+def test_a_hang_up_saves_what_was_not_saved_yet(tmp_path: Path, own_home: Path) -> None:
+    file = ProfileFile(tmp_path / "p.nubshift.json")
+    file.write(made({"base": {"south": "A"}}))
+    code = (
+        "import sys\n"
+        "from nubshift.app import desk\n"
+        "desk.KEEP_MS = desk.KEEP_AT_LATEST_MS = 10_000_000\n"
+        "from nubshift.app.studio import Studio\n"
+        "from msgspec.structs import replace\n"
+        "was = Studio.__init__\n"
+        "def begin(self, *words):\n"
+        "    was(self, *words)\n"
+        "    self.edit('Title', lambda p: replace(p, game=replace(p.game, title='Unsaved')))\n"
+        "    print('edited', flush=True)\n"
+        "Studio.__init__ = begin\n"
+        "from nubshift.cli.main import main\n"
+        "sys.exit(main(sys.argv[1:]))\n"
+    )
+    words = [sys.executable, "-c", code, str(file.path), "--source", "sim:moss", "--sink", "record:/dev/null"]
+    window = subprocess.Popen(
+        words, stdout=subprocess.PIPE, text=True, env=os.environ | {"XDG_RUNTIME_DIR": str(tmp_path)}
+    )
+    assert window.stdout is not None
+    assert window.stdout.readline() == "edited\n"
+    wait_until((tmp_path / "nubshift" / "runner.sock").exists, "its runner is there, so the window is open")
+    window.send_signal(signal.SIGHUP)
+    assert window.wait(60) == 0
+    window.stdout.close()
+    assert read_profile(file.path).game.title == "Unsaved"
+
+
+def test_names_that_look_like_markup_are_shown_letter_by_letter(start: Callable[..., Hand], tmp_path: Path) -> None:
+    from PyQt6.QtWidgets import QLabel, QWidget
+
+    name = "<b>x</b><img src='file:///etc/passwd'><a href='http://x'>y</a>"
+    profile = titled(name)(made({"base": {"south": "A"}, "aim": {}}))
+    profile = replace(profile, layers=(profile.layers[0], replace(profile.layers[1], name=name)))
+    profile = edits.with_command(profile, Command("x", name, ("Z",)))
+    file = ProfileFile(tmp_path / "p.nubshift.json")
+    file.write(profile)
+    hand = start(file.path)
+    hand.window.notices.tell("error", name)
+    for workspace in hand.window.workspaces:
+        hand.window.show_workspace(workspace)
+        hand.bot.wait(50)
+        for label in hand.window.findChildren(QLabel):
+            assert label.textFormat() == Qt.TextFormat.PlainText, label.text()
+        for widget in hand.window.findChildren(QWidget):
+            tip = widget.toolTip()
+            assert tip.startswith("<qt>&lt;") or "<b>" not in tip, tip

@@ -1,0 +1,29 @@
+"""The attacks of tools/faults, short: what they look for is looked for on every run."""
+
+from __future__ import annotations
+
+from faults import files, kills, messages
+from nubshift.model.store import read_profile
+from nubshift.runner.messages import Use
+from nubshift.runner.paths import demo_folder
+
+
+def test_mutated_files_are_read_or_refused() -> None:
+    counts, faults = files.attack(seed=11, count=1500)
+    assert not faults, faults[:3]
+    assert counts["good"] > 10
+    assert counts["refused"] > 500
+
+
+def test_hostile_messages_do_not_end_the_runner() -> None:
+    profile = Use(read_profile(demo_folder() / "ferrow-deep.nubshift.json"), 1)
+    counts, faults = messages.attack(seed=12, count=150, profile=profile)
+    assert not faults, faults
+    assert counts["done"] > 10
+    assert counts["conversation ended"] > 5
+
+
+def test_no_order_of_kills_leaves_a_key_down() -> None:
+    counts, faults = kills.attack(seed=13, count=6)
+    assert not faults, faults
+    assert counts.total() == 6

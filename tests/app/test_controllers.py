@@ -78,14 +78,15 @@ def test_a_name_and_a_colour_are_kept(hand: Hand) -> None:
     assert "Old faithful" in hand.window.top.controller.text()
 
 
-def test_a_file_that_can_not_be_read_is_told_and_never_written_over(start: Callable[..., Hand], own_home: Path) -> None:
+def test_a_file_that_can_not_be_used_is_told_and_put_aside(start: Callable[..., Hand], own_home: Path) -> None:
     controllers_path().parent.mkdir(parents=True, exist_ok=True)
     controllers_path().write_text("{nonsense")
     hand = start()
-    assert "could not be read" in hand.window.kept.trouble
+    assert "put aside as controllers.json.aside-1" in hand.window.kept.trouble
     workspace = controllers(hand)
     hand.choose(workspace.side, "ochre")
-    assert controllers_path().read_text() == "{nonsense"
+    assert controllers_path().with_name("controllers.json.aside-1").read_text() == "{nonsense"
+    assert "ochre" in controllers_path().read_text()
 
 
 # Teaching
@@ -404,7 +405,7 @@ def test_what_was_taught_is_given_away_and_brought_back(hand: Hand, tmp_path: Pa
     assert "understood as it was taught elsewhere" in hand.window.notices.text
     path.write_text('{"format": "nubshift-wiring"}')
     kept.bring_wiring(path)
-    assert "no description of a controller" in hand.window.notices.text
+    assert "no setup of a controller" in hand.window.notices.text
     kept.bring_wiring(tmp_path / "gone.json")
     assert "can't be read" in hand.window.notices.text
 

@@ -393,7 +393,7 @@ def test_results_are_kept_by_the_feel_they_were_made_with(tmp_path: Any) -> None
     assert kept.without("play", "eight").of("play", "eight") == ()
     assert kept.without("play", "eight").of("other", "eight") == (calm,)
     path.write_text("{")
-    with pytest.raises(StorageError, match="could not be read"):
+    with pytest.raises(StorageError, match="put aside as"):
         read_results(path)
 
 

@@ -124,8 +124,11 @@ class Link(QObject):
         self._socket.write(encode(Hello(PROTOCOL)))
 
     def _read(self) -> None:
+        self._understand(self._socket.readAll().data())
+
+    def _understand(self, data: bytes) -> None:
         try:
-            for line in self._lines.feed(self._socket.readAll().data()):
+            for line in self._lines.feed(data):
                 self._take(line)
         except ProtocolError as error:
             self.noticed.emit("error", f"The runner is not understood: {error}. It is started anew.")

@@ -33,6 +33,7 @@ class NoticeBar(QWidget):
         self._label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         self._label.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Preferred)
         self._act = QPushButton()
+        self._act.setAccessibleName("What the notice offers")
         self._act.hide()
         self._act.clicked.connect(self._do)
         self._action: Callable[[], None] | None = None
@@ -54,6 +55,7 @@ class NoticeBar(QWidget):
         """Show a notice with a button that does something about it."""
         self.tell(severity, text)
         self._act.setText(label)
+        self._act.setAccessibleName(label)
         self._action = action
         self._act.show()
 

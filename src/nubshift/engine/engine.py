@@ -147,24 +147,21 @@ class Engine:
         self._stop()
         return out
 
-    def resume(self, t: Micros) -> list[Output]:
-        """Act again: positions from their present value at once, buttons when they are pressed anew (R12)."""
+    def resume(self, t: Micros, *, bring_back: bool = False) -> list[Output]:
+        """Act again: positions from their present value at once, buttons when they are pressed anew (R12).
+
+        With `bring_back` the toggles `coming_back` are on again before, in the order in which they went on.
+        """
         out = self.advance(t)
         self._by_player = False
+        if bring_back:
+            self._bring_back()
         self._resume()
         return out
 
     def to_come_back(self) -> list[tuple[ToggleStep, Owner]]:
         """The toggles that are on now and come back with the focus."""
         return coming_back(self._core)
-
-    def bring_back(self, t: Micros) -> list[Output]:
-        """Put on again the toggles `coming_back`, in the order in which they went on."""
-        out = self.advance(t)
-        self._bring_back()
-        self._follow(())
-        self._core.end_step()
-        return out
 
     def replace(self, program: Program, t: Micros) -> list[Output]:
         """A live edit (R12): presses end what they began, positions follow at once, what exists keeps its state."""

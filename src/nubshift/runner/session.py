@@ -148,13 +148,12 @@ class Session:
         self.prepare()
         self._engine = Engine(played.program)
         self._engine.choose_variants(self._variants.pop(played.name, {}))
+        self._engine.release_all(now, by_player=not self.live)
         self._engine.coming_back = self._toggles.pop(played.name, [])
-        if not self.live:
-            self._engine.release_all(now)
-        elif self.real:
-            self._deliver(self._engine.bring_back(now), now)
         for seat, state in standing.items():
             self.plugged(state, now, seat)
+        if self.live:
+            self._deliver(self._engine.resume(now, bring_back=self.real), now)
 
     def set_live(self, on: bool, now: Micros) -> None:
         """Go live or pause. Raises SinkError."""

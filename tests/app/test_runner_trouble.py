@@ -1,0 +1,76 @@
+"""When the runner keeps stopping, or talks nonsense: told in a sentence, with a way to go on."""
+
+from __future__ import annotations
+
+import os
+import signal
+
+import pytest
+from msgspec.structs import replace
+
+from nubshift.app.link import STARTS_TOLERATED
+from nubshift.runner.messages import Frame, Health, Notice, Used, encode
+from tests.app.conftest import Hand
+
+
+def test_after_many_deaths_it_asks_before_it_starts_another(hand: Hand) -> None:
+    dead = 0
+    for _ in range(STARTS_TOLERATED):
+        hand.until(lambda: hand.link.runner_pid not in (0, dead) and hand.link.status is not None)
+        dead = hand.link.runner_pid
+        os.kill(dead, signal.SIGKILL)
+    hand.until(lambda: "keeps stopping" in hand.window.notices.text)
+    assert hand.link.status is None
+    hand.choose(hand.window.notices, "Start the runner")
+    hand.until(lambda: hand.link.status is not None)
+    hand.steer("south", 1.0)
+    hand.until(lambda: "SPACE" in hand.live.held)
+
+
+@pytest.mark.parametrize("nonsense", [
+    b'{"say":"frame"}\n', b"\xff\xfe\n", b"[[[\n", encode(Frame(0, True, held=("NOKEY",))),
+    encode(Frame(0, True, controls={"nose": (0.0, 0.0)})), encode(Notice("shout", "x")),
+])  # fmt: skip
+def test_a_runner_that_talks_nonsense_is_told_and_another_started(
+    nonsense: bytes, hand: Hand, caplog: pytest.LogCaptureFixture
+) -> None:
+    first = hand.link.runner_pid
+    hand.link._understand(nonsense)
+    hand.until(lambda: hand.link.runner_pid not in (0, first) and hand.link.status is not None)
+    assert "not understood" in hand.window.notices.text
+    assert not caplog.records
+
+
+def test_an_edit_that_is_refused_is_told_and_the_next_one_is_played(hand: Hand) -> None:
+    playing = hand.window.playing
+    hand.until(lambda: playing.settled)
+    assert playing._there is not None
+    playing._under_way = True
+    playing._used(Used(playing._there.edit, "there is no such thing"))
+    assert "This edit is not played: there is no such thing." in hand.window.notices.text
+    assert not playing.settled
+    hand.studio.edit("Title", lambda profile: replace(profile, game=replace(profile.game, title="Another")))
+    hand.until(lambda: playing.settled)
+
+
+def test_how_play_goes_is_told_at_the_controller_and_in_the_doctor(hand: Hand) -> None:
+    hand.until(lambda: "Last second: answered after" in hand.window.top.controller.toolTip())
+    assert (
+        "reports a second" in hand.window.top.controller.toolTip()
+        or "nothing moves" in hand.window.top.controller.toolTip()
+    )
+    hand.click(hand.window.top.tabs.buttons["controllers"])
+    hand.choose(hand.window.controllers, "Doctor")
+    doctor = hand.window.controllers.doctor
+    hand.until(lambda: doctor.play_rows)
+    assert doctor.play_rows[0].finding.what == "delay"
+    before = doctor.play_rows[0]
+    hand.link.felt.emit(Health(1.0, 400, 25_000, {"sim:moss": 250}, {"sim:moss": 2}, {"late": 3}, 1))
+    said = [row.head.text() for row in doctor.play_rows]
+    assert "Delay: answered after 0.4 ms, 25.0 ms at worst" in said
+    assert any("250 reports a second; input was lost 2 times" in text for text in said)
+    assert any("3 reports came late" in text for text in said)
+    assert any("once a tap was not sent" in text for text in said)
+    hand.link.felt.emit(Health(1.0, 300, 25_000, {"sim:moss": 251}, {"sim:moss": 2}, {"late": 3}, 1))
+    assert doctor.play_rows[0] is not before
+    assert doctor.play_rows[0].head.text() == "Delay: answered after 0.3 ms, 25.0 ms at worst"

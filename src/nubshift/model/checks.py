@@ -29,8 +29,8 @@ from nubshift.model.sends import (
     Turbo,
 )
 from nubshift.model.slots import index_of
-from nubshift.model.usage import enters
-from nubshift.model.walk import Place, each_send, part_name, places
+from nubshift.model.usage import entered_by
+from nubshift.model.walk import Place, each_send, every_send, part_name, places
 
 
 def command_warnings(profile: Profile) -> dict[str, str]:
@@ -87,17 +87,18 @@ class _Check:
 
     def _reachable_layers(self) -> set[str]:
         """The base, and every layer that something in a reachable layer enters."""
-        reached = {BASE}
-        while True:
-            new = {
-                layer.id
-                for layer in self._profile.layers
-                if layer.id not in reached
-                and any(enters(send, layer.id) for place in self._live(reached) for send in self._sent(place))
-            }
-            if not new:
-                return reached
+        entered: dict[str, set[str]] = {}
+        for place in self._places:
+            if place.control:
+                for send in self._sent(place):
+                    entered.setdefault(place.layer, set()).update(entered_by(send))
+        there = {layer.id for layer in self._profile.layers}
+        reached, waiting = {BASE}, [BASE]
+        while waiting:
+            new = (entered.get(waiting.pop(), set()) & there) - reached
             reached |= new
+            waiting += new
+        return reached
 
     def _live(self, layers: set[str]) -> Iterator[Place]:
         """The places of controls in these layers."""
@@ -105,8 +106,10 @@ class _Check:
 
     def _sent(self, place: Place) -> Iterator[Send]:
         """What a place sends, what its belts and macros send included."""
-        for _, send in each_send(place.sends):
+        for send in every_send(place.sends):
             yield send
+            if not isinstance(send, SendBelt | SendMacro):
+                continue
             for path, holder in (("belts", "belt"), ("macros", "macro")):
                 name = getattr(send, holder, None) if isinstance(send, SendBelt | SendMacro) else None
                 part = next((p for p in getattr(self._profile, path) if p.id == name), None)
@@ -114,7 +117,7 @@ class _Check:
                     prefix = f"{path}[{getattr(self._profile, path).index(part)}]"
                     for inner in self._places:
                         if inner.path.startswith(prefix):
-                            yield from (s for _, s in each_send(inner.sends))
+                            yield from (s for s in every_send(inner.sends))
 
     def _keys_of(self, send: Send) -> set[str]:
         """The keys and mouse buttons that one send holds down."""
@@ -131,9 +134,7 @@ class _Check:
         reached = [send for place in self._live(self._entered) for send in self._sent(place)]
         sent = {send.command for send in reached if isinstance(send, SendCommand)}
         keys = {key for send in reached for key in self._keys_of(send)}
-        somewhere = {
-            s.command for place in self._places for _, s in each_send(place.sends) if isinstance(s, SendCommand)
-        }
+        somewhere = {s.command for place in self._places for s in every_send(place.sends) if isinstance(s, SendCommand)}
         by_keys: dict[frozenset[str], list[str]] = {}
         for index, command in enumerate(self._profile.commands):
             place = f"commands[{index}]"
@@ -174,7 +175,7 @@ class _Check:
 
     def _leaves(self, layer: Layer) -> bool:
         """Whether what enters a layer also ends, or something that can be pressed in it leaves it."""
-        entering = [s for place in self._live(self._entered) for s in self._sent(place) if enters(s, layer.id)]
+        entering = [s for place in self._live(self._entered) for s in self._sent(place) if layer.id in entered_by(s)]
         ends_itself = any(_ends(send) for send in entering)
         shown = {layer.id} if layer.hides else self._entered
         return ends_itself or any(

@@ -77,7 +77,7 @@ class Document:
         after = change(before)
         if after == before:
             return Changes()
-        self._check(after, title)
+        self._check(after, title, before)
         last = self._done[-1] if self._done else None
         if merge and last and self._open == merge == last.merge:
             self._done[-1] = Step(title, last.before, after, merge)
@@ -119,9 +119,10 @@ class Document:
         return changes_between(before, profile)
 
     @staticmethod
-    def _check(profile: Profile, title: str) -> None:
+    def _check(profile: Profile, title: str, good: Profile) -> None:
         try:
-            problems = list(problems_of(converted(profile)))
+            converted(profile)
+            problems = list(problems_of(profile, good))
         except msgspec.ValidationError as error:
             problems = [Problem("", str(error))]
         if problems:

@@ -29,7 +29,7 @@ from nubshift.model.sends import (
     Turbo,
 )
 from nubshift.model.sentences import DIRECTION_NAMES
-from nubshift.model.walk import Place, each_send, part_name, places
+from nubshift.model.walk import Place, each_send, every_send, part_name, places
 
 _DIGITAL = (SendKey, SendCommand, SendPad)
 _LAYERS = (HoldLayer, ChangeLayer, NextLayer, BackToBase, HoldProfile)
@@ -96,21 +96,21 @@ def _by_control(profile: Profile) -> Iterator[tuple[str, str]]:
 def _analogue(binding: Binding) -> bool:
     if isinstance(binding.role, MouseRole | ScrollRole | PointerRole | GyroRole):
         return True
-    sends = [send for part in (binding.press, binding.out) for _, send in each_send(part)]
+    sends = [send for part in (binding.press, binding.out) for send in every_send(part)]
     return any(isinstance(send, SendPadAxis) for send in sends)
 
 
 def _digital(binding: Binding) -> bool:
     if isinstance(binding.role, KeysRole) or binding.bands:
         return True
-    return any(isinstance(s, _DIGITAL) for part in (binding.press, binding.out) for _, s in each_send(part))
+    return any(isinstance(s, _DIGITAL) for part in (binding.press, binding.out) for s in every_send(part))
 
 
 def _by_command(profile: Profile) -> Iterator[tuple[str, str]]:
     """One command on two controls."""
     users: dict[str, dict[tuple[str, str], None]] = {}
     for place in places(profile):
-        for _, send in each_send(place.sends):
+        for send in every_send(place.sends):
             if isinstance(send, SendCommand) and place.control:
                 users.setdefault(send.command, {})[place.seat, place.control] = None
     for index, command in enumerate(profile.commands):

@@ -9,7 +9,7 @@ from nubshift.errors import ProfileError, StorageError
 from nubshift.model.profile import SUFFIX, Profile
 from nubshift.model.sends import HoldProfile
 from nubshift.model.store import read_profile
-from nubshift.model.walk import each_send, mentions, sends_in
+from nubshift.model.walk import every_send, mentions, sends_in
 
 
 def profiles_held(profile: Profile, others: Mapping[str, Profile], held: Held | None = None) -> list[str]:
@@ -104,5 +104,5 @@ def _named(profile: Profile) -> list[str]:
 def _named_in(part: object) -> tuple[str, ...]:
     if not mentions(part, HoldProfile):
         return ()
-    sent = (send for _, sends in sends_in(part) for _, send in each_send(sends))
+    sent = (send for _, sends in sends_in(part) for send in every_send(sends))
     return tuple(send.profile for send in sent if isinstance(send, HoldProfile))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from nubshift.model.profile import Profile
 from nubshift.model.sends import Pulsed, SendMacro, SendText, Turbo
-from nubshift.model.walk import each_send, places
+from nubshift.model.walk import every_send, places
 
 
 def powers(profile: Profile) -> tuple[str, ...]:
@@ -13,7 +13,7 @@ def powers(profile: Profile) -> tuple[str, ...]:
     turbo = False
     macros: set[str] = set()
     for place in places(profile):
-        for _, send in each_send(place.sends):
+        for send in every_send(place.sends):
             match send:
                 case SendText(text):
                     texts[text] = None

@@ -21,7 +21,7 @@ from nubshift.model.sends import HoldLayer, SendCommand, Sends
 from nubshift.model.slots import Slot
 from nubshift.model.store import write_atomically
 from nubshift.model.usage import look_up, slots_by_command, slots_of
-from nubshift.model.walk import each_send, sends_in
+from nubshift.model.walk import every_send, sends_in
 
 FORMAT: Final = "nubshift-reach"
 
@@ -129,7 +129,7 @@ class _Finder:
 
     def marked(self) -> Iterator[Clash]:
         """Pairs that the player marked, if no way of sending both is left to two fingers."""
-        by_command = slots_by_command(self._profile)
+        by_command = slots_by_command(self._profile) if self._profile.needed else {}
         for pair in self._profile.needed:
             one = [s for s in by_command.get(pair.one, []) if s.seat == self._seat]
             other = [s for s in by_command.get(pair.other, []) if s.seat == self._seat]
@@ -154,7 +154,7 @@ class _Finder:
     def _holders(self) -> Iterator[tuple[str, Layer, Sends]]:
         """Controls that hold a layer, with the layer, and all that they send beside."""
         for slot, sends in self._slots:
-            for _, send in each_send(sends):
+            for send in every_send(sends):
                 layer = self._profile.layer(send.layer) if isinstance(send, HoldLayer) else None
                 if layer is not None:
                     yield slot.control, layer, sends
@@ -175,7 +175,7 @@ class _Finder:
         """Commands of the group that a layer is held for, on the thumb that looks around in it."""
         for holder, layer, sends in self._holders():
             groups = {
-                command.group for _, send in each_send(sends)
+                command.group for send in every_send(sends)
                 if isinstance(send, SendCommand) and (command := self._profile.command(send.command))
             } - {""}  # fmt: skip
             look = next((c for c in self._controls if self._looks(layer.id, c)), None)
@@ -200,7 +200,7 @@ class _Finder:
         if found is None or (layer != BASE and found.layer.id == BASE and found.binding.role is not None):
             return ""
         for _, sends in sends_in(found.binding):
-            for _, send in each_send(sends):
+            for send in every_send(sends):
                 command = self._profile.command(send.command) if isinstance(send, SendCommand) else None
                 if command is not None and command.group in groups:
                     return command.name

@@ -52,7 +52,7 @@ from nubshift.model.sends import (
     Turbo,
 )
 from nubshift.model.slots import BELT, MACRO, Slot
-from nubshift.model.walk import each_send, part_name
+from nubshift.model.walk import every_send, part_name
 
 DIRECTION_NAMES: dict[Direction, str] = {
     "up": "up", "up_right": "up right", "right": "right", "down_right": "down right",
@@ -183,7 +183,7 @@ def binding_name(profile: Profile, binding: Binding | None) -> str:
 def keys_of(profile: Profile, sends: Sends) -> tuple[str, ...]:
     """The keys and mouse buttons that sends press, in their order, each once."""
     keys: dict[str, None] = {}
-    for _, send in each_send(sends):
+    for send in every_send(sends):
         match send:
             case SendCommand(command):
                 found = profile.command(command)

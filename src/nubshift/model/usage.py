@@ -19,7 +19,7 @@ from nubshift.model.sends import (
     Sends,
 )
 from nubshift.model.slots import BELT, MACRO, TOGETHER, Slot
-from nubshift.model.walk import each_send, mentions, places, sends_in
+from nubshift.model.walk import every_send, mentions, places, sends_in
 
 
 @dataclass(frozen=True)
@@ -46,7 +46,7 @@ def slots_by_command(profile: Profile) -> dict[str, list[Slot]]:
     within |= {f"{MACRO}{macro.id}": _commands_in(macro) for macro in profile.macros}
     found: dict[str, dict[Slot, None]] = {command.id: {} for command in profile.commands}
     for slot, sends in slots_of(profile):
-        for _, send in each_send(sends):
+        for send in every_send(sends):
             match send:
                 case SendCommand(command):
                     reached: Iterable[str] = (command,)
@@ -63,7 +63,7 @@ def slots_by_command(profile: Profile) -> dict[str, list[Slot]]:
 
 
 def _commands_in(part: Belt | Macro) -> tuple[str, ...]:
-    sent = (send for _, sends in sends_in(part) for _, send in each_send(sends))
+    sent = (send for _, sends in sends_in(part) for send in every_send(sends))
     return tuple(dict.fromkeys(send.command for send in sent if isinstance(send, SendCommand)))
 
 
@@ -124,7 +124,7 @@ def entries_by_layer(profile: Profile) -> dict[str, LayerEntries]:
     slots: dict[str, list[Slot]] = {}
     stays: set[str] = set()
     for slot, sends in slots_of(profile):
-        for _, send in each_send(sends):
+        for send in every_send(sends):
             match send:
                 case HoldLayer(layer):
                     slots.setdefault(layer, []).append(slot)
@@ -138,14 +138,14 @@ def entries_by_layer(profile: Profile) -> dict[str, LayerEntries]:
     return {layer: LayerEntries(tuple(found), layer not in stays) for layer, found in slots.items()}
 
 
-def enters(send: Send, layer_id: str) -> bool:
-    """Whether a send can make a layer active."""
+def entered_by(send: Send) -> tuple[str, ...]:
+    """The layers that a send can make active."""
     match send:
         case HoldLayer(layer):
-            return layer == layer_id
-        case ChangeLayer(layer, how):
-            return layer == layer_id and how != "leave"
+            return (layer,)
+        case ChangeLayer(layer, how) if how != "leave":
+            return (layer,)
         case NextLayer(layers):
-            return layer_id in layers
+            return layers
         case _:
-            return False
+            return ()

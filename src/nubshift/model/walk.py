@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Callable, Collection, Iterator
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, lru_cache
 from typing import TypeVar, cast, get_args
 
 import msgspec
 from msgspec.structs import replace
 
 from nubshift.model.part import DIRECTIONS
-from nubshift.model.profile import Profile
+from nubshift.model.profile import Layer, Profile
 from nubshift.model.sends import InOrder, Pulsed, Send, Send_, Sends, Toggled, Turbo
 
 T = TypeVar("T")
@@ -34,19 +34,47 @@ class Place:
     part: str = ""
 
 
+class _Same:
+    """Stands for one object itself, whatever it equals: edits share the layers that they do not touch."""
+
+    __slots__ = ("layer",)
+
+    def __init__(self, layer: Layer) -> None:
+        self.layer = layer
+
+    def __hash__(self) -> int:
+        return id(self.layer)
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, _Same) and other.layer is self.layer
+
+
+def places_in(layer: Layer, at: int) -> tuple[Place, ...]:
+    """The places of the layer with this number that send something."""
+    return _places_in(_Same(layer), at)
+
+
+@lru_cache(maxsize=1024)
+def _places_in(same: _Same, at: int) -> tuple[Place, ...]:
+    """The places of the layer with this number; worked out once for a layer, however often it is looked through."""
+    found = []
+    layer = same.layer
+    for index, binding in enumerate(layer.bindings):
+        path = f"layers[{at}].bindings[{index}]"
+        for part, sends in sends_in(binding):
+            found.append(Place(_join(path, part), sends, layer.id, binding.control, binding.seat, part))
+    for index, together in enumerate(layer.together):
+        path = f"layers[{at}].together[{index}]"
+        for part, sends in sends_in(together):
+            found.append(Place(_join(path, part), sends, layer.id, "+".join(together.controls), together.seat, part))
+    return tuple(found)
+
+
 def places(profile: Profile, but: Collection[int] = ()) -> Iterator[Place]:
     """Every place that sends something, in the order of the file, `but` those of the layers with these identities."""
     for at, layer in enumerate(profile.layers):
-        if id(layer) in but:
-            continue
-        for index, binding in enumerate(layer.bindings):
-            path = f"layers[{at}].bindings[{index}]"
-            for part, sends in sends_in(binding):
-                yield Place(_join(path, part), sends, layer.id, binding.control, binding.seat, part)
-        for index, together in enumerate(layer.together):
-            path = f"layers[{at}].together[{index}]"
-            for part, sends in sends_in(together):
-                yield Place(_join(path, part), sends, layer.id, "+".join(together.controls), together.seat, part)
+        if id(layer) not in but:
+            yield from _places_in(_Same(layer), at)
     for name in ("belts", "macros"):
         for index, holder in enumerate(getattr(profile, name)):
             for part, sends in sends_in(holder):
@@ -99,6 +127,14 @@ def each_send(sends: Sends, path: str = "") -> Iterator[tuple[str, Send]]:
         yield place, send
         if isinstance(send, MODIFIERS):
             yield from each_send(send.what, f"{place}.what")
+
+
+def every_send(sends: Sends) -> Iterator[Send]:
+    """Every single send, those within modifiers after the modifier itself."""
+    for send in sends:
+        yield send
+        if isinstance(send, MODIFIERS):
+            yield from every_send(send.what)
 
 
 def map_sends(value: T, change: Callable[[Sends], Sends]) -> T:

@@ -15,7 +15,7 @@ from nubshift.model.parameters import Parameter
 from nubshift.model.profile import BASE, Layer
 from nubshift.model.sends import ChangeLayer, HoldLayer, NextLayer, Send
 from nubshift.model.sentences import slot_name
-from nubshift.model.usage import enters, slots_of
+from nubshift.model.usage import entered_by, slots_of
 from nubshift.model.walk import each_send
 
 RUMBLE = Parameter(name="rumble", label="Rumble when it is entered", unit="%", low=0, high=1, default=0, step=0.05,
@@ -89,7 +89,7 @@ class LayerPanel(Panel):
         found = {}
         for slot, sends in slots_of(self.stage.studio.profile):
             for _, send in each_send(sends):
-                if enters(send, layer.id):
+                if layer.id in entered_by(send):
                     text = f"{_how(send)} {slot_name(self.stage.studio.profile, slot, self.stage.studio.names)}"
                     found[text] = (slot.layer, slot.control)
         return list(found.items())

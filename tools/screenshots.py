@@ -264,6 +264,7 @@ def controllers(stage: Stage) -> None:
     stage.pause(0.4)
     shot(stage, "controllers")
     workspace.show_doctor()
+    stage.wait(lambda: bool(workspace.doctor.play_rows))
     shot(stage, "doctor")
     window.show_workspace("map")
 

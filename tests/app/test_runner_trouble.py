@@ -9,7 +9,7 @@ import pytest
 from msgspec.structs import replace
 
 from nubshift.app.link import STARTS_TOLERATED
-from nubshift.runner.messages import Frame, Health, Notice, Used, encode
+from nubshift.runner.messages import Frame, Health, Notice, Steer, Used, encode
 from tests.app.conftest import Hand
 
 
@@ -54,11 +54,17 @@ def test_an_edit_that_is_refused_is_told_and_the_next_one_is_played(hand: Hand) 
 
 
 def test_how_play_goes_is_told_at_the_controller_and_in_the_doctor(hand: Hand) -> None:
-    hand.until(lambda: "Last second: answered after" in hand.window.top.controller.toolTip())
-    assert (
-        "reports a second" in hand.window.top.controller.toolTip()
-        or "nothing moves" in hand.window.top.controller.toolTip()
-    )
+    turn = 0
+
+    def told() -> bool:
+        """Whether it is told, while the controller moves."""
+        nonlocal turn
+        turn += 1
+        hand.link.send(Steer("left_stick", turn % 7 / 10, 0.0))
+        return "Delay: answered after" in hand.window.top.controller.toolTip()
+
+    hand.until(told)
+    assert "reports a second" in hand.window.top.controller.toolTip()
     hand.click(hand.window.top.tabs.buttons["controllers"])
     hand.choose(hand.window.controllers, "Doctor")
     doctor = hand.window.controllers.doctor

@@ -23,11 +23,13 @@ def rate_text(health: Health, controller: str) -> str:
     """``250 reports a second``, or that it is quiet."""
     count = health.reports.get(controller, 0)
     rate = round(count / health.seconds) if health.seconds else 0
-    return f"{rate} reports a second" if rate else "no reports: nothing moves"
+    return f"{rate} reports a second" if rate else "quiet, nothing moves"
 
 
 def delay_text(health: Health) -> str:
-    """``answered after 0.3 ms, 2.1 ms at worst``."""
+    """``answered after 0.3 ms, 2.1 ms at worst``, or that there was nothing to answer."""
+    if not health.latest:
+        return "nothing moved in the last second"
     return f"answered after {health.late / 1000:.1f} ms, {health.latest / 1000:.1f} ms at worst"
 
 
@@ -38,7 +40,7 @@ def tooltip(health: Health | None, controllers: Mapping[str, str]) -> str:
     lines = [f"{name}: {rate_text(health, id_)}" for id_, name in controllers.items()]
     lines += [f"{name}: input was lost {_times(health.dropped[id_])}"
               for id_, name in controllers.items() if id_ in health.dropped]  # fmt: skip
-    return "\n".join([*lines, f"Last second: {delay_text(health)}."])
+    return "\n".join([*lines, f"Delay: {delay_text(health)}"])
 
 
 def findings(health: Health | None, controllers: Mapping[str, str]) -> list[Finding]:

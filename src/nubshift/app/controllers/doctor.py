@@ -118,6 +118,7 @@ class DoctorPage(QWidget):
         self._play = QVBoxLayout()
         self._play.setSpacing(2)
         both = QVBoxLayout()
+        both.setSpacing(2)
         both.addLayout(self._list)
         both.addLayout(self._play)
         both.addStretch(1)

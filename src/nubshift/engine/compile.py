@@ -6,21 +6,20 @@ from collections.abc import Callable, Mapping
 from functools import partial
 from typing import TypeVar, cast
 
-from nubshift.engine.acts import Acts, Extras
+from nubshift.engine.acts import Extras
+from nubshift.engine.bindings import Source, gestures_of, position_of, press_of
 from nubshift.engine.owner import Owner
 from nubshift.engine.program import (
     BLOCKED,
     LEFT_HALF,
     RIGHT_HALF,
     Act,
-    BandEntry,
     BeltInfo,
     Blocked,
     ButtonEntry,
     ControlKey,
     Feed,
     GestureSet,
-    LayerInfo,
     MacroInfo,
     Position,
     PositionEntry,
@@ -32,9 +31,7 @@ from nubshift.model.controls import BUTTON_LIKE, CONTROLS, DPAD, PLANES, Control
 from nubshift.model.layouts import US, Layout
 from nubshift.model.neighbours import Held, profiles_held
 from nubshift.model.parameters import PRESS_AT, PRESS_HYSTERESIS
-from nubshift.model.part import DIRECTIONS, Direction
-from nubshift.model.profile import BASE, Binding, Feel, Layer, Profile, Together
-from nubshift.model.roles import BoardRole, KeysRole, MenuRole, Role, TilesRole
+from nubshift.model.profile import Binding, Feel, Layer, Profile
 from nubshift.model.sends import SendCommand
 from nubshift.units import MILLISECOND
 
@@ -48,46 +45,6 @@ def compile_profile(profile: Profile, others: Mapping[str, Profile] | None = Non
     is never entered. `layout` is the keyboard layout that text is typed in.
     """
     return Compiler().program(profile, others, layout)
-
-
-class _Source:
-    """One profile that goes into the program: the played one, or a guest with the `prefix` of its names.
-
-    Its layers stand in the program from the number `first` on.
-    """
-
-    def __init__(self, profile: Profile, prefix: str, layout: Layout, first: int) -> None:
-        self.profile = profile
-        self.first = first
-        self.prefix = prefix
-        self.acts = Acts(profile, prefix, layout)
-        self.bindings = [{(b.seat, b.control): b for b in layer.bindings} for layer in profile.layers]
-        self.feels = [{(f.seat, f.control): f for f in layer.feel} for layer in profile.layers]
-
-    def context(self) -> object:
-        """What counts for every binding of it."""
-        profile = self.profile
-        return self.prefix, profile.commands, profile.habits, profile.belts, [layer.id for layer in profile.layers]
-
-    def infos(self) -> list[LayerInfo]:
-        """Its layers; a guest's base hides what lies below."""
-        game = self.profile.game
-        found = []
-        for layer in self.profile.layers:
-            is_base = layer.id == BASE
-            counts = game.counts_per_turn if is_base else layer.counts_per_turn or 0.0
-            guest = bool(self.prefix)
-            info = LayerInfo(
-                id=self.acts.name(layer.id),
-                hides=layer.hides or (guest and is_base),
-                form=(layer.form or game.form) if is_base else layer.form or "",
-                counts_per_degree=counts / 360.0,
-                guest=self.acts.name(BASE) if guest and not is_base else "",
-                is_guest_base=guest and is_base,
-                rumble=layer.rumble,
-            )
-            found.append(info)
-        return found
 
 
 class Compiler:
@@ -152,11 +109,11 @@ class Compiler:
     def _begin(self, profile: Profile, others: Mapping[str, Profile], layout: Layout) -> None:
         """Take up a profile. What counts for everything in it is the context: with another one all is made anew."""
         self._profile = profile
-        self._sources = [_Source(profile, "", layout, 0)]
+        self._sources = [Source(profile, "", layout, 0)]
         for name in profiles_held(profile, others, self._held):
             if name in others:
                 last = self._sources[-1]
-                self._sources.append(_Source(others[name], f"{name}/", layout, last.first + len(last.bindings)))
+                self._sources.append(Source(others[name], f"{name}/", layout, last.first + len(last.bindings)))
         self._nothing = (None,) * sum(len(source.profile.layers) for source in self._sources)
         self._mentioned: set[ControlKey] = set()
         for source in self._sources:
@@ -198,7 +155,7 @@ class Compiler:
         self._used[what] = known
         return cast("_T", known[1])
 
-    def _bound(self, key: ControlKey) -> list[tuple[_Source, Layer, Binding | None]]:
+    def _bound(self, key: ControlKey) -> list[tuple[Source, Layer, Binding | None]]:
         """The binding of a control in each layer of all sources."""
         return [
             (source, layer, bindings.get(key))
@@ -225,7 +182,7 @@ class Compiler:
 
     def _button(self, key: ControlKey, info: ControlInfo) -> ButtonEntry:
         mentioned = key in self._mentioned
-        presses = tuple(self._press(key, *entry) for entry in self._bound(key)) if mentioned else self._nothing
+        presses = tuple(press_of(key, *entry) for entry in self._bound(key)) if mentioned else self._nothing
         may_change = any(isinstance(p, GestureSet) and p.may_change_layers for p in presses)
         if info.kind is not Kind.TRIGGER:
             return ButtonEntry(presses, may_change)
@@ -233,31 +190,6 @@ class Compiler:
         at = base.press_at if base is not None and base.press_at is not None else PRESS_AT.default
         depths = tuple(bound is not None and bound.by_depth and not bound.blocked for _, _, bound in self._bound(key))
         return ButtonEntry(presses, may_change, at, at - PRESS_HYSTERESIS, depths if any(depths) else ())
-
-    def _press(
-        self, key: ControlKey, source: _Source, layer: Layer, binding: Binding | None
-    ) -> GestureSet | Blocked | None:
-        if binding is None or not binding.sets:
-            return self._by_the_whole(key, source, layer) if key[1] in DPAD else None
-        if binding.blocked or binding.by_depth:
-            return BLOCKED
-        return _gestures(source, binding, Owner(*key, source.acts.name(layer.id)))
-
-    @staticmethod
-    def _by_the_whole(key: ControlKey, source: _Source, layer: Layer) -> GestureSet | Blocked | None:
-        """A direction of the d-pad that the layer does not set: what the d-pad as a whole makes of it.
-
-        A ready-made four is four buttons (R4); any other use leaves nothing to the single direction.
-        """
-        whole = layer.binding("dpad", key[0])
-        if whole is None or not whole.sets:
-            return None
-        if not _is_four(whole):
-            return BLOCKED
-        assert isinstance(whole.role, KeysRole)
-        owner = Owner(*key, source.acts.name(layer.id))
-        press = source.acts.gesture(whole.role.sends(DPAD_DIRECTIONS[key[1]]), owner, "press")
-        return GestureSet(owner, press=press, pulse=source.acts.pulse)
 
     def _together(self, seat: str) -> TogetherEntry:
         sets = []
@@ -267,7 +199,7 @@ class Compiler:
                 for together in layer.together:
                     if together.seat == seat:
                         owner = Owner(seat, "+".join(sorted(together.controls)), source.acts.name(layer.id))
-                        found = BLOCKED if together.blocked else _gestures(source, together, owner)
+                        found = BLOCKED if together.blocked else gestures_of(source, together, owner)
                         entry[frozenset(together.controls)] = found
                 sets.append(entry)
         members = tuple(frozenset(name for group in entry for name in group) for entry in sets)
@@ -295,36 +227,7 @@ class Compiler:
     def _positions(self, key: ControlKey, info: ControlInfo) -> tuple[Position | Blocked | None, ...]:
         if key not in self._mentioned:
             return self._nothing
-        return tuple(self._held_by_position(key, info, *entry) for entry in self._bound(key))
-
-    def _held_by_position(
-        self, key: ControlKey, info: ControlInfo, source: _Source, layer: Layer, binding: Binding | None
-    ) -> Position | Blocked | None:
-        if binding is None or not binding.sets:
-            return None
-        if binding.blocked or not binding.by_depth:
-            return BLOCKED
-        acts = source.acts
-        owner = Owner(*key, acts.name(layer.id))
-        role = None if _is_four(binding) else binding.role
-        if role is None and not binding.bands and not binding.out:
-            return BLOCKED
-        bands = []
-        for index, band in enumerate(binding.bands):
-            act = acts.act(band.what, owner, f"bands/{index}", by_position=True) or Act((), (), owner)
-            bands.append(BandEntry(band.start, act, band.adds, band.wait * MILLISECOND))
-        middle = None
-        if isinstance(binding.role, MenuRole):
-            middle = acts.act(binding.role.middle, owner, "middle")
-        return Position(
-            owner=owner,
-            role=role,
-            acts=_role_acts(acts, role, owner, info.kind),
-            middle=middle,
-            bands=tuple(bands),
-            out=acts.act(binding.out, owner, "out", by_position=True),
-            pulse=acts.pulse,
-        )
+        return tuple(position_of(key, info, *entry) for entry in self._bound(key))
 
     def _feeds(self, positions: dict[ControlKey, PositionEntry]) -> dict[ControlKey, tuple[Feed, ...]]:
         """Which controls are made of others, as far as some layer binds them."""
@@ -346,11 +249,11 @@ class Compiler:
         return found
 
     @staticmethod
-    def _macros(source: _Source) -> dict[str, MacroInfo]:
+    def _macros(source: Source) -> dict[str, MacroInfo]:
         return {source.acts.name(macro.id): source.acts.macro(macro) for macro in source.profile.macros}
 
     @staticmethod
-    def _belts(source: _Source) -> dict[str, BeltInfo]:
+    def _belts(source: Source) -> dict[str, BeltInfo]:
         found: dict[str, BeltInfo] = {}
         for belt in source.profile.belts:
             name = source.acts.name(belt.id)
@@ -364,56 +267,3 @@ class Compiler:
                 commands.append("" if entry.skip or not first else source.acts.name(first))
             found[name] = BeltInfo(tuple(acts), tuple(commands), belt.wraps, belt.pause * MILLISECOND)
         return found
-
-
-DPAD_DIRECTIONS: dict[str, Direction] = dict(zip(DPAD, DIRECTIONS[::2], strict=True))
-
-
-def _is_four(binding: Binding) -> bool:
-    """Whether this is a d-pad with keys on its four directions, which are buttons each (R4)."""
-    return binding.control == "dpad" and isinstance(binding.role, KeysRole) and binding.role.directions == 4
-
-
-def _gestures(source: _Source, binding: Binding | Together, owner: Owner) -> GestureSet:
-    habits, acts = source.profile.habits, source.acts
-    made = {name: acts.gesture(sends, owner, name) for name, sends in binding.gestures.items()}
-    hold_at = binding.hold_at if binding.hold_at is not None else habits.hold_at
-    double_within = binding.double_within if binding.double_within is not None else habits.double_within
-    return GestureSet(
-        owner,
-        **made,
-        hold_at=hold_at * MILLISECOND,
-        double_within=double_within * MILLISECOND,
-        pulse=acts.pulse,
-    )
-
-
-def _role_acts(acts: Acts, role: Role | None, owner: Owner, kind: Kind) -> tuple[tuple[Act, ...], ...]:
-    """The acts of a role's parts: eight sectors, cells, or entries; each part has none, one or two."""
-    match role:
-        case KeysRole():
-            return _sectors(acts, role, owner)
-        case TilesRole(cells):
-            made = [acts.act(cell, owner, f"cells/{i}", by_position=True) for i, cell in enumerate(cells)]
-        case MenuRole(entries):
-            made = [acts.act(entry.what, owner, f"entries/{i}") for i, entry in enumerate(entries)]
-        case BoardRole(rows):
-            cells_in_order = [cell for row in rows for cell in row]
-            made = [acts.cell(cell, owner, f"cells/{i}") for i, cell in enumerate(cells_in_order)]
-        case _:
-            return ()
-    return tuple((act,) if act is not None else () for act in made)
-
-
-def _sectors(acts: Acts, role: KeysRole, owner: Owner) -> tuple[tuple[Act, ...], ...]:
-    """With four directions a diagonal sector holds both neighbours, in the order up, right, down, left (R3)."""
-    sectors: list[tuple[Act, ...]] = []
-    for direction in DIRECTIONS:
-        side = Owner(owner.seat, owner.control, owner.layer, direction)
-        act = acts.act(role.sends(direction), side, direction, by_position=True)
-        sectors.append((act,) if act is not None else ())
-    if role.directions == 4:
-        for diagonal in (1, 3, 5, 7):
-            first, second = sorted((diagonal - 1, (diagonal + 1) % 8))
-            sectors[diagonal] = (*sectors[first], *sectors[second])
-    return tuple(sectors)

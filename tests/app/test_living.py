@@ -138,7 +138,7 @@ def test_a_killed_runner_is_started_anew_and_said_so(hand: Hand) -> None:
     os.kill(pid, signal.SIGKILL)
     hand.until(lambda: hand.live.held == ())
     hand.until(lambda: hand.link.ready and hand.link.runner_pid not in (0, pid))
-    assert "had stopped" in hand.window.notices.text
+    assert "stopped unexpectedly" in hand.window.notices.text
     hand.until(lambda: hand.link.status is not None)
     hand.steer("east", 1)
     hand.until(lambda: hand.live.held == ("TAB",))

@@ -162,8 +162,8 @@ class Link(QObject):
                 self.runner_pid = pid
                 self._greeted = True
                 if self._started_before:
-                    self.noticed.emit("warning", "The part that sends keys had stopped. Everything was let go of, and "
-                                      "it is at work again.")  # fmt: skip
+                    text = "The runner stopped unexpectedly. All keys were released, and it has been restarted."
+                    self.noticed.emit("warning", text)
                 self._started_before = True
                 self.connected.emit()
             case Refused(text):

@@ -52,7 +52,8 @@ class NoticeBar(QWidget):
         return self._label.text()
 
     def offer(self, severity: str, text: str, label: str, action: Callable[[], None]) -> None:
-        """Show a notice with a button that does something about it."""
+        """Show a notice with a button that does something about it, in place of what was shown before."""
+        self.clear()
         self.tell(severity, text)
         self._act.setText(label)
         self._act.setAccessibleName(label)

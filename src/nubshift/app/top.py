@@ -91,11 +91,11 @@ class TopBar(QWidget):
     def _below(widget: QWidget) -> object:
         return widget.mapToGlobal(widget.rect().bottomLeft())
 
-    def show_status(self, status: Status | None) -> None:
-        """What the runner says of itself, or that there is none."""
+    def show_status(self, status: Status | None, without: str = "starting…") -> None:
+        """What the runner says of itself; `without` stands there while there is none."""
         self.switch.show_state(status.live if status else None)
         if status is None:
-            self.controller.setText("starting…")
+            self.controller.setText(without)
             self.sending.setText("")
             return
         infos = {info.id: info for info in status.controllers}

@@ -154,7 +154,7 @@ class MainWindow(QMainWindow):
         studio.opened.connect(self._show_titles)
         link.status_changed.connect(self._status)
         link.lost.connect(self._lost)
-        link.gave_up.connect(lambda text: self.notices.offer("error", text, "Start the runner", link.start_again))
+        link.gave_up.connect(self._gave_up)
         studio.changed_outside.connect(self._changed_outside)
         link.felt.connect(self.top.show_health)
         link.noticed.connect(self.notices.tell)
@@ -201,6 +201,11 @@ class MainWindow(QMainWindow):
             ):
                 self.studio.select(self.grasp.controls[0])
             self.map.inspector.refresh()
+
+    def _gave_up(self, text: str) -> None:
+        """The runner is not started again by itself."""
+        self.notices.offer("error", text, "Start the runner", self.link.start_again)
+        self.top.show_status(None, "not running")
 
     def _changed_outside(self, text: str) -> None:
         """Another program changed the file, and its version is shown by now; one click brings back the one before."""

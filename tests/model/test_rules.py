@@ -128,3 +128,20 @@ def test_there_is_a_step_from_every_version_ever_released() -> None:
     assert migrated({"version": 1})["version"] == VERSION
     for odd in (None, True, "1", 99, [1]):
         assert migrated({"version": odd}) == {"version": odd}
+
+
+def test_modifiers_can_be_three_deep_everywhere_and_not_four() -> None:
+    three: dict[str, Any] = {
+        "send": "toggled",
+        "what": [{"send": "turbo", "what": [{"send": "in-order", "what": [KEY]}]}],
+    }
+    four: dict[str, Any] = {"send": "pulsed", "what": [three]}
+    for place in (
+        lambda send: bound("south", press=[send]),
+        lambda send: bound("left_trigger", bands=[{"start": 0.2, "what": [send]}]),
+        lambda send: bound("left_stick", role={"use": "keys", "up": [send]}),
+        lambda send: profile(macros=[{"id": "m", "name": "M", "steps": [{"do": "tap", "what": [send]}]}]),
+    ):
+        parse_profile(place(three), "x")
+        with pytest.raises(ProfileError, match="3 deep, not deeper"):
+            parse_profile(place(four), "x")

@@ -46,9 +46,26 @@ def test_a_burst_of_taps_in_one_batch_keeps_its_order_and_count(sink: Sink, reco
     assert times == [30_000, 60_000, 90_000]
 
 
-def test_other_keys_and_motion_do_not_wait(sink: Sink, recorder: Recorder) -> None:
-    sink.send([Key(0, "A", 1), Key(0, "A", 0), Key(0, "B", 1), Motion(0, 1, 2)], 0)
-    assert words(recorder.events) == ["+A", "+B", "~1,2"]
+def test_no_key_and_no_notch_overtakes_what_waits_but_motion_axes_and_points_do(sink: Sink, recorder: Recorder) -> None:
+    sink.send([Key(0, "A", 1), Key(0, "A", 0), Key(0, "B", 1), Wheel(0, 0, 120), Motion(0, 1, 2), Pad(0, "left_x", 1.0),
+               Point(0, 0.5, 0.5)], 0)  # fmt: skip
+    assert words(recorder.events) == ["+A", "~1,2", "pad left_x 1", "point 0.5,0.5"]
+    assert sink.next_deadline == 30_000
+    sink.send([Key(10_000, "C", 1)], 10_000)
+    sink.flush(30_000)
+    assert words(recorder.events)[4:] == ["-A", "+B", "wheel 0,1", "+C"]
+    assert sink.next_deadline is None
+
+
+def test_what_is_flushed_late_is_still_spaced(sink: Sink, recorder: Recorder) -> None:
+    sink.send([Key(0, "A", value) for value in (1, 0, 1, 0)] + [Key(0, "B", 1), Key(0, "B", 0)], 0)
+    sink.flush(100_000)
+    assert words(recorder.events) == ["+A", "-A"]
+    sink.flush(130_000)
+    sink.flush(160_000)
+    assert words(recorder.events) == ["+A", "-A", "+A", "-A", "+B"]
+    sink.flush(190_000)
+    assert words(recorder.events)[-1] == "-B"
 
 
 def test_release_all_forgets_what_waits(sink: Sink, recorder: Recorder) -> None:

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
+from collections import deque
 from collections.abc import Iterable, Sequence
 from typing import Protocol
 
-from nubshift.events import Button, Key, Light, Output, Pad, Rumble
-from nubshift.model.keys import KEYS
+from nubshift.events import Button, Key, Light, Output, Pad, Rumble, Wheel
 from nubshift.model.profile import PadKind
 from nubshift.model.sends import PAD_BUTTONS
 from nubshift.units import TAP_US, Micros
@@ -53,9 +53,6 @@ class Channel(Protocol):
         ...
 
 
-MODIFIERS = frozenset(name for name, info in KEYS.items() if info.group == "modifiers")
-
-
 def held_code(output: Output) -> str | None:
     """The name under which an output is held in the world while its value is 1; None for what has no up."""
     match output:
@@ -71,15 +68,16 @@ class Sink:
     """A channel with a memory: it knows what it holds, sends nothing twice, and spaces what comes too close.
 
     Down and up of one key that arrive in one batch are sent a tap's length apart, since a game can't feel time that is
-    already past (contract R1). What waits because of that is sent by `flush`. Rumble and light are not its business.
+    already past (contract R1). What waits because of that is sent by `flush`, and no key or wheel behind it overtakes
+    it; motion, points and axes never wait. Rumble and light are not its business.
     """
 
     def __init__(self, channel: Channel) -> None:
         self._channel = channel
         self._held: dict[str, Key | Button | Pad] = {}
         self._axes: dict[str, float] = {}
-        self._waiting: list[tuple[Micros, Output]] = []
-        self._free_at: dict[str, Micros] = {}
+        self._waiting: deque[tuple[str | None, Output]] = deque()  # in order; each with the name it is held under
+        self._changed: dict[str, Micros] = {}  # of those that wait: when each was sent last
 
     @property
     def name(self) -> str:
@@ -97,7 +95,7 @@ class Sink:
         ends = self._channel.next_deadline
         if not self._waiting:
             return ends
-        return self._waiting[0][0] if ends is None else min(ends, self._waiting[0][0])
+        return self._due() if ends is None else min(ends, self._due())
 
     def filenos(self) -> tuple[int, ...]:
         """Descriptors that become readable when a game has something to say."""
@@ -125,38 +123,35 @@ class Sink:
         fresh: set[str] = set()
         for output in outputs:
             code = held_code(output)
-            if code is None:
+            if code is None and not isinstance(output, Wheel):
                 ready.append(output)
-                continue
-            due = max(self._free_at.get(code, now + TAP_US if code in fresh else now), self._after(output, now))
-            if due > now:
-                self._wait(code, due, output)
+            elif self._waiting or code in fresh:
+                if code is not None and code in fresh:
+                    self._changed.setdefault(code, now)
+                self._waiting.append((code, output))
             else:
                 ready.append(output)
-                if output.value:  # type: ignore[union-attr]
+                if code is not None and output.value:  # type: ignore[union-attr]
                     fresh.add(code)
         self._write(ready)
 
-    def _after(self, output: Output, now: Micros) -> Micros:
-        """When a key may go down: not while a modifier that went up before it still waits, or it would count for it."""
-        if not isinstance(output, Key) or not output.value:
-            return now
-        ups = (due for due, waits in self._waiting if isinstance(waits, Key) and waits.code in MODIFIERS)
-        return max(ups, default=now)
-
-    def _wait(self, code: str, due: Micros, output: Output) -> None:
-        self._waiting.append((due, output))
-        self._waiting.sort(key=lambda entry: entry[0])
-        self._free_at[code] = due + TAP_US
+    def _due(self) -> Micros:
+        """When the first of those that wait may go: a tap's length after its key changed last, or at once."""
+        code, _ = self._waiting[0]
+        changed = self._changed.get(code) if code is not None else None
+        return 0 if changed is None else changed + TAP_US
 
     def flush(self, now: Micros) -> None:
         """Send what has waited long enough. Raises SinkError."""
-        ready = []
-        while self._waiting and self._waiting[0][0] <= now:
-            ready.append(self._waiting.pop(0)[1])
+        ready: list[Output] = []
+        while self._waiting and self._due() <= now:
+            code, output = self._waiting.popleft()
+            ready.append(output)
+            if code is not None:
+                self._changed.pop(code, None)
+                if any(other == code for other, _ in self._waiting):
+                    self._changed[code] = now
         if ready:
-            waiting = {held_code(output) for _, output in self._waiting}
-            self._free_at = {code: due for code, due in self._free_at.items() if code in waiting}
             self._write(ready)
 
     def _write(self, outputs: Sequence[Output]) -> None:
@@ -184,7 +179,7 @@ class Sink:
     def release_all(self, now: Micros) -> None:
         """Let go of everything at once, newest first, and forget what waits. Raises SinkError."""
         self._waiting.clear()
-        self._free_at.clear()
+        self._changed.clear()
         ups: list[Output] = [type(output)(now, output.code, 0) for output in reversed(self._held.values())]
         ups += [Pad(now, axis, 0.0) for axis, value in self._axes.items() if value]
         self._held.clear()

@@ -132,7 +132,7 @@ def test_there_is_a_step_from_every_version_ever_released() -> None:
 
 def test_modifiers_can_be_three_deep_everywhere_and_not_four() -> None:
     three: dict[str, Any] = {
-        "send": "toggled",
+        "send": "toggle",
         "what": [{"send": "turbo", "what": [{"send": "in-order", "what": [KEY]}]}],
     }
     four: dict[str, Any] = {"send": "pulsed", "what": [three]}

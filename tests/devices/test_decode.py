@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 
+import pytest
+
 from nubshift.devices.codes import AxisRange
 from nubshift.devices.conventions import looks_like_pad, pad_wires
 from nubshift.devices.decode import Decoder
@@ -35,9 +37,23 @@ def test_halves_are_scaled_on_their_own_and_triggers_rest_at_their_end() -> None
     decoder = decoder_of(PAD_KEYS, PAD_AXES | {0: AxisRange(0, 255), 1: AxisRange(0, 255)})
     decoder.event(3, 0, 255)
     decoder.event(3, 2, 51)
-    assert decoder.event(0, 0, 0) == (("left_stick", 1.0, -1.0), ("left_trigger", 0.2, 0.0))
+    assert decoder.event(0, 0, 0) == (("left_stick", 1.0, 0.0), ("left_trigger", 0.2, 0.0))
     decoder.event(3, 0, 128)
+    decoder.event(3, 1, 0)
     assert decoder.event(0, 0, 0) == (("left_stick", 0.0, -1.0),)
+
+
+def test_an_axis_that_never_reported_is_at_rest_though_the_kernel_says_full_left() -> None:
+    byte = AxisRange(0, 255)
+    decoder = decoder_of(PAD_KEYS, {0: byte, 1: AxisRange(0, 255, 40), 2: byte, 3: AxisRange(-100, 100), 5: byte})
+    standing = {name: (x, y) for name, x, y in decoder.state()}
+    assert standing["left_stick"] == (0.0, pytest.approx(-88 / 128))  # what has reported is believed
+    assert decoder.resync([], {0: 0, 1: 40, 2: 0}) == ()
+    decoder.event(3, 0, 0)
+    assert decoder.event(0, 0, 0) == (("left_stick", -1.0, pytest.approx(-88 / 128)),)
+    decoder.event(3, 0, 128)
+    decoder.event(0, 0, 0)
+    assert decoder.resync([], {0: 0, 1: 40})[0][1] == -1.0  # now 0 is a value like others
 
 
 def test_the_hat_is_four_buttons() -> None:

@@ -200,3 +200,24 @@ def test_what_is_no_controller_is_left_out_and_can_be_brought_in(bed: TestBed, t
     kept = ControllersFile(brought_in=("1209:abcd Small Keyboard#cc:dd",))
     write_controllers(tmp_path / "nubshift" / "controllers.json", kept)
     assert named()["Small Keyboard"]["controls"] == ["button_1", "button_2", "button_3", "button_4"]
+
+
+def test_a_known_driver_is_corrected_and_said_so(bed: TestBed, tmp_path: Path) -> None:
+    from nubshift.model.writing import profile_text
+    from tests.support.profiles import made
+
+    path = tmp_path / "p.nubshift.json"
+    path.write_bytes(profile_text(made({"base": {"west": "L", "north": "U"}})))
+    bed.do("plug pad")
+    hardware = Path(bed.root) / "sys/devices/pci0000:00/usb1/1-1/1-1:1.0"
+    (hardware / "driver").symlink_to("../../../../../bus/usb/drivers/xpad")
+    words = [sys.executable, "-m", "nubshift", "devices"]
+    said = subprocess.run(words, env=os.environ | bed.environment, capture_output=True, text=True, check=True).stdout
+    assert "with a correction" in said
+    assert "corrected: its driver reports the left and the upper face button the other way round" in said
+    play = Play(bed, path)
+    bed.event((1, 0x133, 1))  # what this driver sends for the left button
+    play.wait_sent("+L")
+    bed.event((1, 0x134, 1))
+    play.wait_sent("+L", "+U")
+    play.runner.close()

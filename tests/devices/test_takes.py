@@ -121,3 +121,22 @@ def test_every_value_of_the_normal_form_can_stand_in_a_take() -> None:
 def test_a_take_with_an_unknown_control_is_refused_with_its_line() -> None:
     with pytest.raises(TakeError, match=r'line 2: there is no control "gravty"'):
         list(parse_take("nubshift-take 1\n0 gravty=1,0\n", "file"))
+
+
+def test_a_recording_of_a_joystick_keeps_its_buttons() -> None:
+    text = "# EVEMU 1.3\nN: Stick\nB: 01 " + "00 " * 36 + "03\nB: 03 03\nA: 00 0 255 0 0 0\nA: 01 0 255 0 0 0\n"
+    text += "E: 1.000000 0001 0121 1\nE: 1.000000 0003 0000 255\nE: 1.000000 0000 0000 0\n"
+    (report,) = parse_evemu(text, "file")
+    assert {name: x for name, x, _ in report.changes} == {"button_2": 1.0, "left_stick": 1.0}
+
+
+def test_a_recording_of_motion_is_motion() -> None:
+    text = "# EVEMU 1.3\nN: Motion\nP: 40\nB: 03 3f\n" + "".join(
+        f"A: 0{n} -32768 32767 0 0 {8192 if n < 3 else 16}\n" for n in range(6)
+    )
+    text += (
+        "E: 1.000000 0003 0004 -1600\nE: 1.000000 0000 0000 0\nE: 1.004000 0004 0005 4000\nE: 1.004000 0000 0000 0\n"
+    )
+    first, again = parse_evemu(text, "file")
+    assert ("motion", 100.0, 0.0) in first.changes
+    assert (again.t, again.changes) == (4000, first.changes)

@@ -5,10 +5,12 @@ from __future__ import annotations
 from itertools import pairwise
 
 import pytest
+from msgspec.structs import replace
 
 from nubshift.devices.codes import AxisRange
 from nubshift.devices.conventions import could_be_controller
 from nubshift.devices.decode import Decoder
+from nubshift.devices.drivers import CORRECTIONS
 from nubshift.devices.mapping_line import guid_of, line_of, parse_line, parse_lines, wires_of
 from nubshift.devices.nodes import Node, Use, bits, joined
 from nubshift.devices.senses import DotsSense, MotionSense, TouchSense
@@ -43,10 +45,16 @@ def test_the_nodes_of_one_piece_are_one_controller_the_pad_first() -> None:
 
 
 def test_nodes_without_a_number_are_joined_by_their_plug_and_else_by_the_hardware() -> None:
-    usb = [node(f"/dev/input/event{n}", "Fern pad", phys=f"usb-1/input{n}", keys=PAD_KEYS) for n in (1, 2)]
+    pad = {"keys": PAD_KEYS, "axes": {0: WIDE, 1: WIDE}}
+    motion = {"axes": MOTION_AXES, "properties": (6,)}
+    usb = [
+        node(f"/dev/input/event{n}", "Fern pad", phys=f"usb-1/input{n}", **kind) for n, kind in ((1, pad), (2, motion))
+    ]
     assert len(joined(usb)) == 1
     place = "/sys/devices/pci/0003:0001.0002/input/input{}"
-    hid = [node(f"/dev/input/event{n}", "Fern pad", place=place.format(n), keys=PAD_KEYS) for n in (1, 2)]
+    hid = [
+        node(f"/dev/input/event{n}", "Fern pad", place=place.format(n), **kind) for n, kind in ((1, pad), (2, motion))
+    ]
     assert len(joined(hid)) == 1
     made = [node(f"/dev/input/event{n}", "Fern pad", phys="a program", place=f"/sys/devices/virtual/input/input{n}")
             for n in (1, 2)]  # fmt: skip
@@ -90,7 +98,11 @@ def test_the_order_of_understanding() -> None:
     taught = Wiring(device.model, (Wire("west", "key", 0x120),))
     assert understand(device, Lore({device.model: taught}, [line])).how == "taught"
     (pad,) = joined([PAD])
-    assert understand(pad, Lore(lines=[parse_line(f"{guid_of(0, 1, 2, 0)},x,a:b1")])).how == "conventions"
+    line = parse_line(f"{guid_of(0, 1, 2, 0)},x,a:b1")
+    assert understand(pad, Lore(lines=[line])).how == "line"
+    assert understand(pad, Lore()).how == "conventions"
+    (known,) = joined([replace(PAD, driver="xpad")])
+    assert understand(known, Lore(lines=[line])).how == "corrected"
 
 
 def test_what_is_uncertain_is_said() -> None:
@@ -197,3 +209,104 @@ def test_the_devices_own_clock_steadies_the_time_of_reports() -> None:
     assert all(t <= 50_000 + 4000 * n + delay for n, (t, delay) in enumerate(zip(times, delays, strict=True)))
     later = stamps.time(5, 60_000 + 10 * LAPSE)
     assert later == 60_000 + 10 * LAPSE
+
+
+# What drivers say otherwise
+
+
+KNOWN = [("xpad", 3, 0x1234), ("hid-steam", 3, 0x1234), ("microsoft", 5, 0x045E), ("hid-generic", 5, 0x045E)]
+
+
+@pytest.mark.parametrize(("driver", "bus", "vendor"), KNOWN)
+def test_a_position_is_where_the_thumb_finds_it_whatever_the_driver_calls_it(
+    driver: str, bus: int, vendor: int
+) -> None:
+    (pad,) = joined([replace(PAD, driver=driver, bus=bus, vendor=vendor)])
+    found = understand(pad, Lore())
+    assert found.how == "corrected"
+    assert "left and the upper" in found.correction
+    codes = {wire.control: wire.code for wire in found.wires}
+    assert (codes["west"], codes["north"]) == (0x133, 0x134)
+    assert len({wire.code for wire in found.wires if wire.source == "key"}) == len(PAD_KEYS)
+
+
+@pytest.mark.parametrize(
+    ("driver", "bus", "vendor"),
+    [("playstation", 3, 1), ("nintendo", 5, 1), ("", 3, 0x045E), ("hid-generic", 3, 0x045E)],
+)
+def test_drivers_that_keep_to_the_conventions_are_left_alone(driver: str, bus: int, vendor: int) -> None:
+    (pad,) = joined([replace(PAD, driver=driver, bus=bus, vendor=vendor)])
+    found = understand(pad, Lore())
+    assert (found.how, found.correction) == ("conventions", "")
+    assert {wire.control: wire.code for wire in found.wires}["west"] == 0x134
+
+
+def test_every_correction_says_where_it_was_read() -> None:
+    assert all(known.source.startswith("drivers/") and known.text for known in CORRECTIONS)
+
+
+def test_a_receivers_d_pad_is_one_d_pad() -> None:
+    keys = (*PAD_KEYS, 0x2C0, 0x2C1, 0x2C2, 0x2C3)
+    hat = {0: WIDE, 1: WIDE, 16: HAT, 17: HAT}
+    (pad,) = joined([replace(PAD, driver="xpad", keys=keys, axes=hat)])
+    controls = [wire.control for wire in understand(pad, Lore()).wires]
+    assert controls.count("dpad_up") == 1
+    assert not any(control.startswith("button_") for control in controls)
+
+
+def test_pads_behind_one_plug_are_controllers_of_their_own() -> None:
+    place = "/sys/devices/usb1/1-1/1-1:1.{}/input/input{}"
+    receiver = [
+        replace(PAD, path=f"/dev/input/event{n}", uniq="", phys=f"usb-1/input{n}", place=place.format(n, n))
+        for n in (2, 4)
+    ]
+    motion = replace(MOTION, path="/dev/input/event5", uniq="", phys="usb-1/input4", place=place.format(4, 9))
+    first, second = joined([*receiver, motion])
+    assert [n.path for n in first.nodes] == ["/dev/input/event2"]
+    assert [n.path for n in second.nodes] == ["/dev/input/event4", "/dev/input/event5"]
+    assert first.key != second.key
+    assert all(understand(device, Lore()).wires for device in (first, second))
+    split = [
+        replace(PAD, path=f"/dev/input/event{n}", uniq="", phys="usb-1/input0", place=place.format(0, n))
+        for n in (2, 3)
+    ]
+    assert len({device.key for device in joined(split)}) == 2  # an adapter that the kernel splits
+
+
+def test_hats_with_a_depth_are_triggers_and_bumpers() -> None:
+    keys = (0x130, 0x131, 0x133, 0x134)
+    axes = {0: WIDE, 1: WIDE, 3: WIDE, 4: WIDE, 18: BYTE, 19: BYTE, 20: BYTE, 21: BYTE}
+    found = read_hardware("m", keys, axes, Lore())
+    codes = {wire.control: wire.code for wire in found.wires}
+    assert (codes["left_trigger"], codes["right_trigger"]) == (21, 20)
+    assert (codes["left_bumper"], codes["right_bumper"]) == (19, 18)
+    assert found.uncertain == ()
+
+
+def test_a_touch_area_reported_as_a_hat_presses_no_d_pad_and_is_not_lost() -> None:
+    keys = (*PAD_KEYS, 0x220, 0x221, 0x222, 0x223)
+    found = read_hardware("m", keys, {0: WIDE, 1: WIDE, 3: WIDE, 4: WIDE, 16: WIDE, 17: WIDE}, Lore())
+    assert [wire.code for wire in found.wires if wire.control.startswith("dpad")] == [0x220, 0x221, 0x222, 0x223]
+    assert [wire.code for wire in found.wires if wire.control.startswith("axis_")] == [16, 17]
+    assert found.uncertain == ("2 axes only have a number.",)
+
+
+def test_further_hats_of_a_joystick_are_numbered_axes() -> None:
+    found = read_hardware("m", OLD_KEYS, {**OLD_AXES, 18: HAT, 19: HAT}, Lore())
+    assert {wire.code for wire in found.wires if wire.control.startswith("axis_")} == {2, 5, 18, 19}
+
+
+def test_a_twist_that_never_reported_goes_both_ways() -> None:
+    fresh = AxisRange(0, 255)
+    found = read_hardware("m", OLD_KEYS, {0: fresh, 1: fresh, 5: fresh, 6: fresh}, Lore())
+    rests = {wire.code: wire.rest for wire in found.wires if wire.control.startswith("axis_")}
+    assert rests == {5: 128, 6: 0}  # a twist in the middle, a throttle at its end
+
+
+def test_a_report_of_motion_without_a_change_is_one_all_the_same() -> None:
+    sense = MotionSense(MOTION_AXES)
+    sense.event(3, 4, -1600)
+    first, again = sense.event(0, 0, 0), sense.event(0, 0, 0)  # of the second only the time was new
+    assert first == again
+    assert ("motion", 100.0, 0.0) in (first or ())
+    assert TouchSense({0: BYTE, 1: BYTE}).event(0, 0, 0) == ()

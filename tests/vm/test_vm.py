@@ -1,4 +1,4 @@
-"""The kernel path in a virtual machine with a real kernel: uinput, evdev, grab, unplugging, kill (PLATFORM).
+"""The kernel path in a virtual machine with a real kernel: uinput, evdev, grab, unplugging, kill.
 
 One boot with many checks. Skipped, with the reason, where the machine can't run it.
 """

@@ -15,6 +15,7 @@ from nubshift.runner.knowledge import read_knowledge
 
 READ = {
     "taught": "as it was taught",
+    "corrected": "by the kernel's conventions for gamepads, with a correction",
     "conventions": "by the kernel's conventions for gamepads",
     "line": "by a mapping line",
     "guess": "by a guess",
@@ -48,6 +49,8 @@ def main(options: argparse.Namespace) -> int:
         else:
             print(f"    {READ[info.how]}" + (f"; battery {info.battery}" if info.battery else ""))
             print("    " + ", ".join(info.names.get(name, CONTROLS[name].title) for name in info.controls))
+            if info.correction:
+                print(f"    corrected: {info.correction}")
             for doubt in info.uncertain:
                 print(f"    ? {doubt}")
     return 0

@@ -12,10 +12,15 @@ from nubshift.devices.codes import (
     ABS_GAS,
     ABS_HAT0X,
     ABS_HAT0Y,
+    ABS_HAT1X,
+    ABS_HAT1Y,
+    ABS_HAT2X,
+    ABS_HAT2Y,
     ABS_MT_SLOT,
     ABS_RX,
     ABS_RY,
     ABS_RZ,
+    ABS_THROTTLE,
     ABS_X,
     ABS_Y,
     ABS_Z,
@@ -27,7 +32,6 @@ from nubshift.devices.codes import (
     BTN_TRIGGER_HAPPY,
     BTN_WHEEL,
     AxisRange,
-    is_hat,
 )  # fmt: skip
 from nubshift.model.wiring import Wire
 
@@ -43,6 +47,8 @@ BUTTONS: dict[int, str] = {
 TRIGGER_KEYS: dict[int, str] = {0x138: "left_trigger", 0x139: "right_trigger"}
 PRESS = 0.5
 MOST_BUTTONS, MOST_AXES = 32, 8
+ONE_SIDED = frozenset({ABS_THROTTLE, ABS_GAS, ABS_BRAKE})
+"""Axes that are pulled or pushed from one end; others, as a twist or a rudder, go both ways."""
 
 
 def looks_like_pad(keys: Collection[int], axes: Collection[int]) -> bool:
@@ -67,7 +73,7 @@ def is_button_of_play(code: int) -> bool:
 
 def pad_wires(keys: Collection[int], axes: Mapping[int, AxisRange]) -> list[Wire]:
     """The wires of a node by the kernel's conventions."""
-    wires = [*_sticks(axes), *_triggers(axes), *hat_wires(axes)]
+    wires = [*_sticks(axes), *_triggers(axes), *_bumpers(keys, axes), *hat_wires(axes, keys)]
     wires += [key_wire(name, code) for code, name in BUTTONS.items() if code in keys]
     wired = {wire.control for wire in wires}
     return wires + [key_wire(n, code) for code, n in TRIGGER_KEYS.items() if code in keys and n not in wired]
@@ -101,15 +107,34 @@ def _sticks(axes: Mapping[int, AxisRange]) -> Iterator[Wire]:
 
 
 def _triggers(axes: Mapping[int, AxisRange]) -> Iterator[Wire]:
-    """Triggers are Z and RZ where RX is the right stick, else BRAKE and GAS. They rest at their low end."""
-    pair = (ABS_Z, ABS_RZ) if ABS_RX in axes else (ABS_BRAKE, ABS_GAS)
-    for control, code in zip(("left_trigger", "right_trigger"), pair, strict=True):
+    """Triggers are Z and RZ where RX is the right stick, else BRAKE and GAS, else the third hat.
+
+    They rest at their low end. Bumpers with a depth are the second hat. A hat with the steps of a d-pad is neither.
+    """
+    pair: tuple[int, ...] = (ABS_Z, ABS_RZ) if ABS_RX in axes else (ABS_BRAKE, ABS_GAS)
+    if not any(code in axes for code in pair):
+        pair = _pulls(axes, (ABS_HAT2Y, ABS_HAT2X))
+    for control, code in zip(("left_trigger", "right_trigger"), pair, strict=False):
         if code in axes:
             yield pull_wire(control, code, axes[code])
 
 
-def hat_wires(axes: Mapping[int, AxisRange]) -> Iterator[Wire]:
-    """The first hat is the d-pad: four buttons."""
+def _bumpers(keys: Collection[int], axes: Mapping[int, AxisRange]) -> Iterator[Wire]:
+    for control, code in zip(("left_bumper", "right_bumper"), _pulls(axes, (ABS_HAT1Y, ABS_HAT1X)), strict=False):
+        if not any(BUTTONS.get(key) == control for key in keys):
+            entry = axes[code]
+            yield Wire(control, "axis", code, low=entry.low, rest=entry.low, high=entry.high, press=PRESS)
+
+
+def _pulls(axes: Mapping[int, AxisRange], pair: tuple[int, int]) -> tuple[int, ...]:
+    """The pair, if both are there and are pulled, as a hat never is."""
+    return pair if all(code in axes and axes[code].high > 1 for code in pair) else ()
+
+
+def hat_wires(axes: Mapping[int, AxisRange], keys: Collection[int] = ()) -> Iterator[Wire]:
+    """The first hat is the d-pad: four buttons. Beside keys for a d-pad, a hat with many steps is something else."""
+    if BTN_DPAD_UP in keys and ABS_HAT0X in axes and axes[ABS_HAT0X].high > 1:
+        return
     for code, low, high in ((ABS_HAT0X, "dpad_left", "dpad_right"), (ABS_HAT0Y, "dpad_up", "dpad_down")):
         if code in axes:
             entry = axes[code]
@@ -125,16 +150,22 @@ def left_over(keys: Collection[int], axes: Mapping[int, AxisRange], wires: Colle
     has_trigger = {code for code, name in TRIGGER_KEYS.items() if name in named}  # the same as their axes
     played = [code for code in keys if code >= BTN_MISC] or keys  # of a small keyboard that was brought in, all
     buttons = [c for c in sorted(played) if ("key", c) not in used and c not in has_trigger]
-    lone = [c for c in sorted(axes) if ("axis", c) not in used and c < ABS_MT_SLOT and not is_hat(c)]
+    lone = [c for c in sorted(axes) if ("axis", c) not in used and c < ABS_MT_SLOT]
     free = [n for n in range(1, MOST_BUTTONS + 1) if f"button_{n}" not in named]
     found = [key_wire(f"button_{number}", code) for number, code in zip(free, buttons, strict=False)]
     free = [n for n in range(1, MOST_AXES + 1) if f"axis_{n}" not in named]
     for number, code in zip(free, lone, strict=False):
         entry = axes[code]
-        near_low = entry.value - entry.low < (entry.high - entry.low) / 8
-        rest = entry.low if near_low else entry.middle
+        rest = entry.low if _rests_low(code, entry) else entry.middle
         found.append(Wire(f"axis_{number}", "axis", code, low=entry.low, rest=rest, high=entry.high))
     return found
+
+
+def _rests_low(code: int, entry: AxisRange) -> bool:
+    """Whether a lone axis rests at its low end: by where it stands, and by what it is called if it never reported."""
+    if entry.value == 0 and entry.low == 0:
+        return code in ONE_SIDED
+    return entry.value - entry.low < (entry.high - entry.low) / 8
 
 
 def generic_wires(keys: Collection[int], axes: Mapping[int, AxisRange]) -> list[Wire]:

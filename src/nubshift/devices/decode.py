@@ -13,7 +13,8 @@ from nubshift.model.wiring import RELEASE, Wire
 class Decoder:
     """Follows one node: takes its events one by one and gives the changes of each report at its SYN_REPORT.
 
-    `axes` are the absolute axes that the node has, with their values.
+    `axes` are the absolute axes that the node has, with their values. One that has not reported yet stands at 0 in the
+    kernel, which is full left and up for many pads: it is at rest until it says something.
     """
 
     def __init__(self, wires: Sequence[Wire], axes: Mapping[int, AxisRange]) -> None:
@@ -27,8 +28,10 @@ class Decoder:
         self._values: dict[str, list[float]] = {name: [0.0, 0.0] for name in self.controls}
         self._touched: dict[str, None] = {}
         self._dropped = False
+        self._silent = {code for code, axis in axes.items() if axis.value == 0}
         for code, axis in axes.items():
-            self._axis(code, axis.value)
+            if not self._is_unknown(code, axis.value):
+                self._axis(code, axis.value)
         self._told = {change[0]: change for change in self.state()}
         self._touched.clear()
 
@@ -56,8 +59,13 @@ class Decoder:
             if value != 2:
                 self._key(code, bool(value))
         elif kind == EV_ABS:
+            self._silent.discard(code)
             self._axis(code, value)
         return None
+
+    def _is_unknown(self, code: int, value: int) -> bool:
+        """Whether the kernel's value of an axis is only that of one that never reported."""
+        return value == 0 and code in self._silent and any(wire.normal(0) for wire in self._axes.get(code, ()))
 
     @property
     def lost(self) -> bool:
@@ -71,7 +79,9 @@ class Decoder:
         for code in self._keys:
             self._key(code, code in down)
         for code, value in axes.items():
-            self._axis(code, value)
+            if not self._is_unknown(code, value):
+                self._silent.discard(code)
+                self._axis(code, value)
         return self._tell(name for name in self._values if self._change(name) != self._told[name])
 
     def _tell(self, names: Iterable[str]) -> tuple[Change, ...]:

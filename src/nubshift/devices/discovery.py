@@ -56,7 +56,8 @@ def info_of(device: Device, understanding: Understanding) -> ControllerInfo:
         model=device.model, how=understanding.how, uncertain=(*understanding.uncertain, *doubts),
         names=understanding.names, shape=understanding.shape, nodes=tuple(node.path for node in device.nodes),
         rumbles=any(node.rumbles for node in device.nodes), lights=lights_of(device), battery=battery_of(device),
-        is_controller=device.is_controller, line=_line(device, understanding), two_sided=two_sided(understanding.wires),
+        is_controller=device.is_controller, correction=understanding.correction, line=_line(device, understanding),
+        two_sided=two_sided(understanding.wires),
     )  # fmt: skip
 
 

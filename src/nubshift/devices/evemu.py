@@ -7,7 +7,7 @@ and ``E:`` an event: seconds, type and code in hexadecimal, and the value.
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 
 from nubshift.devices.codes import (
     ABS_RX,
@@ -22,9 +22,12 @@ from nubshift.devices.codes import (
     SYN_REPORT,
     AxisRange,
 )
-from nubshift.devices.conventions import BUTTONS, pad_wires
+from nubshift.devices.conventions import BUTTONS
 from nubshift.devices.decode import Decoder
+from nubshift.devices.nodes import Node, Use
+from nubshift.devices.senses import DotsSense, MotionSense, NodeReader, TouchSense
 from nubshift.devices.take_limits import check_time
+from nubshift.devices.understanding import Lore, read_hardware
 from nubshift.errors import TakeError
 from nubshift.events import Report
 from nubshift.units import SECOND, Micros
@@ -48,7 +51,8 @@ def parse_evemu(text: str, file: str) -> list[Report]:
     """The reports of a recorded pad, in normal form, from its first event on. Raises TakeError with the line."""
     bits: dict[int, list[int]] = {}
     axes: dict[int, AxisRange] = {}
-    decoder: Decoder | None = None
+    properties: list[int] = []
+    decoder: NodeReader | None = None
     reports: list[Report] = []
     start: Micros | None = None
     for number, line in enumerate(text.splitlines(), 1):
@@ -59,10 +63,13 @@ def parse_evemu(text: str, file: str) -> list[Report]:
                 case "B":
                     bits.setdefault(_hex(words[0]), []).extend(_hex(word) for word in words[1:])
                 case "A":
-                    axes[_hex(words[0])] = AxisRange(_value(words[1]), _value(words[2]))
+                    resolution = _value(words[5]) if len(words) > 5 else 0
+                    axes[_hex(words[0])] = AxisRange(_value(words[1]), _value(words[2]), 0, resolution)
+                case "P":
+                    properties += [_hex(word) for word in words]
                 case "E":
                     if decoder is None:
-                        decoder = _decoder(bits, axes)
+                        decoder = _reader(bits, axes, properties)
                     t = _time(words[0])
                     start = t if start is None else start
                     changes = decoder.event(_hex(words[1]), _hex(words[2]), _value(words[3]))
@@ -70,7 +77,7 @@ def parse_evemu(text: str, file: str) -> list[Report]:
                         before = reports[-1].t if reports else 0
                         check_time(t - start, before, f"{file}, line {number}")
                         reports.append(Report(max(t - start, before), changes))
-                case "N" | "I" | "P" | "L" | "S" | "":
+                case "N" | "I" | "L" | "S" | "":
                     pass
                 case other:
                     raise TakeError(f'{file}, line {number}: there are no lines that begin with "{other[:20]}"')
@@ -81,12 +88,22 @@ def parse_evemu(text: str, file: str) -> list[Report]:
     return reports
 
 
-def _decoder(bits: dict[int, list[int]], axes: dict[int, AxisRange]) -> Decoder:
-    """The decoder for a described device; its sticks rest in the middle."""
-    keys = [8 * index + bit for index, byte in enumerate(bits.get(EV_KEY, ())) for bit in range(8) if byte >> bit & 1]
-    triggers = (ABS_Z, ABS_RZ) if ABS_RX in axes else ()
-    rested = {code: AxisRange(a.low, a.high, a.low if code in triggers else a.middle) for code, a in axes.items()}
-    return Decoder(pad_wires(keys, rested), rested)
+def _reader(bits: dict[int, list[int]], axes: dict[int, AxisRange], properties: list[int]) -> NodeReader:
+    """What reads the described node, as if it were plugged in: a pad of any kind, motion, or a touch pad."""
+    node = Node("", "", keys=tuple(_set_bits(bits.get(EV_KEY, ()))), axes=axes, properties=tuple(_set_bits(properties)))
+    match node.use:
+        case Use.MOTION:
+            return MotionSense(axes)
+        case Use.TOUCH:
+            return TouchSense(axes)
+        case Use.POINTER:
+            return DotsSense(axes)
+        case _:
+            return Decoder(read_hardware("", node.keys, axes, Lore()).wires, axes)
+
+
+def _set_bits(parts: Sequence[int]) -> list[int]:
+    return [8 * index + bit for index, byte in enumerate(parts) for bit in range(8) if byte >> bit & 1]
 
 
 def _value(word: str) -> int:

@@ -63,11 +63,13 @@ def look_at(path: str) -> Node | None:
         if device.phys == VIRTUAL_PHYS:
             return None
         capabilities: dict[int, Any] = dict(device.capabilities(absinfo=True))
+        place = _place(path)
         axes = {c: AxisRange(i.min, i.max, i.value, i.resolution) for c, i in capabilities.get(EV_ABS, [])}
         return Node(
             path, device.name, device.phys, device.uniq, device.info.bustype, device.info.vendor, device.info.product,
             device.info.version, tuple(capabilities.get(EV_KEY, [])), axes, tuple(device.input_props()),
-            _FF_RUMBLE in capabilities.get(_EV_FF, []), MSC_TIMESTAMP in capabilities.get(EV_MSC, []), _place(path),
+            _FF_RUMBLE in capabilities.get(_EV_FF, []), MSC_TIMESTAMP in capabilities.get(EV_MSC, []), place,
+            driver_of(place),
         )  # fmt: skip
     except OSError:
         return None
@@ -77,6 +79,15 @@ def look_at(path: str) -> Node | None:
 
 def _place(path: str) -> str:
     return os.path.realpath(f"/sys/class/input/{os.path.basename(path)}/device")
+
+
+def driver_of(place: str) -> str:
+    """The name of the driver of the hardware at a place in sysfs; empty where there is none, as for made-up devices."""
+    hardware = place.partition("/input/")[0]
+    try:
+        return os.path.basename(os.readlink(f"{hardware}/driver"))
+    except OSError:
+        return ""
 
 
 def _from_sysfs(path: str, trouble: str) -> Node | None:
@@ -98,7 +109,8 @@ def _from_sysfs(path: str, trouble: str) -> Node | None:
     )
     keys, axes = bits(text("capabilities/key")), plain_axes(bits(text("capabilities/abs")))
     return Node(path, text("name") or path, text("phys"), text("uniq"), bus, vendor, product, version, keys, axes,
-                bits(text("properties")), place=str(folder), trouble=trouble)  # fmt: skip
+                bits(text("properties")), False, False, str(folder), driver_of(str(folder)),
+                trouble=trouble)  # fmt: skip
 
 
 def _open(path: str) -> evdev.InputDevice[str]:

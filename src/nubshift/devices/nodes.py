@@ -35,9 +35,10 @@ class Use(StrEnum):
 class Node(msgspec.Struct, frozen=True):
     """One event node and what the kernel says of it.
 
-    `place` is the directory of the hardware in sysfs. `tagged` is udev's word on whether it is a joystick, None where
-    it says nothing. `stamps` says that its reports carry the device's own time. `trouble` is a sentence if it can't be
-    opened; what is known of it then comes from sysfs, without the ranges of its axes.
+    `place` is the directory of the hardware in sysfs, and `driver` the name of its driver there. `tagged` is udev's
+    word on whether it is a joystick, None where it says nothing. `stamps` says that its reports carry the device's own
+    time. `trouble` is a sentence if it can't be opened; what is known of it then comes from sysfs, without the ranges
+    of its axes.
     """
 
     path: str
@@ -54,6 +55,7 @@ class Node(msgspec.Struct, frozen=True):
     rumbles: bool = False
     stamps: bool = False
     place: str = ""
+    driver: str = ""
     tagged: bool | None = None
     trouble: str = ""
 
@@ -98,9 +100,10 @@ def _wide(axes: Mapping[int, AxisRange]) -> bool:
 
 
 class Device(msgspec.Struct, frozen=True):
-    """The nodes of one piece of hardware, the main one first."""
+    """The nodes of one controller, the main one first. `number` counts the controllers behind one plug, from 1 on."""
 
     nodes: tuple[Node, ...]
+    number: int = 1
 
     @property
     def main(self) -> Node:
@@ -115,7 +118,8 @@ class Device(msgspec.Struct, frozen=True):
     @property
     def key(self) -> str:
         """Which piece of hardware it is, the same whenever it is plugged in, as far as it tells."""
-        return f"{self.model}#{self.main.uniq or self.main.phys.partition('/input')[0]}".rstrip("#")
+        plug = self.main.uniq or self.main.phys.partition("/input")[0]
+        return f"{self.model}#{plug}".rstrip("#") + (f"/{self.number}" if self.number > 1 else "")
 
     @property
     def model(self) -> str:
@@ -136,11 +140,34 @@ ORDER = (Use.PAD, Use.MOTION, Use.TOUCH, Use.POINTER, Use.OTHER)
 
 
 def joined(nodes: Iterable[Node]) -> list[Device]:
-    """The nodes by the hardware that they belong to, in the order of their first nodes."""
+    """The nodes by the controllers that they belong to, in the order of their first nodes.
+
+    Nodes that complete one another are one: a pad, its motion, its touch pad. Nodes that are a pad each are controllers
+    of their own, whatever they share: a receiver or an adapter for several, a device with two interfaces.
+    """
     groups: dict[tuple[object, ...], list[Node]] = {}
     for node in nodes:
         groups.setdefault(node.kin, []).append(node)
-    return [Device(tuple(sorted(group, key=lambda node: ORDER.index(node.use)))) for group in groups.values()]
+    return [device for group in groups.values() for device in _apart(group)]
+
+
+def _apart(group: list[Node]) -> list[Device]:
+    """The controllers among the nodes of one kin."""
+    pads = [node for node in group if node.use is Use.PAD] or group[:1]
+    parts: dict[str, list[Node]] = {pad.path: [pad] for pad in pads}
+    for node in group:
+        if node not in pads:
+            pad = max(pads, key=lambda pad: (_hardware(pad) == _hardware(node), pad.phys == node.phys))
+            parts[pad.path].append(node)
+    return [
+        Device(tuple(sorted(part, key=lambda node: ORDER.index(node.use))), number)
+        for number, part in enumerate(parts.values(), 1)
+    ]
+
+
+def _hardware(node: Node) -> str:
+    """The directory of a node's parent device in sysfs; empty where nothing is known of it."""
+    return node.place.partition("/input/")[0]
 
 
 def bits(text: str) -> tuple[int, ...]:

@@ -56,6 +56,8 @@ class _Sense(ABC):
     """What the sensors share: values by code, and the rule for dropped events."""
 
     controls: tuple[str, ...] = ()
+    EVERY_REPORT = False
+    """Whether a report counts in which nothing changed: the kernel passes on only the values that did."""
 
     def __init__(self, axes: Mapping[int, AxisRange]) -> None:
         self._ranges = axes
@@ -75,7 +77,7 @@ class _Sense(ABC):
             if code == SYN_DROPPED:
                 self._dropped = True
             elif code == SYN_REPORT and not self._dropped:
-                news, self._news = self._news, False
+                news, self._news = self._news or self.EVERY_REPORT, False
                 return self.state() if news else ()
             return None
         if self._dropped:
@@ -108,6 +110,7 @@ class MotionSense(_Sense):
     whole range is taken for 2000 °/s and 4 g, the commonest ranges of these sensors.
     """
 
+    EVERY_REPORT = True  # a steady turn says the same again and again, and goes on all the same
     GYRO, PULL = (ABS_RX, ABS_RY, ABS_RZ), (ABS_X, ABS_Y, ABS_Z)
     FULL_TURN, FULL_PULL = 2000.0, 4.0
 

@@ -1,4 +1,4 @@
-"""What a controller's hardware means, from the first that knows: teaching, conventions, a line, a guess (N02)."""
+"""What a controller's hardware means, from the first that knows: the player's setup, its driver, a line, … (N02)."""
 
 from __future__ import annotations
 
@@ -9,22 +9,27 @@ import msgspec
 
 from nubshift.devices.codes import ABS_RX, ABS_RZ, ABS_Z, AxisRange
 from nubshift.devices.conventions import generic_wires, left_over, looks_like_pad, pad_wires
+from nubshift.devices.drivers import Correction, correction_for
 from nubshift.devices.mapping_line import MappingLine, guid_of, model_part, wires_of
 from nubshift.devices.nodes import Device, Use
 from nubshift.model.controls import Kind, kind_of
 from nubshift.model.wiring import Wire, Wiring
 
-How: TypeAlias = Literal["taught", "conventions", "line", "guess", "built-in"]
+How: TypeAlias = Literal["taught", "corrected", "conventions", "line", "guess", "built-in"]
 
 
 class Understanding(msgspec.Struct, frozen=True):
-    """How a device is read: by what, its wires, a sentence for all that is uncertain, and the words of its player."""
+    """How a device is read: by what, its wires, a sentence for all that is uncertain, and the words of its player.
+
+    `correction` says what is put right of its driver, in a part of a sentence.
+    """
 
     how: How
     wires: tuple[Wire, ...]
     uncertain: tuple[str, ...] = ()
     names: dict[str, str] = {}
     shape: str = ""
+    correction: str = ""
 
 
 class Lore(msgspec.Struct, frozen=True):
@@ -35,11 +40,12 @@ class Lore(msgspec.Struct, frozen=True):
 
 
 def understand(device: Device, lore: Lore) -> Understanding:
-    """How to read a device. A line for just this model comes before a guess, but after the conventions."""
+    """How to read a device: by the player's setup, a known driver, a line for the model, the conventions, a guess."""
     main = device.of(Use.PAD) or device.main
     guid = model_part(guid_of(main.bus, main.vendor, main.product, main.version))
     lines = [line for line in lore.lines if model_part(line.guid) == guid]
-    return read_hardware(device.model, main.keys, main.axes, lore, lines)
+    correction = correction_for(main.driver, main.bus, main.vendor)
+    return read_hardware(device.model, main.keys, main.axes, lore, lines, correction)
 
 
 def read_hardware(
@@ -48,23 +54,29 @@ def read_hardware(
     axes: Mapping[int, AxisRange],
     lore: Lore,
     lines: Sequence[MappingLine] = (),
+    correction: Correction | None = None,
 ) -> Understanding:
-    """The same for keys and axes of a model, with the lines that are for it."""
+    """The same for keys and axes of a model, with the lines that are for it, and what is known of its driver."""
     taught = lore.taught.get(model)
     if taught is not None:
         missing = sum(wire.code not in (keys if wire.source == "key" else axes) for wire in taught.wires)
         told = [f"{missing} of the things it was taught with are not there now."] if missing else []
         told += _shared(taught.wires)
         return Understanding("taught", taught.wires, tuple(told), dict(taught.names), taught.shape)
-    if looks_like_pad(keys, axes):
-        wires = pad_wires(keys, axes)
-        more = left_over(keys, axes, wires)
-        return Understanding("conventions", (*wires, *more), tuple(_doubts(axes, more)))
+    if looks_like_pad(keys, axes) and correction is not None:
+        wires = correction.corrected(pad_wires(keys, axes))
+        more = left_over(correction.played(keys, wires), axes, wires)
+        doubts = tuple(_doubts(axes, more))
+        return Understanding("corrected", (*wires, *more), doubts, correction=correction.text)
     for line in lines:
         wires, troubles = wires_of(line, keys, axes)
         if wires:
             more = left_over(keys, axes, wires)
             return Understanding("line", (*wires, *more), tuple(f"{trouble}." for trouble in troubles))
+    if looks_like_pad(keys, axes):
+        wires = pad_wires(keys, axes)
+        more = left_over(keys, axes, wires)
+        return Understanding("conventions", (*wires, *more), tuple(_doubts(axes, more)))
     wires = generic_wires(keys, axes)
     return Understanding("guess", tuple(wires), (
         "Its buttons and axes only have numbers, since nothing says which is where. Teach it to give them places.",

@@ -22,6 +22,7 @@ from nubshift.runner.messages import Request, Show, Status
 
 UNDERSTOOD: dict[str, str] = {
     "taught": "It is read as you taught it.",
+    "corrected": "A known kind of pad, with a correction in use: {}. Every button is where your thumb finds it.",
     "conventions": "It follows the kernel's conventions for game pads, so everything has its place.",
     "line": "It is read by a mapping line that you brought in.",
     "guess": "Nothing is known of this model. Its buttons and axes have numbers until you teach it.",
@@ -118,7 +119,7 @@ class Detail(QWidget):
             return
         names = self._kept.names(info)
         self.name.setText(self._kept.name(info))
-        self.how.setText(info.trouble + "." if info.trouble else UNDERSTOOD[info.how])
+        self.how.setText(info.trouble + "." if info.trouble else UNDERSTOOD[info.how].format(info.correction))
         worn = [names.inside(c) for c, kept in self._kept.own(info).calibration.items() if kept.is_worn]
         doubts = [*info.uncertain] if info.how != "guess" else []
         doubts += [f"Worn: {', '.join(worn)} rests far off its middle."] if worn else []

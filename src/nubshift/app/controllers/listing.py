@@ -14,6 +14,7 @@ from nubshift.runner.messages import Status
 HOW: dict[str, str] = {
     "taught": "as you taught it",
     "conventions": "known kind of pad",
+    "corrected": "known kind of pad",
     "line": "by a mapping line",
     "guess": "only guessed",
     "built-in": "simulated",

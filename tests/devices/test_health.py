@@ -62,6 +62,22 @@ def test_lights_are_set_and_given_back(tmp_path: Path) -> None:
     assert (place / "leds/w_player-2/brightness").read_text() == "0"
 
 
+def test_a_light_that_is_three_lights_takes_a_colour_too(tmp_path: Path) -> None:
+    parts = {f"leds__0003:{part}__{what}": value for part in ("red", "green", "blue")
+             for what, value in (("brightness", "7"), ("max_brightness", "255" if part != "blue" else "15"))}  # fmt: skip
+    place = hardware(tmp_path, **parts)
+    lights = Lights(lights_of(device(place)))
+    assert lights.has_colour
+    assert lights.show("#ff8040")
+    assert [(place / f"leds/0003:{part}/brightness").read_text() for part in ("red", "green", "blue")] == [
+        "255",
+        "128",
+        "4",
+    ]
+    lights.give_back()
+    assert (place / "leds/0003:blue/brightness").read_text() == "7"
+
+
 def test_a_light_that_may_not_be_set_is_none(tmp_path: Path) -> None:
     assert not Lights((str(tmp_path / "gone"),)).show("#ffffff")
     assert not Lights(()).count(1)

@@ -42,9 +42,10 @@ class Piece(MadeUp):
         self.next_deadline: int | None = 0
         self.grabs: list[bool] = []
         self.refusal = ""
+        self.standing: tuple[Change, ...] = ()
 
     def state(self) -> tuple[Change, ...]:
-        return ()
+        return self.standing
 
     def read(self, now: int) -> list[Timed]:
         found, self.waiting = self.waiting, []
@@ -128,6 +129,33 @@ def test_a_grab_that_fails_is_told_once_and_tried_again_in_silence(hands: Hands)
     hands.rack.follow_time(9 * GRAB_AGAIN)
     assert one.grabs[-1] is True
     assert len(one.grabs) == 5
+
+
+def test_a_controller_is_grabbed_while_nothing_on_it_is_down(hands: Hands) -> None:
+    one = hands.pieces["take:one"]
+    one.grabs.clear()
+    one.standing = (("south", 1.0, 0.0), ("left_stick", 1.0, 0.0))
+    hands.rack.grab(True, 0)
+    for now in range(0, SECOND, SECOND // 10):
+        hands.rack.follow_time(now)
+    assert one.grabs == []
+    one.standing = (("south", 0.0, 0.0), ("left_stick", 1.0, 0.0))
+    hands.rack.follow_time(2 * SECOND)
+    assert one.grabs == [True]
+    assert hands.told == []
+
+
+def test_one_on_which_something_stays_down_is_grabbed_at_last_and_that_is_told(hands: Hands) -> None:
+    one = hands.pieces["take:one"]
+    one.grabs.clear()
+    one.standing = (("south", 1.0, 0.0),)
+    hands.rack.grab(True, 0)
+    for now in range(0, 5 * SECOND, SECOND // 10):
+        hands.rack.grab(True, now)
+        hands.rack.follow_time(now)
+    assert one.grabs == [True]
+    assert len(hands.told) == 1
+    assert "while something on it was pressed" in hands.told[0]
 
 
 def test_a_seat_that_never_had_its_source_is_known_at_the_end(hands: Hands) -> None:

@@ -56,7 +56,7 @@ class Lights:
     def show(self, colour: str) -> bool:
         """Let the coloured light take a colour (``#rrggbb``); whether there is one that we may set."""
         red, green, blue = (int(colour[at : at + 2], 16) for at in (1, 3, 5))
-        shown = False
+        shown = self._show_apart({"red": red, "green": green, "blue": blue})
         for light in self._places:
             if not (light / "multi_intensity").exists():
                 continue
@@ -66,6 +66,23 @@ class Lights:
             shown |= self._put(light / "multi_intensity", " ".join(str(parts.get(part, 0)) for part in order))
             shown &= self._put(light / "brightness", str(full))
         return shown
+
+    def _show_apart(self, parts: dict[str, int]) -> bool:
+        """The same for a light that is three lights, one a colour, as some drivers have it (``…:red``)."""
+        found = {light.name.rpartition(":")[2].lower(): light for light in self._places}
+        if not parts.keys() <= found.keys():
+            return False
+        shown = True
+        for part, value in parts.items():
+            full = int(_text(found[part] / "max_brightness") or "255")
+            shown &= self._put(found[part] / "brightness", str(round(value * full / 255)))
+        return shown
+
+    @property
+    def has_colour(self) -> bool:
+        """Whether it has a light that can take a colour, whoever may set it."""
+        names = {light.name.rpartition(":")[2].lower() for light in self._places}
+        return {"red", "green", "blue"} <= names or any((light / "multi_intensity").exists() for light in self._places)
 
     def count(self, number: int) -> bool:
         """Light as many of the player lights as the player's number; whether there are any that we may set."""

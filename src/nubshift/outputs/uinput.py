@@ -21,6 +21,8 @@ from nubshift.outputs.virtual_pad import AXIS_CODES, BUTTON_CODES, MODELS, PULL,
 from nubshift.units import Micros
 
 NODE = "/dev/uinput"
+KEYBOARD, MOUSE, POINTER = 0x0010, 0x0011, 0x0012
+"""Products of our own vendor, so that other programs can tell our devices from each other and from everybody's."""
 SPAN = 65535
 """Steps of the pointer's axes across the screen."""
 
@@ -37,8 +39,8 @@ class UinputChannel:
             ecodes.REL_X, ecodes.REL_Y, ecodes.REL_WHEEL, ecodes.REL_HWHEEL,
             ecodes.REL_WHEEL_HI_RES, ecodes.REL_HWHEEL_HI_RES,
         ]  # fmt: skip
-        self._keyboard = _device({ecodes.EV_KEY: keys}, "Nub Shift keyboard")
-        self._mouse = _device({ecodes.EV_KEY: buttons, ecodes.EV_REL: axes}, VIRTUAL_MOUSE)
+        self._keyboard = _device({ecodes.EV_KEY: keys}, "Nub Shift keyboard", KEYBOARD)
+        self._mouse = _device({ecodes.EV_KEY: buttons, ecodes.EV_REL: axes}, VIRTUAL_MOUSE, MOUSE)
         self._pointer: UInput | None = None
         self._pad: UInput | None = None
         self._pad_kind: PadKind = "none"
@@ -55,7 +57,8 @@ class UinputChannel:
                 ecodes.EV_KEY: [ecodes.BTN_LEFT, ecodes.BTN_RIGHT],
                 ecodes.EV_ABS: [(ecodes.ABS_X, span), (ecodes.ABS_Y, span)],
             }
-            self._pointer = _device(events, "Nub Shift pointer", input_props=[ecodes.INPUT_PROP_POINTER])
+            props = [ecodes.INPUT_PROP_POINTER]
+            self._pointer = _device(events, "Nub Shift pointer", POINTER, input_props=props)
         if pad != self._pad_kind:
             if self._pad is not None:
                 self._pad.close()
@@ -182,9 +185,11 @@ class UinputChannel:
                     device.close()
 
 
-def _device(events: dict[int, Any], name: str, **more: Any) -> UInput:
+def _device(events: dict[int, Any], name: str, product: int, **more: Any) -> UInput:
     try:
-        return UInput(events, name=name, phys=VIRTUAL_PHYS, **more)
+        return UInput(
+            events, name=name, vendor=VENDOR, product=product, phys=VIRTUAL_PHYS, bustype=ecodes.BUS_VIRTUAL, **more
+        )
     except (OSError, UInputError) as error:
         raise SinkError(f"{NODE} can't be used: {error}. Run: nubshift doctor") from error
 
@@ -200,4 +205,4 @@ def _pad_device(kind: PadKind) -> UInput:
     events: dict[int, Any] = {ecodes.EV_KEY: [BUTTON_CODES[button] for button in model.buttons], ecodes.EV_ABS: axes}
     if kind == "full":
         events[ecodes.EV_FF] = [ecodes.FF_RUMBLE, ecodes.FF_GAIN]
-    return _device(events, model.name, vendor=VENDOR, product=model.product, bustype=ecodes.BUS_VIRTUAL)
+    return _device(events, model.name, model.product)

@@ -15,6 +15,7 @@ from nubshift.engine.seating import Filling, Seating
 from nubshift.errors import NubShiftError, SourceError, SourceGone
 from nubshift.events import Change, Report
 from nubshift.model.controller_info import ControllerInfo
+from nubshift.model.controls import BUTTON_LIKE, CONTROLS
 from nubshift.model.kept_controllers import Calibration, PartOf
 from nubshift.runner.build import open_made_up
 from nubshift.runner.inventory import Inventory
@@ -23,10 +24,16 @@ from nubshift.runner.session import earliest
 from nubshift.units import SECOND, Micros
 
 _time = attrgetter("t")
+DOWN_AT = 0.3
+"""Depth from which a trigger counts as pressed; a button is 1."""
 
 AUTO = "auto"
 GRAB_AGAIN: Micros = SECOND
 """How long after a controller could not be kept to ourselves that is tried again."""
+GRAB_SOON: Micros = SECOND // 20
+GRAB_AT_LAST: Micros = 3 * SECOND
+"""A controller is taken from other programs while nothing on it is down, else they would never hear of the release. One
+on which something stays down is taken after this long."""
 Simulated = SimulatedPad | SimulatedHardware
 
 
@@ -34,7 +41,8 @@ Simulated = SimulatedPad | SimulatedHardware
 class Opened:
     """A source in use, with its lights and what is known of its single piece.
 
-    `reports` counts them. `grabbed` says whether it is kept from other programs, and `refusal` why it can't be.
+    `reports` counts them. `grabbed` says whether it is kept from other programs, `refusal` why it can't be, and
+    `waiting` since when that waits for its buttons to be released.
     """
 
     source: Source
@@ -42,6 +50,17 @@ class Opened:
     reports: int = 0
     grabbed: bool = False
     refusal: str = ""
+    waiting: Micros | None = None
+
+    @property
+    def is_down(self) -> bool:
+        """Whether something on it is pressed, as far as it says."""
+        try:
+            state = self.source.state()
+        except SourceGone:
+            return False
+        return any(x >= DOWN_AT for name, x, _ in state if name in CONTROLS and CONTROLS[name].kind in BUTTON_LIKE)
+
     calibration: Mapping[str, Calibration] = field(default_factory=dict)
 
     def corrected(self, changes: Iterable[Change]) -> tuple[Change, ...]:
@@ -90,6 +109,7 @@ class Rack:
                 self._wanted[seat].insert(0, parts)
         self._hides = False
         self._later: list[Report] = []
+        self._dark: set[str] = set()
         self._grab_at: Micros | None = None
         self._held_open: set[str] = set()
         self._opened: dict[str, Opened] = {}
@@ -405,7 +425,7 @@ class Rack:
         if self._grab_at is not None and self._grab_at <= now:
             self._grab_at = None
             for opened in self._opened.values():
-                if opened.refusal and self._hides:
+                if (opened.refusal or opened.waiting is not None) and self._hides:
                     self._grab(opened, now)
         if self.inventory.retry(now):
             self._grown(now)
@@ -417,11 +437,24 @@ class Rack:
         """Keep the controllers in use from other programs, or give them back. Nothing is done where that is so."""
         self._hides = on
         for opened in self._opened.values():
-            if opened.grabbed != on and not opened.refusal:
+            if opened.grabbed != on and not opened.refusal and opened.waiting is None:
                 self._grab(opened, now)
+            elif not on:
+                opened.waiting, opened.refusal = None, ""
 
     def _grab(self, opened: Opened, now: Micros) -> None:
         """Told once for each cause; tried again for as long as it is wanted."""
+        if self._hides and opened.is_down:
+            opened.waiting = now if opened.waiting is None else opened.waiting
+            if now - opened.waiting < GRAB_AT_LAST:
+                self._grab_at = now + GRAB_SOON
+                return
+            self._tell(
+                "warning",
+                f"{opened.source.info.name} was hidden from the game while something on it was pressed. A program that "
+                "read it before may take that for pressed until you press it again while paused.",
+            )
+        opened.waiting = None
         try:
             opened.source.grab(self._hides)
             opened.grabbed, opened.refusal = self._hides, ""
@@ -443,11 +476,18 @@ class Rack:
         for filling in self._fillings.get(seat, ()):
             opened = self._opened[filling.device]
             if colour:
-                opened.lights.show(colour)
+                self._show(opened, colour)
             elif self.knowledge.kept.of(opened.source.info.key).light:
                 self._own(opened)
             else:
                 opened.lights.give_back()
+
+    def _show(self, opened: Opened, colour: str) -> None:
+        """Set the light; where there is one that we may not set, that is told once."""
+        name = opened.source.info.name
+        if not opened.lights.show(colour) and opened.lights.has_colour and name not in self._dark:
+            self._dark.add(name)
+            self._tell("info", f"{name} has a light, but you may not set it. The doctor says what to do.")
 
     def close(self) -> None:
         """Let go of everything; lights are as they were found."""

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+import sys
 from pathlib import Path
 
+import msgspec
 import pytest
 
 from nubshift.errors import StorageError
 from nubshift.model import edits
-from nubshift.model.controls import Reach
-from nubshift.model.profile import Command
+from nubshift.model.controls import CONTROLS, Kind, Reach
+from nubshift.model.profile import BASE, Binding, Command, Layer, Profile
 from nubshift.model.reach import ReachFile, clashes, finger_of, read_reach, write_reach
 from nubshift.model.roles import MouseRole
 from nubshift.model.sends import HoldLayer, SendCommand
@@ -73,3 +75,35 @@ def test_the_file_is_kept_per_player_and_model(tmp_path: Path) -> None:
 def test_nothing_clashes_with_itself() -> None:
     profile = made({"base": {"left_stick": four("W", "D", "S", "A")}}, commands=COMMANDS)
     assert clashes(edits.with_needed(profile, "jump", "duck"), {}) == ()
+
+
+def full(layers: int) -> Profile:
+    """Every button of every layer sends a command and, held, holds another layer."""
+    buttons = [name for name, info in CONTROLS.items() if info.kind is Kind.BUTTON]
+    made_up = [
+        Layer(BASE if n == 0 else f"l{n}", f"Layer {n}", bindings=tuple(
+            Binding(name, tap=(SendCommand("jump"),), hold=(HoldLayer(f"l{(n + at) % (layers - 1) + 1}"),))
+            for at, name in enumerate(buttons)))
+        for n in range(layers)
+    ]  # fmt: skip
+    return msgspec.structs.replace(made({}, commands=(Command("jump", "Jump", ("A",)),)), layers=tuple(made_up))
+
+
+def steps(profile: Profile) -> int:
+    """How many calls looking for clashes takes."""
+    count = 0
+
+    def one(*_: object) -> None:
+        nonlocal count
+        count += 1
+
+    sys.setprofile(one)
+    try:
+        clashes(profile, {})
+    finally:
+        sys.setprofile(None)
+    return count
+
+
+def test_twice_the_layers_take_about_twice_the_work() -> None:
+    assert steps(full(24)) < 3 * steps(full(12))

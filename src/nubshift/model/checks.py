@@ -80,6 +80,7 @@ def _warn(place: str, text: str) -> Problem:
 class _Check:
     def __init__(self, profile: Profile) -> None:
         self._profile = profile
+        self._commands = {command.id: command for command in profile.commands}
         self._places = list(places(profile))
         self._entered = self._reachable_layers()
 
@@ -124,7 +125,7 @@ class _Check:
         if isinstance(send, SendKey):
             return {send.key}
         if isinstance(send, SendCommand):
-            command = self._profile.command(send.command)
+            command = self._commands.get(send.command)
             return set(command.keys) if command else set()
         return set()
 

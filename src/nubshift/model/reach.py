@@ -111,6 +111,12 @@ class _Finder:
         self._names = names
         self._profile, self._moved, self._controls, self._seat = profile, moved, controls, seat
         self._slots = [(slot, sends) for slot, sends in slots_of(profile) if slot.seat == seat]
+        self._bound = {slot.control for slot, _ in self._slots}
+        self._bound |= {b.control for layer in profile.layers for b in layer.bindings if b.sets}
+        self._layers = {layer.id: layer for layer in profile.layers}
+        self._commands = {command.id: command for command in profile.commands}
+        self._looked: dict[str, str | None] = {}
+        self._sending: dict[str, tuple[Binding, ...]] = {}
 
     def _finger(self, control: str) -> Reach | None:
         """The one finger of a control; None for those with several fingers, or none of their own."""
@@ -118,10 +124,8 @@ class _Finder:
         return reach if reach in ONE_AT_A_TIME else None
 
     def _free(self, reach: Reach) -> str:
-        bound = {slot.control for slot, _ in self._slots}
-        bound |= {b.control for layer in self._profile.layers for b in layer.bindings if b.sets}
         return next(
-            (c for c in self._controls if c not in bound and kind_of(c) in (Kind.BUTTON, Kind.TRIGGER)
+            (c for c in self._controls if c not in self._bound and kind_of(c) in (Kind.BUTTON, Kind.TRIGGER)
              and finger_of(c, self._moved) != reach), "")  # fmt: skip
 
     def _clash(self, control: str, other: str, reach: Reach, reason: str) -> Clash:
@@ -148,37 +152,43 @@ class _Finder:
         return finger is not None and finger == self._finger(other.control)
 
     def _command(self, command: str) -> str:
-        found = self._profile.command(command)
+        found = self._commands.get(command)
         return found.name if found else command
 
     def _holders(self) -> Iterator[tuple[str, Layer, Sends]]:
         """Controls that hold a layer, with the layer, and all that they send beside."""
         for slot, sends in self._slots:
             for send in every_send(sends):
-                layer = self._profile.layer(send.layer) if isinstance(send, HoldLayer) else None
+                layer = self._layers.get(send.layer) if isinstance(send, HoldLayer) else None
                 if layer is not None:
                     yield slot.control, layer, sends
 
     def held_layers(self) -> Iterator[Clash]:
         """What a layer has on the finger that holds the layer."""
-        for holder, layer, _ in self._holders():
+        holders = {(holder, layer.id): layer for holder, layer, _ in self._holders()}
+        for (holder, _), layer in holders.items():
             finger = self._finger(holder)
-            for binding in layer.bindings:
-                if binding.seat != self._seat or binding.control == holder or not _sends_something(binding):
-                    continue
-                if finger is not None and self._finger(binding.control) == finger:
+            for binding in self._sent_in(layer) if finger is not None else ():
+                if finger is not None and binding.control != holder and self._finger(binding.control) == finger:
                     held = self._names.inside(holder)
                     reason = f"The {finger} holds {layer.name} with {held} and can't come here then."
                     yield self._clash(binding.control, holder, finger, reason)
+
+    def _sent_in(self, layer: Layer) -> tuple[Binding, ...]:
+        """What a layer has for this player that sends something."""
+        if layer.id not in self._sending:
+            own = (binding for binding in layer.bindings if binding.seat == self._seat)
+            self._sending[layer.id] = tuple(binding for binding in own if binding.sets and not binding.blocked)
+        return self._sending[layer.id]
 
     def looking(self) -> Iterator[Clash]:
         """Commands of the group that a layer is held for, on the thumb that looks around in it."""
         for holder, layer, sends in self._holders():
             groups = {
                 command.group for send in every_send(sends)
-                if isinstance(send, SendCommand) and (command := self._profile.command(send.command))
+                if isinstance(send, SendCommand) and (command := self._commands.get(send.command))
             } - {""}  # fmt: skip
-            look = next((c for c in self._controls if self._looks(layer.id, c)), None)
+            look = self._look_of(layer.id)
             finger = self._finger(look) if look else None
             if look is None or finger is None or not groups:
                 continue
@@ -191,6 +201,12 @@ class _Finder:
                     reason = f"{name} is needed in {layer.name}, while the {finger} looks around with {looks}."
                     yield self._clash(control, look, finger, reason)
 
+    def _look_of(self, layer: str) -> str | None:
+        """The control that looks around while a layer is active."""
+        if layer not in self._looked:
+            self._looked[layer] = next((c for c in self._controls if self._looks(layer, c)), None)
+        return self._looked[layer]
+
     def _looks(self, layer: str, control: str) -> bool:
         found = look_up(self._profile, layer, control, self._seat)
         return found is not None and isinstance(found.binding.role, MouseRole)
@@ -201,11 +217,7 @@ class _Finder:
             return ""
         for _, sends in sends_in(found.binding):
             for send in every_send(sends):
-                command = self._profile.command(send.command) if isinstance(send, SendCommand) else None
+                command = self._commands.get(send.command) if isinstance(send, SendCommand) else None
                 if command is not None and command.group in groups:
                     return command.name
         return ""
-
-
-def _sends_something(binding: Binding) -> bool:
-    return binding.sets and not binding.blocked

@@ -1,7 +1,9 @@
 """What is held in an X session, noted where it outlives the process that holds it.
 
 The notes are a small file that is mapped into memory and locked. A runner and its guard share the lock; when both are
-gone it is free, and whoever comes next finds what they left down.
+gone it is free, and whoever comes next finds what they left down. Notes of a runner that is gone are seen to at once,
+also while its guard has not come to it: releasing twice does no harm, and what was released stands in the notes no
+more.
 """
 
 from __future__ import annotations
@@ -11,13 +13,17 @@ import fcntl
 import mmap
 import os
 import re
+import struct
 from pathlib import Path
 
 from nubshift.model.files import private_folder
 
 KEYS, BUTTONS = 256, 32
-SIZE = KEYS + BUTTONS
+PLACES = KEYS + BUTTONS
 """A byte for each X keycode and then one for each pointer button: 1 while held."""
+OWNER = struct.Struct("=QQ")
+"""After them the runner: the number of its process and when that began, in the kernel's ticks since its start."""
+SIZE = PLACES + OWNER.size
 MOST = 8
 """Runners of one user in one X session that can be told apart."""
 
@@ -34,11 +40,21 @@ class Notes:
     @property
     def held(self) -> list[int]:
         """The places whose key or button is down."""
-        return [place for place, value in enumerate(self.memory[:]) if value]
+        return [place for place, value in enumerate(self.memory[:PLACES]) if value]
 
     def clear(self) -> None:
         """Nothing is held any more."""
-        self.memory[:] = bytes(SIZE)
+        self.memory[:PLACES] = bytes(PLACES)
+
+    def claim(self) -> None:
+        """These are the notes of this process from now on."""
+        self.memory[PLACES:] = OWNER.pack(os.getpid(), _began(os.getpid()))
+
+    @property
+    def is_orphaned(self) -> bool:
+        """Whether the runner whose notes these are is gone."""
+        pid, began = OWNER.unpack(self.memory[PLACES:])
+        return bool(_began(pid) != began)
 
     def close(self) -> None:
         """Let go of the memory and, as far as this process goes, of the lock."""
@@ -59,29 +75,43 @@ def open_notes(folder: Path | None, display: str) -> tuple[Notes, list[Notes]]:
         path = folder / f"held-{name}-{number}"
         if own is not None and not path.exists():
             continue
-        notes = _locked(path)
+        notes, locked = _opened(path)
         if notes is None:
             continue
-        if notes.held:
+        if notes.held and (locked or notes.is_orphaned):
             left.append(notes)
-        elif own is None:
+        elif own is None and locked:
             own = notes
         else:
             notes.close()
-    return own or Notes(os.memfd_create("nubshift-held")), left
+    own = own or Notes(os.memfd_create("nubshift-held"))
+    own.claim()
+    return own, left
 
 
-def _locked(path: Path) -> Notes | None:
-    """The notes at `path`, if nobody else uses them."""
+def _began(pid: int) -> int:
+    """When a process began; 0 for one that is not there."""
+    try:
+        return int(Path(f"/proc/{pid}/stat").read_text().rpartition(")")[2].split()[19])
+    except (OSError, ValueError, IndexError):
+        return 0
+
+
+def _opened(path: Path) -> tuple[Notes | None, bool]:
+    """The notes at `path`, and whether they are ours to use: nobody else has them locked."""
     try:
         private_folder(path.parent)
         handle = os.open(path, os.O_RDWR | os.O_CREAT | os.O_NOFOLLOW | os.O_CLOEXEC, 0o600)
     except OSError:
-        return None
+        return None, False
+    locked = True
     try:
         fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
-        return Notes(handle)
     except OSError:
+        locked = False
+    try:
+        return Notes(handle), locked
+    except (OSError, ValueError):
         with contextlib.suppress(OSError):
             os.close(handle)
-        return None
+        return None, False

@@ -70,12 +70,19 @@ def main() -> None:
     Path("/run/systemd/seats/seat0").write_text(SEAT)
     Path("/run/systemd/sessions").mkdir(parents=True, exist_ok=True)
     keyboard = UInput({e.EV_KEY: list(range(1, 248))}, name="Proof Keyboard")
+    at_home = [
+        UInput({e.EV_KEY: [e.BTN_LEFT, e.BTN_TOUCH, e.BTN_TOOL_FINGER], e.EV_ABS: [
+            (axis, AbsInfo(0, 0, 1000, 0, 0, 10)) for axis in (e.ABS_X, e.ABS_Y)]},
+            name="Proof Touch Pad", input_props=[e.INPUT_PROP_POINTER, e.INPUT_PROP_BUTTONPAD]),
+        UInput({e.EV_ABS: [(axis, AbsInfo(0, -512, 512, 0, 0, 256)) for axis in (e.ABS_X, e.ABS_Y, e.ABS_Z)]},
+               name="Proof Lid Sensor", input_props=[e.INPUT_PROP_ACCELEROMETER]),
+    ]  # fmt: skip
     motion = MotionPad()
     path_of(f"{motion.name} Touchpad")
     axes = [(axis, AbsInfo(0, -32768, 32767, 16, 128, 0)) for axis in (e.ABS_X, e.ABS_Y, e.ABS_RX, e.ABS_RY)]
     pad = UInput({e.EV_KEY: PAD[e.EV_KEY], e.EV_ABS: axes}, name="Proof Pad")
     nodes = [path_of("Proof Pad"), path_of(motion.name), path_of(f"{motion.name} Motion Sensors")]
-    typed = path_of("Proof Keyboard")
+    closed = [path_of(name) for name in ("Proof Keyboard", "Proof Touch Pad", "Proof Lid Sensor")]
     assert not may(nodes[-1])  # udev's own rules open what it knows as a joystick, but not its motion
     assert not may("/dev/uinput", "wb")
     until(doctor_says("you may not read all of it"), "the doctor sees that an ordinary user may not")
@@ -96,11 +103,13 @@ def main() -> None:
     until(lambda: playing.times_found(motion.name) >= 2, "the runner takes its motion in by itself")
     print("proven: a runner that was at work goes on with the motion, without a restart", flush=True)
     playing.process.terminate()
-    assert not may(typed), "a keyboard must stay closed"
-    print("proven: a keyboard stays closed", flush=True)
+    touch = path_of(f"{motion.name} Touchpad")
+    until(lambda: may(touch), "the pad's own touch pad is open")
+    assert not any(may(node) for node in closed), [node for node in closed if may(node)]
+    print("proven: a keyboard, a computer's own touch pad and its lid's sensor stay closed", flush=True)
     until(doctor_says("well  controllers"), "the doctor is content")
     print("proven: the doctor says that all is well", flush=True)
-    for device in (keyboard, pad):
+    for device in (keyboard, pad, *at_home):
         device.close()
     motion.close()
     print("VM PASSED")

@@ -100,10 +100,8 @@ class ProfileFile:
         return aside
 
     def _put_aside(self) -> Path | None:
-        if not os.path.lexists(self.path):
-            return None
-        there = read_bytes(self.path)
-        if there == self._known:
+        there = self.changed_outside()
+        if there is None:
             return None
         aside = free_path(self.path.parent, self.path.name.removesuffix(SUFFIX) + "-found")
         write_atomically(aside, there)

@@ -49,11 +49,6 @@ class _Same:
         return isinstance(other, _Same) and other.layer is self.layer
 
 
-def places_in(layer: Layer, at: int) -> tuple[Place, ...]:
-    """The places of the layer with this number that send something."""
-    return _places_in(_Same(layer), at)
-
-
 @lru_cache(maxsize=1024)
 def _places_in(same: _Same, at: int) -> tuple[Place, ...]:
     """The places of the layer with this number; worked out once for a layer, however often it is looked through."""

@@ -18,6 +18,7 @@ READ = {
     "corrected": "by the kernel's conventions for gamepads, with a correction",
     "conventions": "by the kernel's conventions for gamepads",
     "line": "by a mapping line",
+    "table": "by the mapping line in SDL's built-in list",
     "guess": "by a guess",
     "built-in": "simulated",
 }

@@ -47,13 +47,20 @@ BUTTONS: dict[int, str] = {
 TRIGGER_KEYS: dict[int, str] = {0x138: "left_trigger", 0x139: "right_trigger"}
 PRESS = 0.5
 MOST_BUTTONS, MOST_AXES = 32, 8
+FEW_KEYS = 16
+"""Keys that are no buttons, as a pad may have some (for sharing, for recording); more are a keyboard's."""
 ONE_SIDED = frozenset({ABS_THROTTLE, ABS_GAS, ABS_BRAKE})
 """Axes that are pulled or pushed from one end; others, as a twist or a rudder, go both ways."""
 
 
 def looks_like_pad(keys: Collection[int], axes: Collection[int]) -> bool:
-    """Whether a node with these capabilities is a gamepad: the kernel's rule is that it has BTN_SOUTH and a stick."""
-    return BTN_SOUTH in keys and ABS_X in axes
+    """Whether a node with these capabilities is a gamepad beyond doubt: it has BTN_SOUTH and a stick."""
+    return BTN_SOUTH in keys and (ABS_X in axes or ABS_RX in axes)
+
+
+def keeps_conventions(keys: Collection[int]) -> bool:
+    """Whether the kernel's conventions say what the keys of a controller mean: those with BTN_SOUTH, sticks or none."""
+    return BTN_SOUTH in keys
 
 
 def could_be_controller(keys: Collection[int], axes: Collection[int]) -> bool:
@@ -148,8 +155,11 @@ def left_over(keys: Collection[int], axes: Mapping[int, AxisRange], wires: Colle
     used = {(wire.source, wire.code) for wire in wires}
     named = {wire.control for wire in wires}
     has_trigger = {code for code, name in TRIGGER_KEYS.items() if name in named}  # the same as their axes
-    played = [code for code in keys if code >= BTN_MISC] or keys  # of a small keyboard that was brought in, all
-    buttons = [c for c in sorted(played) if ("key", c) not in used and c not in has_trigger]
+    plain = [code for code in keys if code < BTN_MISC]
+    played = [code for code in keys if code >= BTN_MISC]
+    if len(plain) <= FEW_KEYS or not played:  # keys of a pad, or of a small keyboard that was brought in
+        played += sorted(plain)
+    buttons = [c for c in _by_number(played) if ("key", c) not in used and c not in has_trigger]
     lone = [c for c in sorted(axes) if ("axis", c) not in used and c < ABS_MT_SLOT]
     free = [n for n in range(1, MOST_BUTTONS + 1) if f"button_{n}" not in named]
     found = [key_wire(f"button_{number}", code) for number, code in zip(free, buttons, strict=False)]
@@ -159,6 +169,20 @@ def left_over(keys: Collection[int], axes: Mapping[int, AxisRange], wires: Colle
         rest = entry.low if _rests_low(code, entry) else entry.middle
         found.append(Wire(f"axis_{number}", "axis", code, low=entry.low, rest=rest, high=entry.high))
     return found
+
+
+def _by_number(codes: Collection[int]) -> list[int]:
+    """Buttons before keys, each by their numbers."""
+    return sorted(codes, key=lambda code: (code < BTN_MISC, code))
+
+
+def left_out(keys: Collection[int], axes: Collection[int], wires: Collection[Wire]) -> int:
+    """How many of the things that could be played on have no wire, since there are no names for so many."""
+    used = {(wire.source, wire.code) for wire in wires}
+    named = {wire.control for wire in wires}
+    there = [("key", c) for c in keys if c >= BTN_MISC and TRIGGER_KEYS.get(c) not in named]
+    there += [("axis", c) for c in axes if c < ABS_MT_SLOT]
+    return sum(thing not in used for thing in there)
 
 
 def _rests_low(code: int, entry: AxisRange) -> bool:

@@ -13,6 +13,7 @@ from nubshift.devices.health import battery_of, lights_of
 from nubshift.devices.kernel import look_at, node_paths
 from nubshift.devices.mapping_line import guid_of, line_of
 from nubshift.devices.nodes import Device, Use, joined
+from nubshift.devices.sdl_table import LONGEST_WAIT, Table
 from nubshift.devices.understanding import Lore, Understanding, understand
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.wiring import two_sided
@@ -34,7 +35,14 @@ def connected(lore: Lore | None = None, brought_in: Collection[str] = ()) -> lis
     Where udev has tagged a node as a joystick or as something else, its word counts; a node without tags is judged by
     its capabilities.
     """
-    found = [info_of(device, understand(device, lore or Lore())) for device in devices()]
+    lore = lore or Lore()
+    there = devices()
+    if any(understand(device, lore).unsettled for device in there if device.is_controller):
+        table = Table()
+        table.want()
+        table.take(LONGEST_WAIT)
+        lore = msgspec.structs.replace(lore, table=table.lines)
+    found = [info_of(device, understand(device, lore)) for device in there]
     return [info for info in found if info.is_controller or info.key in brought_in]
 
 
@@ -49,16 +57,21 @@ def info_of(device: Device, understanding: Understanding) -> ControllerInfo:
         Use.POINTER: ("pointer", "pointer_seen"),
     }
     wired = dict.fromkeys(wire.control for wire in understanding.wires)
-    sensed = [control for use, controls in senses.items()
-              if (node := device.of(use)) is not None and not node.trouble for control in controls]  # fmt: skip
+    sensed = [control for use, controls in senses.items() if _has(device, use) for control in controls]
     return ControllerInfo(
         device.id, device.main.name, tuple(dict.fromkeys([*wired, *sensed])), trouble=played.trouble, key=device.key,
         model=device.model, how=understanding.how, uncertain=(*understanding.uncertain, *doubts),
         names=understanding.names, shape=understanding.shape, nodes=tuple(node.path for node in device.nodes),
         rumbles=any(node.rumbles for node in device.nodes), lights=lights_of(device), battery=battery_of(device),
         is_controller=device.is_controller, correction=understanding.correction, line=_line(device, understanding),
-        two_sided=two_sided(understanding.wires),
+        two_sided=two_sided(understanding.wires), half=understanding.half, sideways=understanding.sideways,
     )  # fmt: skip
+
+
+def _has(device: Device, use: Use) -> bool:
+    """Whether a node for this use may be read; for motion, one with a gyro."""
+    nodes = [node for node in device.nodes if node.use is use and not node.trouble]
+    return any(node.has_gyro for node in nodes) if use is Use.MOTION else bool(nodes)
 
 
 def _line(device: Device, understanding: Understanding) -> str:

@@ -7,11 +7,12 @@ calls it. A driver is known by what the kernel tells of it; each entry names whe
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Collection, Iterable
 
 import msgspec
 
 from nubshift.devices.codes import BTN_NORTH, BTN_WEST
+from nubshift.devices.conventions import key_wire
 from nubshift.model.wiring import Wire
 
 BUS_USB, BUS_BLUETOOTH = 0x03, 0x05
@@ -21,7 +22,8 @@ class Correction(msgspec.Struct, frozen=True):
     """What a driver says otherwise: the key codes that stand for another one of the conventions.
 
     `drivers` are names as in sysfs, `buses` and `vendors` those of the device; empty ones count for all. `hat_keys` say
-    by keys what the first hat says too. `text` tells it to a player, `source` is where it was read.
+    by keys what the first hat says too. `controls` are keys that the conventions don't know, or that are something else
+    on a controller of this `shape`. `text` tells it to a player, `source` is where it was read.
     """
 
     drivers: tuple[str, ...]
@@ -31,6 +33,8 @@ class Correction(msgspec.Struct, frozen=True):
     buses: tuple[int, ...] = ()
     vendors: tuple[int, ...] = ()
     hat_keys: dict[int, str] = {}
+    controls: dict[int, str] = {}
+    shape: str = ""
 
     def fits(self, driver: str, bus: int, vendor: int) -> bool:
         """Whether it is for a device of this driver."""
@@ -40,13 +44,15 @@ class Correction(msgspec.Struct, frozen=True):
             and (not self.vendors or vendor in self.vendors)
         )
 
-    def corrected(self, wires: Iterable[Wire]) -> list[Wire]:
-        """The wires of the conventions, put right."""
+    def corrected(self, wires: Iterable[Wire], keys: Collection[int]) -> list[Wire]:
+        """The wires of the conventions for a device with these keys, put right."""
         codes = {meant: said for said, meant in self.keys.items()}
-        return [
+        found = [
             msgspec.structs.replace(wire, code=codes.get(wire.code, wire.code)) if wire.source == "key" else wire
             for wire in wires
+            if wire.source != "key" or wire.code not in self.controls
         ]
+        return found + [key_wire(control, code) for code, control in self.controls.items() if code in keys]
 
     def played(self, keys: Iterable[int], wires: Iterable[Wire]) -> list[int]:
         """The keys without those that say what a wired hat says too."""
@@ -74,6 +80,14 @@ CORRECTIONS: tuple[Correction, ...] = (
         "drivers/hid/hid-input.c counts the buttons of a gamepad from BTN_GAMEPAD on; these pads number the left one 4 "
         "and the upper one 5 in their report descriptor, which gives BTN_NORTH and BTN_WEST",
         buses=(BUS_BLUETOOTH,), vendors=(0x045E,),
+    ),
+    Correction(
+        ("wiimote",), {}, "its driver reports its d-pad as the arrow keys of a keyboard",
+        "drivers/hid/hid-wiimote-modules.c, wiimod_keys_map: KEY_UP, KEY_DOWN, KEY_LEFT, KEY_RIGHT, KEY_NEXT for plus, "
+        "KEY_PREVIOUS for minus, BTN_A, BTN_B underneath, BTN_1, BTN_2",
+        controls={103: "dpad_up", 108: "dpad_down", 105: "dpad_left", 106: "dpad_right", 0x197: "start",
+                  0x19C: "select", 0x131: "right_trigger", 0x101: "button_1", 0x102: "button_2"},
+        shape="remote",
     ),
 )  # fmt: skip
 

@@ -16,7 +16,7 @@ from nubshift.devices.decode import Decoder
 from nubshift.devices.made_up import MadeUp
 from nubshift.devices.mapping_line import guid_of, line_of, model_part
 from nubshift.devices.port import Raw, Timed
-from nubshift.devices.understanding import Lore, Understanding, read_hardware
+from nubshift.devices.understanding import Known, Lore, Understanding, read_hardware
 from nubshift.events import Change
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.controls import CONTROLS, PRESENCE
@@ -168,7 +168,7 @@ def hardware_info(name: str, lore: Lore) -> ControllerInfo:
 def _understanding(hardware: Hardware, lore: Lore) -> Understanding:
     own = model_part(hardware.guid)
     lines = [line for line in lore.lines if model_part(line.guid) == own]
-    return read_hardware(hardware.model, hardware.keys, hardware.axes, lore, lines)
+    return read_hardware(hardware.model, hardware.keys, hardware.axes, lore, Known(lines))
 
 
 def _info(name: str, hardware: Hardware, understanding: Understanding) -> ControllerInfo:

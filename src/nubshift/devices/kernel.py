@@ -16,6 +16,7 @@ import evdev
 
 from nubshift.devices.codes import EV_ABS, EV_KEY, EV_MSC, EV_SYN, MSC_TIMESTAMP, SYN_REPORT, AxisRange
 from nubshift.devices.decode import Decoder
+from nubshift.devices.frames import Half, frame_of
 from nubshift.devices.nodes import Device, Node, Use, bits, plain_axes
 from nubshift.devices.port import Raw, Timed
 from nubshift.devices.senses import DotsSense, MotionSense, NodeReader, TouchSense
@@ -126,14 +127,14 @@ def _open(path: str) -> evdev.InputDevice[str]:
 class _OpenNode:
     """One node of a device, open, with the reader of its events."""
 
-    def __init__(self, node: Node, wires: Iterable[Wire]) -> None:
+    def __init__(self, node: Node, wires: Iterable[Wire], held: Half = "") -> None:
         self.node = node
         self.device = _open(node.path)
         self.reader: NodeReader
         axes = self._axes_now()
         match node.use:
             case Use.MOTION:
-                self.reader = MotionSense(axes)
+                self.reader = MotionSense(axes, frame_of(node.driver, node.name), held)
             case Use.TOUCH:
                 self.reader = TouchSense(axes)
             case Use.POINTER:
@@ -223,6 +224,7 @@ class EvdevSource:
 
     def __init__(self, device: Device, understanding: Understanding, info: ControllerInfo) -> None:
         self.device = device
+        self.understanding = understanding
         self._info = info
         self._listens: list[Raw] | None = None
         self._effect: int | None = None
@@ -232,7 +234,7 @@ class EvdevSource:
         for node in sorted(device.nodes, key=lambda node: READ_ORDER.get(node.use, len(READ_ORDER))):
             if node is not played and node.use is not Use.OTHER:
                 with contextlib.suppress(SourceError):  # a pad without its motion is better than none
-                    self._nodes.append(_OpenNode(node, ()))
+                    self._nodes.append(_OpenNode(node, (), understanding.held))
 
     @property
     def info(self) -> ControllerInfo:

@@ -27,6 +27,9 @@ STICKS: dict[str, tuple[str, str]] = {
     "leftx": ("left_stick", "x"), "lefty": ("left_stick", "y"),
     "rightx": ("right_stick", "x"), "righty": ("right_stick", "y"),
 }  # fmt: skip
+_BY_PRINT = ("hint", "SDL_GAMECONTROLLER_USE_BUTTON_LABELS:=1")
+"""A line with this says where a letter is printed, on pads that have A and B, and X and Y, the other way round."""
+_TURNED = {"a": "b", "b": "a", "x": "y", "y": "x"}
 _HAT_BITS = {1: ("y", -1), 2: ("x", 1), 4: ("y", 1), 8: ("x", -1)}
 _SOURCE = re.compile(
     r"(?:(?P<button>b)(?P<b>\d{1,4})|(?P<half>[+-]?)a(?P<a>\d{1,4})(?P<flip>~?)|h(?P<h>\d{1,4})\.(?P<bit>\d{1,4}))"
@@ -108,8 +111,10 @@ def wires_of(line: MappingLine, keys: Collection[int], axes: Mapping[int, AxisRa
     order = order_of(keys, axes)
     wires: list[Wire] = []
     troubles = []
+    turned = _TURNED if _BY_PRINT in line.pairs else {}
     for target, source in line.pairs:
         side, name = (target[0], target[1:]) if target[:1] in "+-" else ("", target)
+        name = turned.get(name, name)
         if name not in TARGETS and name not in STICKS:
             continue  # platform, type, hints and targets of other systems
         found = _wire(name, side, source, order, axes)

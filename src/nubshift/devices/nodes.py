@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from enum import StrEnum
+from functools import partial
 
 import msgspec
 
@@ -20,6 +21,7 @@ from nubshift.devices.codes import (
     is_hat,
 )  # fmt: skip
 from nubshift.devices.conventions import could_be_controller, is_button_of_play, looks_like_pad
+from nubshift.devices.frames import frame_of
 
 
 class Use(StrEnum):
@@ -75,6 +77,11 @@ class Node(msgspec.Struct, frozen=True):
         if self.tagged is None and could_be_controller(self.keys, self.axes):
             return Use.PAD
         return Use.OTHER
+
+    @property
+    def has_gyro(self) -> bool:
+        """Whether it is a motion node that tells of turns, and not only of what is up."""
+        return self.use is Use.MOTION and frame_of(self.driver, self.name).has_gyro(self.axes)
 
     @property
     def kin(self) -> tuple[object, ...]:
@@ -157,12 +164,17 @@ def _apart(group: list[Node]) -> list[Device]:
     parts: dict[str, list[Node]] = {pad.path: [pad] for pad in pads}
     for node in group:
         if node not in pads:
-            pad = max(pads, key=lambda pad: (_hardware(pad) == _hardware(node), pad.phys == node.phys))
+            pad = max(pads, key=partial(_nearness, node))
             parts[pad.path].append(node)
     return [
         Device(tuple(sorted(part, key=lambda node: ORDER.index(node.use))), number)
         for number, part in enumerate(parts.values(), 1)
     ]
+
+
+def _nearness(node: Node, pad: Node) -> tuple[bool, bool, bool]:
+    """By how much a pad of the same kin is the one that a node belongs to."""
+    return _hardware(pad) == _hardware(node), pad.phys == node.phys, node.name.startswith(pad.name)
 
 
 def _hardware(node: Node) -> str:

@@ -11,12 +11,8 @@ from typing import Protocol
 
 from nubshift.devices.codes import (
     ABS_HAT0X,
-    ABS_RX,
-    ABS_RY,
-    ABS_RZ,
     ABS_X,
     ABS_Y,
-    ABS_Z,
     BTN_LEFT,
     BTN_TOUCH,
     EV_ABS,
@@ -26,6 +22,7 @@ from nubshift.devices.codes import (
     SYN_REPORT,
     AxisRange,
 )  # fmt: skip
+from nubshift.devices.frames import COMMON, Frame, Half
 from nubshift.events import Change
 
 
@@ -103,43 +100,31 @@ class _Sense(ABC):
 
 
 class MotionSense(_Sense):
-    """Gyro and accelerometer in the units of the kernel's drivers: resolution counts a °/s and a g.
-
-    The drivers' axes are x right, y up, z towards the player, and turns are right-handed about them; ours have y down
-    and z away (contract R10), turn right, nod down and lean right positive. Where a driver gives no resolution, the
-    whole range is taken for 2000 °/s and 4 g, the commonest ranges of these sensors.
+    """Gyro and accelerometer, each where it has one, by the frame of their driver: turn right, nod down and lean right
+    in °/s, and the pull of gravity right, down and away in g (contract R10). `held` turns it for a half held sideways.
     """
 
     EVERY_REPORT = True  # a steady turn says the same again and again, and goes on all the same
-    GYRO, PULL = (ABS_RX, ABS_RY, ABS_RZ), (ABS_X, ABS_Y, ABS_Z)
-    FULL_TURN, FULL_PULL = 2000.0, 4.0
 
-    def __init__(self, axes: Mapping[int, AxisRange]) -> None:
+    def __init__(self, axes: Mapping[int, AxisRange], frame: Frame = COMMON, held: Half = "") -> None:
         super().__init__(axes)
-        self._has_gyro = all(code in axes for code in self.GYRO)
-        self._has_pull = all(code in axes for code in self.PULL)
-        channels = ("motion_lean",) if self._has_gyro else ()
-        self.controls = ("motion",)
-        self.channels = (*channels, *(("gravity", "gravity_z") if self._has_pull else ()))
-
-    def _unit(self, code: int, full: float) -> float:
-        entry = self._ranges[code]
-        if entry.resolution:
-            return self._values[code] / entry.resolution
-        span = max(abs(entry.low), abs(entry.high)) or 1
-        return self._values[code] * full / span
+        self._turns = frame.turns(axes, held)
+        self._gravity = frame.gravity(axes, held)
+        self.controls = ("motion",) if self._turns is not None else ()
 
     def state(self) -> tuple[Change, ...]:
         """Turn and nod, lean, and the pull of gravity."""
         found: list[Change] = []
-        if self._has_gyro:
-            nod, turn, lean = (-self._unit(code, self.FULL_TURN) for code in self.GYRO)
-            found += [("motion", turn, nod), ("motion_lean", lean, 0.0)]
-        else:
-            found.append(("motion", 0.0, 0.0))
-        if self._has_pull:
-            x, y, z = (self._unit(code, self.FULL_PULL) for code in self.PULL)
-            found += [("gravity", -x, y), ("gravity_z", z, 0.0)]
+        values = self._values
+        if self._turns is not None:
+            (turn, per_turn), (nod, per_nod), (lean, per_lean) = self._turns
+            found += [
+                ("motion", values[turn] * per_turn, values[nod] * per_nod),
+                ("motion_lean", values[lean] * per_lean, 0.0),
+            ]
+        if self._gravity is not None:
+            (x, per_x), (y, per_y), (z, per_z) = self._gravity
+            found += [("gravity", values[x] * per_x, values[y] * per_y), ("gravity_z", values[z] * per_z, 0.0)]
         return tuple(found)
 
 

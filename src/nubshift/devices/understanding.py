@@ -8,20 +8,26 @@ from typing import Literal, TypeAlias
 import msgspec
 
 from nubshift.devices.codes import ABS_RX, ABS_RZ, ABS_Z, AxisRange
-from nubshift.devices.conventions import generic_wires, left_over, looks_like_pad, pad_wires
+from nubshift.devices.conventions import generic_wires, keeps_conventions, left_out, left_over, pad_wires
 from nubshift.devices.drivers import Correction, correction_for
+from nubshift.devices.frames import Half
+from nubshift.devices.halves import NAMES, SIDEWAYS_NAMES, half_of, half_wires
 from nubshift.devices.mapping_line import MappingLine, guid_of, model_part, wires_of
 from nubshift.devices.nodes import Device, Use
+from nubshift.devices.sdl_table import lines_for
 from nubshift.model.controls import Kind, kind_of
 from nubshift.model.wiring import Wire, Wiring
 
-How: TypeAlias = Literal["taught", "corrected", "conventions", "line", "guess", "built-in"]
+How: TypeAlias = Literal["taught", "corrected", "conventions", "line", "table", "guess", "built-in"]
+COUNTING_DRIVERS = frozenset({"hid-generic", "usbhid"})
+"""They number the buttons of a pad as they come, whatever is printed on them (drivers/hid/hid-input.c)."""
 
 
 class Understanding(msgspec.Struct, frozen=True):
     """How a device is read: by what, its wires, a sentence for all that is uncertain, and the words of its player.
 
-    `correction` says what is put right of its driver, in a part of a sentence.
+    `correction` says what is put right of its driver, in a part of a sentence. `half` is which half of a pair it is,
+    and `sideways` whether it is held so. `unsettled` says that a table of models would be heard, if there were one.
     """
 
     how: How
@@ -30,57 +36,115 @@ class Understanding(msgspec.Struct, frozen=True):
     names: dict[str, str] = {}
     shape: str = ""
     correction: str = ""
+    half: Half = ""
+    sideways: bool = False
+    unsettled: bool = False
+
+    @property
+    def held(self) -> Half:
+        """Which half it is, if its motion is to be turned since it is held sideways."""
+        return self.half if self.sideways else ""
 
 
 class Lore(msgspec.Struct, frozen=True):
-    """What is known of models: what was taught, and lines in the open text format."""
+    """What is known of models: what was taught, and lines in the open text format: the player's, and a table's.
+
+    `sideways` are the keys of the pieces of hardware that are held sideways.
+    """
 
     taught: Mapping[str, Wiring] = {}
     lines: Sequence[MappingLine] = ()
+    table: tuple[MappingLine, ...] = ()
+    sideways: frozenset[str] = frozenset()
+
+
+class Known(msgspec.Struct, frozen=True):
+    """What is known of one device beside its keys and axes.
+
+    `lines` are the player's for its model, `table` those of the table. `counting` says that its driver only numbers its
+    buttons.
+    """
+
+    lines: Sequence[MappingLine] = ()
+    table: Sequence[MappingLine] = ()
+    correction: Correction | None = None
+    counting: bool = False
+    sideways: bool = False
 
 
 def understand(device: Device, lore: Lore) -> Understanding:
     """How to read a device: by the player's setup, a known driver, a line for the model, the conventions, a guess."""
     main = device.of(Use.PAD) or device.main
-    guid = model_part(guid_of(main.bus, main.vendor, main.product, main.version))
-    lines = [line for line in lore.lines if model_part(line.guid) == guid]
-    correction = correction_for(main.driver, main.bus, main.vendor)
-    return read_hardware(device.model, main.keys, main.axes, lore, lines, correction)
+    guid = guid_of(main.bus, main.vendor, main.product, main.version)
+    known = Known(
+        [line for line in lore.lines if model_part(line.guid) == model_part(guid)],
+        lines_for(lore.table, guid) if lore.table else (),
+        correction_for(main.driver, main.bus, main.vendor),
+        main.driver in COUNTING_DRIVERS,
+        device.key in lore.sideways,
+    )
+    return read_hardware(device.model, main.keys, main.axes, lore, known)
 
 
 def read_hardware(
-    model: str,
-    keys: Collection[int],
-    axes: Mapping[int, AxisRange],
-    lore: Lore,
-    lines: Sequence[MappingLine] = (),
-    correction: Correction | None = None,
+    model: str, keys: Collection[int], axes: Mapping[int, AxisRange], lore: Lore, known: Known | None = None
 ) -> Understanding:
-    """The same for keys and axes of a model, with the lines that are for it, and what is known of its driver."""
+    """The same for keys and axes of a model, with what is known of the device beside them."""
+    known = known or Known()
+    half = half_of(keys, axes)
     taught = lore.taught.get(model)
     if taught is not None:
         missing = sum(wire.code not in (keys if wire.source == "key" else axes) for wire in taught.wires)
         told = [f"{missing} of the things it was taught with are not there now."] if missing else []
         told += _shared(taught.wires)
-        return Understanding("taught", taught.wires, tuple(told), dict(taught.names), taught.shape)
-    if looks_like_pad(keys, axes) and correction is not None:
-        wires = correction.corrected(pad_wires(keys, axes))
-        more = left_over(correction.played(keys, wires), axes, wires)
-        doubts = tuple(_doubts(axes, more))
-        return Understanding("corrected", (*wires, *more), doubts, correction=correction.text)
+        return Understanding("taught", taught.wires, tuple(told), dict(taught.names), taught.shape, half=half)
+    if known.correction is not None and keeps_conventions(keys):
+        fix = known.correction
+        wires = fix.corrected(pad_wires(keys, axes), keys)
+        more = left_over(fix.played(keys, wires), axes, wires)
+        doubts = tuple(_doubts(keys, axes, wires, more))
+        return Understanding("corrected", (*wires, *more), doubts, shape=fix.shape, correction=fix.text)
+    if (by_line := _by_lines(known.lines, keys, axes, "line")) is not None:
+        return by_line
+    if half:
+        wires = half_wires(half, known.sideways, keys, axes)
+        more = left_over(keys, axes, wires)
+        names = dict((SIDEWAYS_NAMES if known.sideways else NAMES)[half])
+        return Understanding("conventions", (*wires, *more), tuple(_doubts(keys, axes, wires, more)), names,
+                             half=half, sideways=known.sideways)  # fmt: skip
+    counted = known.counting and keeps_conventions(keys)
+    if (counted or not keeps_conventions(keys)) and (found := _by_lines(known.table, keys, axes, "table")) is not None:
+        return found
+    if keeps_conventions(keys):
+        wires = pad_wires(keys, axes)
+        more = left_over(keys, axes, wires)
+        doubts = tuple(_doubts(keys, axes, wires, more))
+        if counted:
+            doubts = ("Its driver only counts its buttons, so some may not be where they are said to be. Press them to "
+                      "see, and teach it if they are not.", *doubts)  # fmt: skip
+        return Understanding("conventions", (*wires, *more), doubts, unsettled=counted)
+    wires = generic_wires(keys, axes)
+    return Understanding("guess", tuple(wires), (
+        "Its buttons and axes only have numbers, since nothing says which is where. Teach it to give them places.",
+        *_without_place(keys, axes, wires),
+    ), unsettled=True)  # fmt: skip
+
+
+def _by_lines(
+    lines: Sequence[MappingLine], keys: Collection[int], axes: Mapping[int, AxisRange], how: How
+) -> Understanding | None:
+    """The first of these lines that means something on the device, with numbers for what it leaves out."""
     for line in lines:
         wires, troubles = wires_of(line, keys, axes)
         if wires:
             more = left_over(keys, axes, wires)
-            return Understanding("line", (*wires, *more), tuple(f"{trouble}." for trouble in troubles))
-    if looks_like_pad(keys, axes):
-        wires = pad_wires(keys, axes)
-        more = left_over(keys, axes, wires)
-        return Understanding("conventions", (*wires, *more), tuple(_doubts(axes, more)))
-    wires = generic_wires(keys, axes)
-    return Understanding("guess", tuple(wires), (
-        "Its buttons and axes only have numbers, since nothing says which is where. Teach it to give them places.",
-    ))  # fmt: skip
+            doubts = [
+                *(f"{trouble}." for trouble in troubles),
+                *_numbered(more),
+                *_without_place(keys, axes, [*wires, *more]),
+            ]
+            return Understanding(how, (*wires, *more), tuple(doubts))
+    return None
 
 
 def _shared(wires: Sequence[Wire]) -> list[str]:
@@ -91,14 +155,27 @@ def _shared(wires: Sequence[Wire]) -> list[str]:
     return ["Its two triggers share one axis: pulled together they cancel each other out, and no program can tell."]
 
 
-def _doubts(axes: Mapping[int, AxisRange], more: Sequence[Wire]) -> list[str]:
+def _doubts(
+    keys: Collection[int], axes: Mapping[int, AxisRange], wires: Sequence[Wire], more: Sequence[Wire]
+) -> list[str]:
     """What the conventions leave open."""
     found = []
     if ABS_RX not in axes and ABS_Z in axes and ABS_RZ in axes:
         found.append("Its right stick is taken from the axes that other pads have for triggers. Push it to see.")
-    if more:
-        keys = sum(wire.source == "key" for wire in more)
-        parts = [f"{n} {word}{'s' if n > 1 else ''}" for n, word in ((keys, "button"), (len(more) - keys, "axis")) if n]
-        counted = " and ".join(part.replace("axiss", "axes") for part in parts)
-        found.append(f"{counted} only {'has' if len(more) == 1 else 'have'} a number.")
-    return found
+    return [*found, *_numbered(more), *_without_place(keys, axes, [*wires, *more])]
+
+
+def _numbered(more: Sequence[Wire]) -> list[str]:
+    """What only has a number."""
+    if not more:
+        return []
+    keys = sum(wire.source == "key" for wire in more)
+    parts = [f"{n} {word}{'s' if n > 1 else ''}" for n, word in ((keys, "button"), (len(more) - keys, "axis")) if n]
+    counted = " and ".join(part.replace("axiss", "axes") for part in parts)
+    return [f"{counted} only {'has' if len(more) == 1 else 'have'} a number."]
+
+
+def _without_place(keys: Collection[int], axes: Collection[int], wires: Sequence[Wire]) -> list[str]:
+    """What is left out altogether."""
+    count = left_out(keys, axes, wires)
+    return [f"{count} more of its buttons and axes can't be used: there are no more numbers."] if count else []

@@ -68,11 +68,13 @@ def _unscaled(value: float, rest: float, more: float, less: float) -> float:
 
 
 class Own(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
-    """One piece of hardware: its player's name for it, its colour in the window, its light (``#rrggbb``)."""
+    """One piece of hardware: its player's name for it, its colour in the window, its light (``#rrggbb``), and whether
+    it is held sideways, where it is a half of a pair."""
 
     name: Text = ""
     colour: Colour | None = None
     light: str = ""
+    sideways: bool = False
     calibration: dict[str, Calibration] = field(default_factory=dict)
 
 

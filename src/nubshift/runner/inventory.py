@@ -10,6 +10,7 @@ from nubshift.devices.discovery import Monitor, Plug, devices, info_of
 from nubshift.devices.health import battery_of, is_low
 from nubshift.devices.kernel import look_at
 from nubshift.devices.nodes import Device, Node, Use, joined
+from nubshift.devices.sdl_table import Table
 from nubshift.devices.understanding import Understanding, understand
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.runner.knowledge import Knowledge
@@ -36,6 +37,8 @@ class Inventory:
         self._retries: dict[str, tuple[int, Micros]] = {}
         self._warned: set[str] = set()
         self._batteries_at: Micros = now
+        self._table = Table()
+        self._table_at: Micros = now
         self.monitor = self._make_monitor() if watch else None
         if self.monitor is not None:
             self.put(node for device in devices() for node in device.nodes)
@@ -79,7 +82,10 @@ class Inventory:
         """Take the nodes for devices and read them anew, by what is kept now."""
         self.knowledge = knowledge or self.knowledge
         self.devices = {device.id: device for device in joined(self._nodes.values())}
-        self.understood = {id_: understand(device, self.knowledge.lore) for id_, device in self.devices.items()}
+        lore = replace(self.knowledge.lore, table=self._table.lines)
+        self.understood = {id_: understand(device, lore) for id_, device in self.devices.items()}
+        if any(self.understood[id_].unsettled for id_, device in self.devices.items() if device.is_controller):
+            self._table.want()
         self.infos = {id_: info_of(device, self.understood[id_]) for id_, device in self.devices.items()}
         self.generation += 1
 
@@ -102,12 +108,16 @@ class Inventory:
         self.understand()
 
     def retry(self, now: Micros) -> bool:
-        """Look again at nodes that could not be opened yet; whether any was due."""
+        """Look again at nodes that could not be opened yet, and whether a table of models has come; whether any had."""
         due = [path for path, (_, at) in self._retries.items() if at <= now]
         for path in due:
             tries, _ = self._retries.pop(path)
             self._add(path, self._nodes[path].tagged if path in self._nodes else None, tries + 1, now)
-        return bool(due)
+        came = False
+        if self._table.pending and self._table_at <= now:
+            self._table_at = now + RETRY_EVERY
+            came = self._table.take()
+        return bool(due) or came
 
     def _add(self, path: str, tagged: bool | None, tries: int, now: Micros) -> None:
         node = look_at(path)
@@ -121,7 +131,8 @@ class Inventory:
     def next_deadline(self) -> Micros | None:
         """When `retry` or `look_at_batteries` has something to do."""
         retry = min((due for _, due in self._retries.values()), default=None)
-        return earliest(retry, self._batteries_at if self.devices else None)
+        table = self._table_at if self._table.pending else None
+        return earliest(retry, table, self._batteries_at if self.devices else None)
 
     # Batteries
 

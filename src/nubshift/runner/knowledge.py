@@ -41,4 +41,5 @@ def read_knowledge() -> Knowledge:
         kept = read_controllers(controllers_path())
     except StorageError as error:
         troubles.append(str(error))
-    return Knowledge(Lore(taught, lines), kept, tuple(troubles))
+    sideways = frozenset(key for key, own in kept.devices.items() if own.sideways)
+    return Knowledge(Lore(taught, lines, sideways=sideways), kept, tuple(troubles))

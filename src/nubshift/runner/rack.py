@@ -407,15 +407,16 @@ class Rack:
             self._grown(now)
 
     def _grown(self, now: Micros) -> None:
-        """Read the devices anew; one in use that has more nodes now is opened anew."""
+        """Read the devices anew; one in use that has more nodes now, or is better understood, is opened anew."""
         self.inventory.understand()
         devices = self.inventory.devices
         changed = False
         for id_, opened in list(self._opened.items()):
             source = opened.source
-            if isinstance(source, EvdevSource) and id_ in devices and devices[id_] != source.device:
+            if isinstance(source, EvdevSource) and id_ in devices:
                 ours = {(node.path, node.trouble) for node in source.device.nodes}
-                if {(node.path, node.trouble) for node in devices[id_].nodes} != ours:
+                there = {(node.path, node.trouble) for node in devices[id_].nodes}
+                if there != ours or self.inventory.understood[id_].wires != source.understanding.wires:
                     self._close(id_)
                     changed = True
         self._settle(now, anew=changed)

@@ -25,6 +25,7 @@ UNDERSTOOD: dict[str, str] = {
     "corrected": "A known kind of pad, with a correction in use: {}. Every button is where your thumb finds it.",
     "conventions": "It follows the kernel's conventions for game pads, so everything has its place.",
     "line": "It is read by a mapping line that you brought in.",
+    "table": "SDL, a library for games, knows this model: it is read by the mapping line in its built-in list.",
     "guess": "Nothing is known of this model. Its buttons and axes have numbers until you teach it.",
     "built-in": "A simulated controller: take its round marks on Map with the mouse.",
 }

@@ -16,6 +16,7 @@ HOW: dict[str, str] = {
     "conventions": "known kind of pad",
     "corrected": "known kind of pad",
     "line": "by a mapping line",
+    "table": "known model",
     "guess": "only guessed",
     "built-in": "simulated",
 }

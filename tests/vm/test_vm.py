@@ -76,3 +76,8 @@ def test_a_pad_of_the_kernels_own_driver() -> None:
 def test_the_shipped_rule_gives_an_ordinary_user_access() -> None:
     said = inside("access_inside.py", b"{}", "--udev")
     assert said.count("proven:") == 6
+
+
+@pytest.mark.vm
+def test_turns_through_every_driver_with_motion() -> None:
+    assert inside("frames_inside.py", b"{}").count("proven:") == 8

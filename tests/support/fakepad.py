@@ -37,6 +37,10 @@ class FakeNode:
     properties: list[int]
     tag: str
     uniq: str = "aa:bb"
+    phys: str = "usb-0/input0"
+    ids: tuple[int, int, int, int] = (3, 0x1209, 0xABCD, 0x111)
+    hardware: str = "/devices/pci0000:00/usb1/1-1/1-1:1.0"
+    driver: str = ""
 
     @property
     def path(self) -> str:
@@ -44,7 +48,7 @@ class FakeNode:
 
     @property
     def device(self) -> str:
-        return f"/devices/pci0000:00/usb1/1-1/1-1:1.0/input/input{self.number}"
+        return f"{self.hardware}/input/input{self.number}"
 
 
 NODES = {
@@ -74,7 +78,7 @@ def capability(codes: list[int]) -> str:
 def device_text(node: FakeNode) -> str:
     return f"""P: {node.device}
 E: SUBSYSTEM=input
-E: PRODUCT=3/1209/abcd/111
+E: PRODUCT={"/".join(f"{number:x}" for number in node.ids)}
 E: NAME="{node.name}"
 E: ID_INPUT=1
 E: {node.tag}=1
@@ -103,8 +107,8 @@ def ioctl_text(node: FakeNode, pressed: list[int]) -> str:
         return (text.encode() + bytes(256))[:256].hex().upper()
 
     rows = [f"@DEV {node.path}", "EVIOCGVERSION 0 " + struct.pack("i", 0x010001).hex().upper()]
-    rows.append("EVIOCGID 0 " + struct.pack("4H", 3, 0x1209, 0xABCD, 0x111).hex().upper())
-    for kind, text in (("NAME", node.name), ("PHYS", "usb-0/input0"), ("UNIQ", node.uniq)):
+    rows.append("EVIOCGID 0 " + struct.pack("4H", *node.ids).hex().upper())
+    for kind, text in (("NAME", node.name), ("PHYS", node.phys), ("UNIQ", node.uniq)):
         rows.append(f"EVIOCG{kind} {len(text) + 1} {padded(text)}")
     rows.append("EVIOCGEFFECTS 0 00000000")
     rows.append("EVIOCGBIT 4 " + bits([0, 1, 3], 4).hex().upper())
@@ -122,13 +126,33 @@ def ioctl_text(node: FakeNode, pressed: list[int]) -> str:
 
 
 def plug(mock: c.CDLL, bed: int, node: FakeNode, pressed: list[int]) -> FakeNode:
-    """Let a node appear."""
+    """Let a node appear, and the driver of its hardware."""
+    hardware = Path(mock.umockdev_testbed_get_root_dir(bed).decode()) / "sys" / node.hardware.lstrip("/")
+    hardware.mkdir(parents=True, exist_ok=True)
+    if node.driver and not (hardware / "driver").is_symlink():
+        (hardware / "driver").symlink_to(f"/sys/bus/any/drivers/{node.driver}")
     with tempfile.NamedTemporaryFile("w", suffix=".ioctl") as file:
         file.write(ioctl_text(node, pressed))
         file.flush()
         mock.umockdev_testbed_load_ioctl(bed, node.path.encode(), file.name.encode(), None)
     mock.umockdev_testbed_add_from_string(bed, device_text(node).encode(), None)
     return node
+
+
+def fakes(ident: str, number: int) -> list[FakeNode]:
+    """The nodes of a kind of the laboratory."""
+    sys.path.insert(0, str(Path(__file__).parents[2]))
+    from tests.laboratory.kinds import BYSTANDERS, KINDS
+
+    kind = next(kind for kind in (*KINDS, *BYSTANDERS) if kind.id == ident)
+    found = []
+    for described, node in zip(kind.nodes, kind.as_nodes(number), strict=True):
+        axes = {code: (a.value, a.low, a.high, 0, 0, a.resolution) for code, a in node.axes.items()}
+        ids = (kind.bus, kind.vendor, kind.product, kind.version)
+        hardware = node.place.partition("/input/")[0].removeprefix("/sys")
+        found.append(FakeNode(int(node.path.removeprefix("/dev/input/event")), node.name, list(node.keys), axes,
+                              list(node.properties), described.tag, node.uniq, node.phys, ids, hardware, node.driver))  # fmt: skip
+    return found
 
 
 def control() -> None:
@@ -152,6 +176,10 @@ def control() -> None:
             case ["plug", *names]:
                 for name in names or ["pad"]:
                     plugged.append(plug(mock, bed, NODES[name], pressed))
+            case ["plug-kind", ident, number]:
+                for node in fakes(ident, int(number)):
+                    NODES[f"event{node.number}"] = node
+                    plugged.append(plug(mock, bed, node, pressed))
             case ["unplug"]:
                 for node in plugged:
                     path = f"/sys{node.device}/event{node.number}".encode()

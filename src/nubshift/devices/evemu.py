@@ -23,9 +23,9 @@ from nubshift.devices.codes import (
     AxisRange,
 )
 from nubshift.devices.conventions import BUTTONS
-from nubshift.devices.decode import Decoder
-from nubshift.devices.nodes import Node, Use
-from nubshift.devices.senses import DotsSense, MotionSense, NodeReader, TouchSense
+from nubshift.devices.nodes import Node
+from nubshift.devices.readers import reader_for
+from nubshift.devices.senses import NodeReader
 from nubshift.devices.take_limits import check_time
 from nubshift.devices.understanding import Lore, read_hardware
 from nubshift.errors import TakeError
@@ -91,15 +91,7 @@ def parse_evemu(text: str, file: str) -> list[Report]:
 def _reader(bits: dict[int, list[int]], axes: dict[int, AxisRange], properties: list[int]) -> NodeReader:
     """What reads the described node, as if it were plugged in: a pad of any kind, motion, or a touch pad."""
     node = Node("", "", keys=tuple(_set_bits(bits.get(EV_KEY, ()))), axes=axes, properties=tuple(_set_bits(properties)))
-    match node.use:
-        case Use.MOTION:
-            return MotionSense(axes)
-        case Use.TOUCH:
-            return TouchSense(axes)
-        case Use.POINTER:
-            return DotsSense(axes)
-        case _:
-            return Decoder(read_hardware("", node.keys, axes, Lore()).wires, axes)
+    return reader_for(node, read_hardware("", node.keys, axes, Lore()).wires, axes)
 
 
 def _set_bits(parts: Sequence[int]) -> list[int]:

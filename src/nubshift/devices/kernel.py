@@ -15,11 +15,10 @@ from typing import Any
 import evdev
 
 from nubshift.devices.codes import EV_ABS, EV_KEY, EV_MSC, EV_SYN, MSC_TIMESTAMP, SYN_REPORT, AxisRange
-from nubshift.devices.decode import Decoder
-from nubshift.devices.frames import Half, frame_of
+from nubshift.devices.frames import Half
 from nubshift.devices.nodes import Device, Node, Use, bits, plain_axes
 from nubshift.devices.port import Raw, Timed
-from nubshift.devices.senses import DotsSense, MotionSense, NodeReader, TouchSense
+from nubshift.devices.readers import reader_for
 from nubshift.devices.stamps import Stamps
 from nubshift.devices.understanding import Understanding
 from nubshift.errors import SourceError, SourceGone
@@ -130,17 +129,7 @@ class _OpenNode:
     def __init__(self, node: Node, wires: Iterable[Wire], held: Half = "") -> None:
         self.node = node
         self.device = _open(node.path)
-        self.reader: NodeReader
-        axes = self._axes_now()
-        match node.use:
-            case Use.MOTION:
-                self.reader = MotionSense(axes, frame_of(node.driver, node.name), held)
-            case Use.TOUCH:
-                self.reader = TouchSense(axes)
-            case Use.POINTER:
-                self.reader = DotsSense(axes)
-            case _:
-                self.reader = Decoder(tuple(wires), axes)
+        self.reader = reader_for(node, tuple(wires), self._axes_now(), held)
         with contextlib.suppress(OSError, SystemError):
             self.reader.resync(self.device.active_keys(), {})
         self.dropped = 0

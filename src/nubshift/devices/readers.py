@@ -1,0 +1,27 @@
+"""What follows the events of a node, by what the node is for."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+
+from nubshift.devices.codes import AxisRange
+from nubshift.devices.decode import Decoder
+from nubshift.devices.frames import Half, frame_of
+from nubshift.devices.nodes import Node, Use
+from nubshift.devices.senses import DotsSense, MotionSense, NodeReader, TouchSense
+from nubshift.model.wiring import Wire
+
+
+def reader_for(node: Node, wires: Sequence[Wire], axes: Mapping[int, AxisRange], held: Half = "") -> NodeReader:
+    """The reader of a node whose axes stand like this. `wires` are those of a node that is played on, `held` says which
+    half a motion node is on, if that is held sideways.
+    """
+    match node.use:
+        case Use.MOTION:
+            return MotionSense(axes, frame_of(node.driver, node.name), held)
+        case Use.TOUCH:
+            return TouchSense(axes)
+        case Use.POINTER:
+            return DotsSense(axes)
+        case _:
+            return Decoder(wires, axes)

@@ -6,7 +6,7 @@ import ctypes.util
 import os
 import subprocess
 import sys
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from functools import partial
 from pathlib import Path
 
@@ -21,6 +21,7 @@ from nubshift.devices.understanding import Lore, understand
 from nubshift.events import Change
 from nubshift.model.controller_info import ControllerInfo
 from tests.laboratory.kinds import BYSTANDERS, KINDS, LORE, Kind, acts
+from tests.laboratory.playing import play
 from tests.support.fakepad import TestBed
 
 
@@ -114,18 +115,6 @@ def test_it_is_joined_understood_and_named(kind: Kind, lore: Lore) -> None:
         assert any(doubt in sentence for sentence in info.uncertain), info.uncertain
     if kind.controllers == 1:
         assert len(device.nodes) == len(kind.nodes)
-
-
-def play(kind: Kind, events: Callable[..., dict[str, Change]]) -> None:
-    """Do everything that can be done on a kind, one after the other."""
-    for act in acts(kind):
-        said = events(act.node, *act.events)
-        if act.control == "motion":
-            assert said["motion"][1] > 0, act  # to the right
-        else:
-            assert said[act.control] == (act.control, act.x, act.y), act
-        rest = events(act.node, *act.back)
-        assert all(abs(value) < 0.02 for value in rest[act.control][1:]), act
 
 
 @pytest.mark.parametrize("kind", KINDS, ids=by_id)

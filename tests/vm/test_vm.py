@@ -81,3 +81,8 @@ def test_the_shipped_rule_gives_an_ordinary_user_access() -> None:
 @pytest.mark.vm
 def test_turns_through_every_driver_with_motion() -> None:
     assert inside("frames_inside.py", b"{}").count("proven:") == 8
+
+
+@pytest.mark.vm
+def test_the_laboratory_as_real_nodes() -> None:
+    assert inside("laboratory_inside.py", b"{}", "--udev").count("proven:") == 3

@@ -8,6 +8,7 @@ from __future__ import annotations
 import struct
 from typing import ClassVar
 
+from tests.laboratory.kinds import Kind
 from tests.vm.uhid_pad import BUS_BLUETOOTH, Turn, UhidDevice, calibration, vendor_report
 
 MAC = bytes([9, 2, 3, 4, 5, 6])
@@ -150,3 +151,48 @@ class Remote(UhidDevice):
     def press(self, buttons: int) -> None:
         """Send buttons: the first byte's bits are left, right, down, up and plus."""
         self.send(bytes([0x30]) + buttons.to_bytes(2, "little"))
+
+
+class DescribedPad(UhidDevice):
+    """A kind of the laboratory with one node, as a report descriptor of which hid-generic makes one: buttons, axes of a
+    byte each, a hat of eight ways."""
+
+    HATS: ClassVar[dict[tuple[int, int], int]] = {
+        (0, -1): 0, (1, -1): 1, (1, 0): 2, (1, 1): 3, (0, 1): 4, (-1, 1): 5, (-1, 0): 6, (-1, -1): 7, (0, 0): 8,
+    }  # fmt: skip
+
+    def __init__(self, kind: Kind) -> None:
+        (self._node,) = kind.nodes
+        self.name, self.vendor, self.product, self.bus = kind.name, kind.vendor, kind.product, kind.bus  # type: ignore[misc]
+        self.version = kind.version  # type: ignore[misc]
+        self._axes = [code for code in self._node.axes if code < 0x10]
+        rests = {code: self._node.axes[code].value or 0 for code in self._axes}
+        self._state = {**{(3, code): self._byte(code, value) for code, value in rests.items()}, (3, 16): 0, (3, 17): 0}
+        super().__init__()
+
+    def _byte(self, code: int, value: int) -> int:
+        entry = self._node.axes[code]
+        return (value - entry.low) * 255 // (entry.high - entry.low)
+
+    def descriptor(self) -> bytes:
+        """A game pad where its first key is one, else a joystick."""
+        buttons = len(self._node.keys)
+        words = bytes([0x05, 1, 0x09, 5 if self._node.keys[0] >= 0x130 else 4, 0xA1, 1, 0x15, 0, 0x25, 1, 0x05, 9, 0x19, 1,
+                       0x29, buttons, 0x75, 1, 0x95, buttons, 0x81, 2])  # fmt: skip
+        words += bytes([0x75, 1, 0x95, -buttons % 8, 0x81, 3]) if buttons % 8 else b""
+        words += bytes([0x05, 1, 0x26, 255, 0, 0x75, 8, 0x95, len(self._axes)])
+        words += b"".join(bytes([0x09, 0x30 + code]) for code in self._axes) + bytes([0x81, 2])
+        if 16 in self._node.axes:
+            words += bytes([0x09, 0x39, 0x25, 7, 0x75, 4, 0x95, 1, 0x81, 0x42, 0x75, 4, 0x95, 1, 0x81, 3])
+        return words + b"\xc0"
+
+    def report(self, *events: tuple[int, int, int]) -> None:
+        """A report in which these have changed."""
+        for kind, code, value in events:
+            self._state[kind, code] = self._byte(code, value) if kind == 3 and code < 0x10 else value
+        down = sum(bool(self._state.get((1, code))) << place for place, code in enumerate(self._node.keys))
+        data = down.to_bytes((len(self._node.keys) + 7) // 8, "little")
+        data += bytes(self._state[3, code] for code in self._axes)
+        if 16 in self._node.axes:
+            data += bytes([self.HATS[self._state[3, 16], self._state[3, 17]]])
+        self.send(data)

@@ -35,7 +35,7 @@ class UhidDevice:
     """A device; a thread answers the driver. `outputs` are the reports that the kernel sent to it."""
 
     name = "Proof device"
-    vendor, product, bus = 0, 0, BUS_USB
+    vendor, product, bus, version = 0, 0, BUS_USB, 0x100
     features: ClassVar[dict[int, bytes]] = {}
 
     def __init__(self) -> None:
@@ -43,7 +43,7 @@ class UhidDevice:
         self.outputs: list[bytes] = []
         words = self.descriptor()
         head = struct.pack("<I128s64s64sHHIIII", CREATE2, self.name.encode(), b"vm/input0", b"", len(words), self.bus,
-                           self.vendor, self.product, 0x100, 0)  # fmt: skip
+                           self.vendor, self.product, self.version, 0)  # fmt: skip
         os.write(self._fd, head + words.ljust(4096, b"\0"))
         self._stop = threading.Event()
         self._thread = threading.Thread(target=self._serve, daemon=True)

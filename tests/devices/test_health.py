@@ -8,6 +8,7 @@ from pathlib import Path
 import pytest
 
 import nubshift.runner.inventory
+from nubshift.devices.codes import AxisRange
 from nubshift.devices.health import Lights, battery_of, is_low, lights_of
 from nubshift.devices.nodes import Node, joined
 from nubshift.runner.doctor import holders, raw_nodes
@@ -114,3 +115,20 @@ def test_a_low_battery_is_told_once_until_it_was_charged(tmp_path: Path, monkeyp
         assert len(said) == told
         assert there.controllers[0].battery == battery
     assert said[0] == "The battery of Fern pad is low (14 %). Charge it soon."
+
+
+def test_the_ring_of_a_pad_behind_a_receiver_is_its_own(tmp_path: Path) -> None:
+    """Two pads behind one plug, whose rings lie beside each other on the plug."""
+    for ring in ("xpad2", "xpad10"):
+        (tmp_path / "leds" / ring).mkdir(parents=True)
+        (tmp_path / "leds" / ring / "brightness").write_text("0")
+    nodes = [
+        Node(f"/dev/input/event{n}", "Pad", f"usb-1/input{n}", keys=(0x130,), axes={0: AxisRange(0, 255)},
+             place=f"{tmp_path}/1-1:1.{n}/input/input{n}", driver="xpad")
+        for n in (0, 2)
+    ]  # fmt: skip
+    first, second = joined(nodes)
+    assert [Path(light).name for light in (*lights_of(first), *lights_of(second))] == ["xpad2", "xpad10"]
+    assert Lights(lights_of(second)).count(2)
+    assert (tmp_path / "leds/xpad10/brightness").read_text() == "7"
+    assert (tmp_path / "leds/xpad2/brightness").read_text() == "0"

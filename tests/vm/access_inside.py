@@ -16,19 +16,30 @@ from evdev import ecodes as e
 
 sys.path.insert(0, str(Path(__file__).parents[2]))
 
+from tests.laboratory.kinds import BYSTANDERS
 from tests.vm.inside import PAD, Runner, find, until
+from tests.vm.laboratory_inside import made
 from tests.vm.uhid_pad import MotionPad
 
-USER = 1000
+USER, OTHER = 1000, 1001
+SIT_DOWN = ["udevadm", "trigger", "--action=change", "--subsystem-match=leds"]
+"""What the installed service runs when the seat changes; there is no systemd here."""
 SEAT = "IS_SEAT0=1\nCAN_GRAPHICAL=1\nACTIVE=c1\nACTIVE_UID=1000\nSESSIONS=c1\nUIDS=1000\n"
 
 
-def may(path: str, mode: str = "rb") -> bool:
-    """Whether the ordinary user may open a node."""
-    words = (
-        f"import os,sys\nos.setgroups([])\nos.setgid({USER})\nos.setuid({USER})\nopen({path!r}, {mode!r}, buffering=0)"
-    )
-    return subprocess.run([sys.executable, "-c", words], capture_output=True, check=False).returncode == 0
+def may(path: str, mode: str = "rb", user: int = USER) -> bool:
+    """Whether an ordinary user may open a node. Asked in a child, which is quick where everything is slow."""
+    if (child := os.fork()) == 0:
+        code = 1
+        try:
+            os.setgroups([])
+            os.setgid(user)
+            os.setuid(user)
+            os.close(os.open(path, os.O_WRONLY if "w" in mode else os.O_RDONLY))
+            code = 0
+        finally:
+            os._exit(code)
+    return os.waitstatus_to_exitcode(os.waitpid(child, 0)[1]) == 0
 
 
 def path_of(name: str) -> str:
@@ -69,20 +80,17 @@ def main() -> None:
     Path("/run/systemd/seats").mkdir(parents=True, exist_ok=True)
     Path("/run/systemd/seats/seat0").write_text(SEAT)
     Path("/run/systemd/sessions").mkdir(parents=True, exist_ok=True)
-    keyboard = UInput({e.EV_KEY: list(range(1, 248))}, name="Proof Keyboard")
-    at_home = [
-        UInput({e.EV_KEY: [e.BTN_LEFT, e.BTN_TOUCH, e.BTN_TOOL_FINGER], e.EV_ABS: [
-            (axis, AbsInfo(0, 0, 1000, 0, 0, 10)) for axis in (e.ABS_X, e.ABS_Y)]},
-            name="Proof Touch Pad", input_props=[e.INPUT_PROP_POINTER, e.INPUT_PROP_BUTTONPAD]),
-        UInput({e.EV_ABS: [(axis, AbsInfo(0, -512, 512, 0, 0, 256)) for axis in (e.ABS_X, e.ABS_Y, e.ABS_Z)]},
-               name="Proof Lid Sensor", input_props=[e.INPUT_PROP_ACCELEROMETER]),
-    ]  # fmt: skip
+    at_home = [made(kind) for kind in BYSTANDERS]
     motion = MotionPad()
     path_of(f"{motion.name} Touchpad")
     axes = [(axis, AbsInfo(0, -32768, 32767, 16, 128, 0)) for axis in (e.ABS_X, e.ABS_Y, e.ABS_RX, e.ABS_RY)]
     pad = UInput({e.EV_KEY: PAD[e.EV_KEY], e.EV_ABS: axes}, name="Proof Pad")
     nodes = [path_of("Proof Pad"), path_of(motion.name), path_of(f"{motion.name} Motion Sensors")]
-    closed = [path_of(name) for name in ("Proof Keyboard", "Proof Touch Pad", "Proof Lid Sensor")]
+    closed = [path_of(kind.name) for kind in BYSTANDERS]
+    lights = [light for light in Path("/sys/class/leds").iterdir() if f"{motion.vendor:04X}" in str(light.resolve())]
+    files = [file for light in lights for file in (*light.glob("brightness"), *light.glob("multi_intensity"))]
+    assert len(files) > len(lights) > 1, lights
+    assert not any(may(str(file), "wb") for file in files)
     assert not may(nodes[-1])  # udev's own rules open what it knows as a joystick, but not its motion
     assert not may("/dev/uinput", "wb")
     until(doctor_says("you may not read all of it"), "the doctor sees that an ordinary user may not")
@@ -106,10 +114,19 @@ def main() -> None:
     touch = path_of(f"{motion.name} Touchpad")
     until(lambda: may(touch), "the pad's own touch pad is open")
     assert not any(may(node) for node in closed), [node for node in closed if may(node)]
-    print("proven: a keyboard, a computer's own touch pad and its lid's sensor stay closed", flush=True)
+    print("proven: keyboard, mouse, touch pad, tablet, touch screen and the sensor in the lid stay closed", flush=True)
+    until(lambda: all(may(str(file), "wb") for file in files), "the user may set the lights")
+    assert not any(may(str(file), "wb", OTHER) for file in files)
+    assert not any(file.stat().st_mode & 0o022 for file in files)
+    Path("/run/systemd/seats/seat0").write_text(SEAT.replace(str(USER), str(OTHER)))
+    subprocess.run(SIT_DOWN, check=True)
+    until(lambda: all(may(str(file), "wb", OTHER) for file in files), "whoever sits there next may set them")
+    assert not any(may(str(file), "wb") for file in files)
+    Path("/run/systemd/seats/seat0").write_text(SEAT)
+    print("proven: the lights are for who sits at the screen, and for nobody else", flush=True)
     until(doctor_says("well  controllers"), "the doctor is content")
     print("proven: the doctor says that all is well", flush=True)
-    for device in (keyboard, pad, *at_home):
+    for device in (pad, *at_home):
         device.close()
     motion.close()
     print("VM PASSED")

@@ -75,7 +75,7 @@ def test_a_pad_of_the_kernels_own_driver() -> None:
 @pytest.mark.vm
 def test_the_shipped_rule_gives_an_ordinary_user_access() -> None:
     said = inside("access_inside.py", b"{}", "--udev")
-    assert said.count("proven:") == 6
+    assert said.count("proven:") == 7
 
 
 @pytest.mark.vm

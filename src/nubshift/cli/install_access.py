@@ -13,8 +13,14 @@ import sys
 from importlib.resources import as_file, files
 from pathlib import Path
 
-RULE = "/etc/udev/rules.d/60-nubshift.rules"
-MODULES = "/etc/modules-load.d/60-nubshift.conf"
+FILES = {
+    "60-nubshift.rules": "/etc/udev/rules.d/60-nubshift.rules",
+    "60-nubshift.conf": "/etc/modules-load.d/60-nubshift.conf",
+    "nubshift-lights.path": "/etc/systemd/system/nubshift-lights.path",
+    "nubshift-lights.service": "/etc/systemd/system/nubshift-lights.service",
+}
+"""What is installed, and where."""
+WATCH = "nubshift-lights.path"
 
 
 def arguments(parser: argparse.ArgumentParser) -> None:
@@ -29,8 +35,8 @@ def main(options: argparse.Namespace) -> int:
     """Ask, then act; 0 when everything was done."""
     with as_file(files("nubshift") / "data") as data:
         steps = _removal(options.root) if options.remove else _installation(data, options.root)
-        if not options.remove:
-            print((data / "60-nubshift.rules").read_text())
+        for name in FILES if not options.remove else ():
+            print((data / name).read_text())
         print("This will be run" + ("" if os.geteuid() == 0 else ", as the administrator") + ":")
         for step in steps:
             print(f"    {' '.join(step)}")
@@ -43,23 +49,28 @@ def main(options: argparse.Namespace) -> int:
 
 
 def _installation(data: Path, root: Path) -> list[list[str]]:
-    steps = [
-        ["install", "-D", "-m", "0644", str(data / "60-nubshift.rules"), str(root / RULE.lstrip("/"))],
-        ["install", "-D", "-m", "0644", str(data / "60-nubshift.conf"), str(root / MODULES.lstrip("/"))],
-    ]
+    steps = [["install", "-D", "-m", "0644", str(data / name), str(root / place[1:])] for name, place in FILES.items()]
     return steps + (_take_effect() if root == Path("/") else [])
 
 
 def _removal(root: Path) -> list[list[str]]:
-    steps = [["rm", "-f", str(root / RULE.lstrip("/")), str(root / MODULES.lstrip("/"))]]
-    return steps + (_take_effect(False) if root == Path("/") else [])
+    gone = [["rm", "-f", *(str(root / place[1:]) for place in FILES.values())]]
+    if root != Path("/"):
+        return gone
+    return [*([["systemctl", "disable", "--now", WATCH]] if _has_systemd() else []), *gone, *_take_effect(False)]
+
+
+def _has_systemd() -> bool:
+    return os.path.isdir("/run/systemd/system")
 
 
 def _take_effect(load: bool = True) -> list[list[str]]:
     """Let it count at once, for what is plugged in already too."""
     steps = [["modprobe", "uinput"]] if load else []
-    return [*steps, ["udevadm", "control", "--reload"],
-            ["udevadm", "trigger", "--action=change", "--subsystem-match=input", "--subsystem-match=misc"]]  # fmt: skip
+    if _has_systemd():
+        steps += [["systemctl", "daemon-reload"], *([["systemctl", "enable", "--now", WATCH]] if load else [])]
+    watched = [f"--subsystem-match={subsystem}" for subsystem in ("input", "misc", "leds")]
+    return [*steps, ["udevadm", "control", "--reload"], ["udevadm", "trigger", "--action=change", *watched]]
 
 
 def _agrees() -> bool:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import contextlib
+import re
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -10,6 +11,11 @@ from nubshift.devices.nodes import Device
 
 LEVELS = {"Full": "full", "High": "high", "Normal": "half", "Low": "low", "Critical": "nearly empty"}
 """The kernel's words for a charge that is only known roughly."""
+
+PLAYER_LIGHT = re.compile(r"player-?\d$|:p\d$|::sony\d$")
+"""As the drivers name them: playstation and nintendo, wiimote, sony."""
+RING, RING_FIRST = "xpad", 6
+"""A ring is one light whose brightness is a command: from this on, a quarter lit for players one to four (xpad.c)."""
 
 
 def _hardware(device: Device) -> Iterator[Path]:
@@ -42,8 +48,20 @@ def lights_of(device: Device) -> tuple[str, ...]:
     """The lights that can be set: the names of their directories in sysfs, coloured ones first."""
     found = [light for place in _hardware(device) for light in sorted(place.glob("leds/*"))]
     found += [light for place in _hardware(device) for light in sorted(place.glob("input/input*/input*::*"))]
+    if device.main.driver == "xpad":
+        found += _ring_of(device)
     coloured = [light for light in found if (light / "multi_intensity").exists()]
     return tuple(str(light) for light in (*coloured, *(light for light in found if light not in coloured)))
+
+
+def _ring_of(device: Device) -> list[Path]:
+    """The ring of a pad of the driver xpad. It belongs to the whole plug, in the order of the pads behind that.
+
+    (drivers/input/joystick/xpad.c, xpad_led_probe: ``xpad0``, ``xpad1``, … on the USB device.)
+    """
+    rings = [ring for place in _hardware(device) for ring in place.parent.glob(f"leds/{RING}*")]
+    rings.sort(key=lambda ring: int(ring.name.removeprefix(RING) or 0))
+    return rings[device.number - 1 : device.number]
 
 
 class Lights:
@@ -86,10 +104,11 @@ class Lights:
 
     def count(self, number: int) -> bool:
         """Light as many of the player lights as the player's number; whether there are any that we may set."""
-        plain = [light for light in self._places if "player" in light.name]
-        return bool(plain) and all(
-            self._put(light / "brightness", str(int(place < number))) for place, light in enumerate(plain)
-        )
+        rings = [light for light in self._places if light.name.startswith(RING)]
+        done = [self._put(ring / "brightness", str(RING_FIRST + min(number, 4) - 1)) for ring in rings]
+        plain = [light for light in self._places if PLAYER_LIGHT.search(light.name)]
+        done += [self._put(light / "brightness", str(int(place < number))) for place, light in enumerate(plain)]
+        return bool(done) and all(done)
 
     def _put(self, file: Path, text: str) -> bool:
         try:

@@ -17,6 +17,7 @@ import pytest
 from nubshift.model.kept_controllers import ControllersFile, write_controllers
 from tests.support.fakepad import NAME, TestBed
 from tests.support.processes import RunnerProcess, wait_until
+from tests.support.profiles import four
 
 pytestmark = pytest.mark.skipif(
     ctypes.util.find_library("umockdev") is None, reason="umockdev is not installed: apt-get install umockdev"
@@ -126,6 +127,26 @@ def test_a_button_held_while_plugging_in_does_nothing_until_pressed_anew(bed: Te
     play.wait_sent("+B")
     bed.event((1, 0x130, 1))
     play.wait_sent("+B", "+A")
+    play.runner.close()
+
+
+def test_a_half_held_sideways_has_its_buttons_where_the_thumb_finds_them(bed: TestBed, tmp_path: Path) -> None:
+    from nubshift.model.kept_controllers import Own
+    from nubshift.model.writing import profile_text
+    from tests.support.profiles import made
+
+    path = tmp_path / "p.nubshift.json"
+    path.write_bytes(profile_text(made({"base": {"east": "E", "left_stick": four()}})))
+    bed.do("plug-kind left-half 7")
+    kept = ControllersFile(devices={"1209:000b Sedge left half#0a:07": Own(sideways=True)})
+    bed.environment |= {"XDG_DATA_HOME": str(tmp_path)}
+    (tmp_path / "nubshift").mkdir()
+    write_controllers(tmp_path / "nubshift" / "controllers.json", kept)
+    play = Play(bed, path, "evdev:/dev/input/event7")
+    bed.event((1, 0x221, 1), node="event7")  # printed: down
+    play.wait_sent("+E")
+    bed.event((3, 0, 32767), node="event7")  # printed: to the right
+    play.wait_sent("+E", "+W")
     play.runner.close()
 
 

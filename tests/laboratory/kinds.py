@@ -68,14 +68,15 @@ class Kind:
     def model(self) -> str:
         return f"{self.vendor:04x}:{self.product:04x} {self.name}"
 
-    def as_nodes(self, first: int) -> list[Node]:
-        """Its nodes as the kernel would tell of them, numbered from `first` on."""
+    def as_nodes(self, first: int, plug: int | None = None) -> list[Node]:
+        """Its nodes as the kernel would tell of them, numbered from `first` on, at a plug of its own or that one."""
         found = []
+        plug = first if plug is None else plug
         for number, node in enumerate(self.nodes, first):
-            place = f"/sys/devices/pci0/usb1/1-{first}/1-{first}:1.{node.interface}"
+            place = f"/sys/devices/pci0/usb1/1-{plug}/1-{plug}:1.{node.interface}"
             found.append(Node(
-                f"/dev/input/event{number}", f"{self.name}{node.name}", f"usb-{first}/input{node.interface}",
-                f"0a:{first:02x}" if self.radio else "", self.bus, self.vendor, self.product, self.version, node.keys,
+                f"/dev/input/event{number}", f"{self.name}{node.name}", f"usb-{plug}/input{node.interface}",
+                f"0a:{plug:02x}" if self.radio else "", self.bus, self.vendor, self.product, self.version, node.keys,
                 dict(node.axes), node.properties, place=f"{place}/input/input{number}", driver=self.driver,
                 tagged=node.tag == "ID_INPUT_JOYSTICK" if node.tag else None,
             ))  # fmt: skip

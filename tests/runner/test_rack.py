@@ -7,8 +7,15 @@ from pathlib import Path
 
 import pytest
 
+import nubshift.runner.inventory
+import nubshift.runner.rack
 from nubshift.devices.hardware import HARDWARE
+from nubshift.devices.made_up import MadeUp
+from nubshift.devices.nodes import Device
+from nubshift.devices.understanding import Understanding
 from nubshift.errors import StorageError
+from nubshift.events import Change
+from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.kept_controllers import (
     Calibration,
     ControllersFile,
@@ -19,7 +26,10 @@ from nubshift.model.kept_controllers import (
 from nubshift.model.profile import Seat
 from nubshift.model.roles import MouseRole
 from nubshift.model.wiring import Wiring, file_name, forget_wiring, parse_wiring, read_wirings, write_wiring
+from nubshift.runner.knowledge import Knowledge
 from nubshift.runner.messages import Fill, Frame, Lesson, Notice, Reread, Status, Steer, Teach, Teaching, Use, Used
+from nubshift.runner.rack import Rack
+from tests.laboratory.kinds import KINDS
 from tests.support.processes import RunnerProcess, wait_until
 from tests.support.profiles import four, made
 from tests.support.talking import Talk
@@ -190,3 +200,39 @@ def test_wirings_of_models_lie_in_files_of_their_own(tmp_path: Path) -> None:
 def test_a_bad_wiring_is_told(text: str, said: str) -> None:
     with pytest.raises(StorageError, match=said):
         parse_wiring(text.encode(), "here")
+
+
+def test_two_alike_named_by_their_nodes_keep_their_players_when_plugged_in_the_other_way_round(
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    class Still(MadeUp):
+        """A pad that nobody touches."""
+
+        next_deadline = None
+
+        def __init__(self, device: Device, understanding: Understanding, info: ControllerInfo) -> None:
+            self.device, self.understanding, self.info = device, understanding, info
+
+        def state(self) -> tuple[Change, ...]:
+            return ()
+
+    monkeypatch.setattr(nubshift.runner.rack, "EvdevSource", Still)
+    monkeypatch.setattr(nubshift.runner.inventory, "devices", list)
+    pad = KINDS[0]
+    rack = Rack({"1": ["evdev:/dev/input/event3"], "2": ["evdev:/dev/input/event4"]}, lambda *_: None, 0, Knowledge())
+
+    def plugged(**plugs: int) -> list[str]:
+        """Which plug is played with in each seat, once these nodes are at these plugs."""
+        for id_ in list(rack.inventory.devices):
+            rack._gone(id_, "", 0)
+        rack.inventory.put(node for path, plug in plugs.items() for node in pad.as_nodes(int(path[5:]), plug))
+        rack._grown(0)
+        seats = [rack.controller_of(seat) for seat in ("1", "2")]
+        return [info.key.partition("#")[2] for info in seats if info is not None]
+
+    assert plugged(event3=7, event4=8) == ["usb-7", "usb-8"]
+    assert plugged(event3=8, event4=7) == ["usb-7", "usb-8"]
+    assert plugged(event3=8) == ["usb-8"]
+    assert rack.controller_of("1") is None
+    assert plugged(event3=9, event4=8) == ["usb-9", "usb-8"]  # another one, where the first was named
+    rack.close()

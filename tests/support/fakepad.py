@@ -139,14 +139,14 @@ def plug(mock: c.CDLL, bed: int, node: FakeNode, pressed: list[int]) -> FakeNode
     return node
 
 
-def fakes(ident: str, number: int) -> list[FakeNode]:
+def fakes(ident: str, number: int, at: int | None) -> list[FakeNode]:
     """The nodes of a kind of the laboratory."""
     sys.path.insert(0, str(Path(__file__).parents[2]))
     from tests.laboratory.kinds import BYSTANDERS, KINDS
 
     kind = next(kind for kind in (*KINDS, *BYSTANDERS) if kind.id == ident)
     found = []
-    for described, node in zip(kind.nodes, kind.as_nodes(number), strict=True):
+    for described, node in zip(kind.nodes, kind.as_nodes(number, at), strict=True):
         axes = {code: (a.value, a.low, a.high, 0, 0, a.resolution) for code, a in node.axes.items()}
         ids = (kind.bus, kind.vendor, kind.product, kind.version)
         hardware = node.place.partition("/input/")[0].removeprefix("/sys")
@@ -176,8 +176,8 @@ def control() -> None:
             case ["plug", *names]:
                 for name in names or ["pad"]:
                     plugged.append(plug(mock, bed, NODES[name], pressed))
-            case ["plug-kind", ident, number]:
-                for node in fakes(ident, int(number)):
+            case ["plug-kind", ident, number, *at]:
+                for node in fakes(ident, int(number), int(at[0]) if at else None):
                     NODES[f"event{node.number}"] = node
                     plugged.append(plug(mock, bed, node, pressed))
             case ["unplug"]:

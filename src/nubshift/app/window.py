@@ -22,6 +22,7 @@ from nubshift.app.asking import Asker
 from nubshift.app.beginning import NewProfile
 from nubshift.app.capture import KeyCapture
 from nubshift.app.controller_menu import ControllerMenu
+from nubshift.app.controllers.coming import Coming
 from nubshift.app.controllers.kept import Kept
 from nubshift.app.controllers.workspace import ControllersWorkspace
 from nubshift.app.finder import Finder
@@ -96,6 +97,7 @@ class MainWindow(QMainWindow):
         self.tune = TuneWorkspace(stage, watching, playing.play, self.results.in_words, self._calibrate)
         self.range = TryWorkspace(stage, link, watching, self.label_of, self.results)
         self.controllers = ControllersWorkspace(stage, link, self.kept)
+        self._coming = Coming(self.kept, self.notices.offer)
         self.now = NowStrip(self.live, look, self.name_of, self.label_of)
         self._finder = Finder(self)
         self._keyboard = KeyboardPicker(look, self.label_of, self)
@@ -179,6 +181,7 @@ class MainWindow(QMainWindow):
     def _status(self, status: Status) -> None:
         self._show_controller()
         self.live.follow(status)
+        self._coming.follow(status)
         self.top.show_status(status)
         self.now.show_mode(status.live, status.withheld, self.range.arena.hasFocus())
 

@@ -59,6 +59,18 @@ def joined(parts: Sequence[PartOf], infos: Mapping[str, ControllerInfo], more: C
     return with_one_motion((*parts, fresh), {**infos, more.key: more})
 
 
+def other_half(info: ControllerInfo, infos: Iterable[ControllerInfo]) -> ControllerInfo | None:
+    """The half that makes a pair with this one, if it is a half and another is there."""
+    wanted = {"left": "right", "right": "left"}.get(info.half)
+    return next((other for other in infos if wanted and other.half == wanted), None)
+
+
+def paired(one: ControllerInfo, other: ControllerInfo) -> tuple[PartOf, ...]:
+    """Two halves as one controller, the left one first; the right one has the motion."""
+    first, second = sorted((one, other), key=lambda info: info.half)
+    return PartOf(first.key, motion=False), PartOf(second.key)
+
+
 def with_one_motion(
     parts: Sequence[PartOf], infos: Mapping[str, ControllerInfo], chosen: str = ""
 ) -> tuple[PartOf, ...]:

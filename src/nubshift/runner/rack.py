@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Mapping, Sequence
-from dataclasses import dataclass, field
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
 from operator import attrgetter
 
 from nubshift.devices.hardware import HARDWARE, SimulatedHardware, hardware_info
@@ -15,19 +15,18 @@ from nubshift.engine.seating import Filling, Seating
 from nubshift.errors import NubShiftError, SourceError, SourceGone
 from nubshift.events import Change, Report
 from nubshift.model.controller_info import ControllerInfo
-from nubshift.model.controls import BUTTON_LIKE, CONTROLS
-from nubshift.model.kept_controllers import Calibration, PartOf
+from nubshift.model.kept_controllers import PartOf
 from nubshift.runner.build import open_made_up
 from nubshift.runner.inventory import Inventory
 from nubshift.runner.knowledge import Knowledge
+from nubshift.runner.opened import Opened
 from nubshift.runner.session import earliest
 from nubshift.units import SECOND, Micros
 
 _time = attrgetter("t")
-DOWN_AT = 0.3
-"""Depth from which a trigger counts as pressed; a button is 1."""
-
 AUTO = "auto"
+NODE = "evdev:"
+"""Before the path of a node."""
 GRAB_AGAIN: Micros = SECOND
 """How long after a controller could not be kept to ourselves that is tried again."""
 GRAB_SOON: Micros = SECOND // 20
@@ -35,43 +34,6 @@ GRAB_AT_LAST: Micros = 3 * SECOND
 """A controller is taken from other programs while nothing on it is down, else they would never hear of the release. One
 on which something stays down is taken after this long."""
 Simulated = SimulatedPad | SimulatedHardware
-
-
-@dataclass
-class Opened:
-    """A source in use, with its lights and what is known of its single piece.
-
-    `reports` counts them. `grabbed` says whether it is kept from other programs, `refusal` why it can't be, and
-    `waiting` since when that waits for its buttons to be released.
-    """
-
-    source: Source
-    lights: Lights
-    reports: int = 0
-    grabbed: bool = False
-    refusal: str = ""
-    waiting: Micros | None = None
-
-    @property
-    def is_down(self) -> bool:
-        """Whether something on it is pressed, as far as it says."""
-        try:
-            state = self.source.state()
-        except SourceGone:
-            return False
-        return any(x >= DOWN_AT for name, x, _ in state if name in CONTROLS and CONTROLS[name].kind in BUTTON_LIKE)
-
-    calibration: Mapping[str, Calibration] = field(default_factory=dict)
-
-    def corrected(self, changes: Iterable[Change]) -> tuple[Change, ...]:
-        """The changes by its calibration."""
-        if not self.calibration:
-            return tuple(changes)
-        found = []
-        for name, x, y in changes:
-            known = self.calibration.get(name)
-            found.append((name, *known.applied(x, y)) if known is not None else (name, x, y))
-        return tuple(found)
 
 
 @dataclass(frozen=True)
@@ -117,6 +79,7 @@ class Rack:
         self._seating = Seating(())
         self._turnovers: list[Turnover] = []
         self._ever: set[str] = set()
+        self._meant: dict[tuple[str, str], str] = {}
         self._asked = {seat: tuple(specs) for seat, specs in wanted.items()}
         self._was_open: dict[str, ControllerInfo] = {}
         made_up = [spec.startswith(("sim:", "take:")) for spec in self._specs()]
@@ -195,6 +158,7 @@ class Rack:
 
     def fill(self, seat: str, parts: tuple[PartOf, ...], now: Micros) -> None:
         """Let these fill a seat from now on, as long as they are there; none empties it (never the first one)."""
+        self._meant = {named: key for named, key in self._meant.items() if named[0] != seat}
         if not parts:
             if len(self._wanted) > 1 and seat != next(iter(self._wanted)):
                 self._wanted.pop(seat, None)
@@ -230,7 +194,8 @@ class Rack:
         self._settled += 1
         taken: set[str] = set()
         chosen: dict[str, tuple[Filling, ...]] = {}
-        explicit = {p.controller for seat in self._wanted.values() for p in (seat[0] if seat else ())} - {AUTO}
+        explicit = {self._meaning(seat, part.controller) for seat, wanted in self._wanted.items()
+                    for part in (wanted[0] if wanted else ())} - {AUTO}  # fmt: skip
         for seat, alternatives in self._wanted.items():
             for parts in alternatives:
                 asked_for = self._ids(explicit) if parts[0].controller == AUTO else set()
@@ -267,8 +232,10 @@ class Rack:
         """Those of the parts that can be had."""
         found = []
         for part in parts:
-            for id_ in self._candidates(part, taken):
+            for id_ in self._candidates(seat, part, taken):
                 if self._open(id_, now):
+                    if part.controller.startswith(NODE):
+                        self._meant.setdefault((seat, part.controller), self._opened[id_].source.info.key)
                     controls = frozenset(part.controls) if part.controls is not None else None
                     real = id_ if id_ in self._opened else self._short(id_)
                     found.append(Filling(seat, real, controls, part.names, part.motion))
@@ -281,15 +248,23 @@ class Rack:
         kind, _, rest = spec.partition(":")
         return f"sim:{rest.partition(':')[0] or 'moss'}" if kind == "sim" else spec
 
-    def _candidates(self, part: PartOf, taken: set[str]) -> list[str]:
+    def _candidates(self, seat: str, part: PartOf, taken: set[str]) -> list[str]:
         spec = part.controller
         if spec == AUTO:
             return [i.id for i in self.known if not i.simulated and not i.trouble and i.id not in taken]
         if spec.startswith(("sim:", "take:")):
             return [spec]
-        path = spec.removeprefix("evdev:")
-        return [id_ for id_, info in self.inventory.infos.items()
-                if info.key == spec or id_ == self.inventory.having(path)]  # fmt: skip
+        infos = self.inventory.infos
+        found = [id_ for id_, info in infos.items() if info.key == self._meaning(seat, spec)]
+        if found or not spec.startswith(NODE):
+            return found
+        id_ = self.inventory.having(spec.removeprefix(NODE))
+        others = {key for named, key in self._meant.items() if named != (seat, spec)}
+        return [id_] if id_ and infos[id_].key not in others else []
+
+    def _meaning(self, seat: str, spec: str) -> str:
+        """What a seat asks for with the name of a node: the piece of hardware that was there at first."""
+        return self._meant.get((seat, spec), spec)
 
     def _open(self, id_: str, now: Micros) -> bool:
         short = self._short(id_)

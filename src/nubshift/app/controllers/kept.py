@@ -23,6 +23,7 @@ from nubshift.model.kept_controllers import (
     write_controllers,
 )
 from nubshift.model.names import Names, names_for
+from nubshift.model.sharing import paired
 from nubshift.model.store import write_atomically
 from nubshift.model.wiring import Wiring, forget_wiring, parse_wiring, read_wirings, wiring_text, write_wiring
 from nubshift.runner.messages import Fill, Reread
@@ -162,6 +163,12 @@ class Kept(QObject):
             self._again()
 
     # Seats
+
+    def join_pair(self, seat: str, one: ControllerInfo, other: ControllerInfo) -> None:
+        """Let two halves fill a seat as one controller, one in each hand."""
+        for info in (one, other):
+            self.set_own(info, sideways=False)
+        self.fill(seat, paired(one, other))
 
     def fill(self, seat: str, parts: tuple[PartOf, ...]) -> None:
         """Fill a seat from now on; a controller that comes back finds its seat again."""

@@ -23,12 +23,13 @@ from nubshift.model.kept_controllers import PartOf
 from nubshift.model.names import PRINTS
 from nubshift.model.profile import Colour
 from nubshift.model.sharing import Side as Half
-from nubshift.model.sharing import has_halves, joined, side_of, taken, with_one_motion
+from nubshift.model.sharing import has_halves, joined, other_half, side_of, taken, with_one_motion
 from nubshift.model.wiring import WIRING_SUFFIX
 from nubshift.runner.messages import Status
 
 COLOURS: dict[str, str] = {"none": "none", "moss": "moss", "rust": "rust", "ochre": "ochre", "slate": "slate",
                            "plum": "plum", "sand": "sand"}  # fmt: skip
+HOLDING = {"upright": "upright, in one hand", "sideways": "sideways, in both hands"}
 HALVES: dict[Half, str] = {"all": "all of it", "left": "its left half", "right": "its right half"}
 
 
@@ -64,6 +65,7 @@ class Side(QWidget):
         self._shown = shown
         emptied(self._column)
         if info is not None and not info.trouble:
+            self._half(info, fills)
             self._seats(info, fills)
             self._prints(info)
             self._colours(info)
@@ -85,6 +87,26 @@ class Side(QWidget):
 
     def _link(self, text: str, run: partial[None]) -> None:
         self._column.addWidget(link(text, run), 0, Qt.AlignmentFlag.AlignLeft)
+
+    # Halves
+
+    def _half(self, info: ControllerInfo, fills: dict[str, tuple[PartOf, ...]]) -> None:
+        """How a half is held, and the pair it could be."""
+        if not info.half:
+            return
+        self._heading(f"Half of a pair: the {info.half} one")
+        other = other_half(info, self._infos.values())
+        seat = next((seat for seat, parts in fills.items() if any(part.controller == info.id for part in parts)), "1")
+        if len(fills.get(seat, ())) < 2:
+            choices = Choices("How you hold it", HOLDING, lambda held: self._hold(info, held))
+            choices.show_choice("sideways" if info.sideways else "upright")
+            self._column.addWidget(choices)
+            if other is not None:
+                run = partial(self._kept.join_pair, seat, info, other)
+                self._link(f"join it with {self._kept.name(other)}, as one controller", run)
+
+    def _hold(self, info: ControllerInfo, held: str) -> None:
+        self._kept.set_own(info, sideways=held == "sideways")
 
     # Seats
 

@@ -1,0 +1,60 @@
+"""What is offered when controllers come: to join the halves of a pair, and to play on with one that is back (N05)."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+
+from nubshift.app.controllers.kept import Kept
+from nubshift.model.controller_info import ControllerInfo
+from nubshift.model.kept_controllers import PartOf
+from nubshift.model.sharing import other_half
+from nubshift.runner.messages import Status
+
+Offer = Callable[[str, str, str, Callable[[], None]], None]
+
+
+class Coming:
+    """Follows who comes and goes. `offer` shows a sentence with a button: severity, text, label, what it does."""
+
+    def __init__(self, kept: Kept, offer: Offer) -> None:
+        self._kept, self._offer = kept, offer
+        self._there: dict[str, ControllerInfo] = {}
+        self._sat: dict[str, str] = {}
+        self._pairs: set[frozenset[str]] = set()
+
+    def follow(self, status: Status) -> None:
+        """Another state of things."""
+        there = {info.key: info for info in status.controllers if not info.trouble}
+        by_id = {info.id: info for info in status.controllers}
+        playing = {by_id[part.controller].key: seat for seat, parts in status.fills.items()
+                   for part in parts if part.controller in by_id}  # fmt: skip
+        came = [info for key, info in there.items() if key not in self._there]
+        self._there = there
+        for info in came:
+            if info.half:
+                self._offer_pair(info, there, status)
+            elif not info.simulated and info.key not in playing and info.key in self._sat:
+                self._offer_seat(info, self._sat[info.key], status, by_id)
+        self._sat |= playing
+
+    def _offer_pair(self, info: ControllerInfo, there: dict[str, ControllerInfo], status: Status) -> None:
+        other = other_half(info, there.values())
+        if other is None or frozenset((info.key, other.key)) in self._pairs:
+            return
+        self._pairs.add(frozenset((info.key, other.key)))
+        both = {info.id, other.id}
+        if any(both <= {part.controller for part in parts} for parts in status.fills.values()):
+            return
+        seat = next((seat for seat, parts in status.fills.items() if {p.controller for p in parts} & both), "1")
+        text = f"{self._kept.name(info)} and {self._kept.name(other)} are the two halves of one controller."
+        self._offer("info", text, "Join them", partial(self._kept.join_pair, seat, info, other))
+
+    def _offer_seat(self, info: ControllerInfo, seat: str, status: Status, by_id: dict[str, ControllerInfo]) -> None:
+        parts = status.fills.get(seat, ())
+        others = [self._kept.name(by_id[part.controller]) for part in parts if part.controller in by_id]
+        if not others:
+            return
+        name = self._kept.name(info)
+        text = f"{name} is connected again, but seat {seat} is played with {' and '.join(others)} now."
+        self._offer("info", text, f"Use {name}", partial(self._kept.fill, seat, (PartOf(info.key),)))

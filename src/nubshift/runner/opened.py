@@ -1,0 +1,53 @@
+"""A controller in use: its source, its lights, whether other programs see it, and its calibration."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
+
+from nubshift.devices.health import Lights
+from nubshift.devices.port import Source
+from nubshift.errors import SourceGone
+from nubshift.events import Change
+from nubshift.model.controls import BUTTON_LIKE, CONTROLS
+from nubshift.model.kept_controllers import Calibration
+from nubshift.units import Micros
+
+DOWN_AT = 0.3
+"""Depth from which a trigger counts as pressed; a button is 1."""
+
+
+@dataclass
+class Opened:
+    """A source in use, with its lights and what is known of its single piece.
+
+    `reports` counts them. `grabbed` says whether it is kept from other programs, `refusal` why it can't be, and
+    `waiting` since when that waits for its buttons to be released.
+    """
+
+    source: Source
+    lights: Lights
+    reports: int = 0
+    grabbed: bool = False
+    refusal: str = ""
+    waiting: Micros | None = None
+    calibration: Mapping[str, Calibration] = field(default_factory=dict)
+
+    @property
+    def is_down(self) -> bool:
+        """Whether something on it is pressed, as far as it says."""
+        try:
+            state = self.source.state()
+        except SourceGone:
+            return False
+        return any(x >= DOWN_AT for name, x, _ in state if name in CONTROLS and CONTROLS[name].kind in BUTTON_LIKE)
+
+    def corrected(self, changes: Iterable[Change]) -> tuple[Change, ...]:
+        """The changes by its calibration."""
+        if not self.calibration:
+            return tuple(changes)
+        found = []
+        for name, x, y in changes:
+            known = self.calibration.get(name)
+            found.append((name, *known.applied(x, y)) if known is not None else (name, x, y))
+        return tuple(found)

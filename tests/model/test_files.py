@@ -13,13 +13,15 @@ import pytest
 from nubshift.devices.take import read_take
 from nubshift.errors import NubShiftError, ProfileError, StorageError
 from nubshift.model.files import JsonTrouble, parse_json, read_bytes, read_text
-from nubshift.model.kept_controllers import read_controllers
+from nubshift.model.kept_controllers import ControllersFile, Own, read_controllers, write_controllers
+from nubshift.model.portions import copied
 from nubshift.model.reach import read_reach
 from nubshift.model.reading import parse_profile
 from nubshift.model.results import read_results
 from nubshift.model.rules import MOST
 from nubshift.model.store import read_profile
-from nubshift.model.wiring import read_wirings
+from nubshift.model.wiring import Wiring, read_wirings, wiring_text
+from tests.support.profiles import made
 
 
 def test_pipes_devices_and_folders_are_refused_before_they_are_read(tmp_path: Path) -> None:
@@ -153,3 +155,22 @@ def test_a_pipe_that_never_ends_does_not_hold_up_a_reader(tmp_path: Path) -> Non
 
     threading.Thread(target=read, daemon=True).start()
     assert done.wait(30)
+
+
+def test_what_an_older_version_kept_of_controllers_is_read_and_written_anew(tmp_path: Path) -> None:
+    path = tmp_path / "controllers.json"
+    path.write_text('{"format": "nubshift-controllers", "version": 1, "devices": {"k": {"name": "Mine"}}}')
+    kept = read_controllers(path)
+    assert kept.of("k").name == "Mine"
+    write_controllers(path, kept.with_own("k", Own("Mine", sideways=True)))
+    assert json.loads(path.read_text())["version"] == 2
+    assert read_controllers(path).of("k").sideways
+
+
+def test_whatever_is_written_says_its_format_and_version(tmp_path: Path) -> None:
+    write_controllers(tmp_path / "controllers.json", ControllersFile())
+    written = [(tmp_path / "controllers.json").read_bytes(), wiring_text(Wiring("m", ())),
+               copied(made({"base": {"south": "A"}}), "base", ["south"]).encode()]  # fmt: skip
+    for text in map(json.loads, written):
+        assert text["format"].startswith("nubshift-")
+        assert text["version"] >= 1

@@ -19,6 +19,7 @@ from nubshift.model.profile import Colour
 from nubshift.model.store import write_atomically
 
 FORMAT: Final = "nubshift-controllers"
+VERSION: Final = 2
 LEAST_WAY = 0.2
 """A reach that is nearer to the rest than this was measured wrongly; the whole way counts then."""
 
@@ -106,11 +107,14 @@ class PartOf(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
         )
 
 
-class ControllersFile(Part, frozen=True, forbid_unknown_fields=True):
-    """Everything kept. `brought_in` are pieces of hardware that count as controllers though they look like none."""
+class ControllersFile(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=False):
+    """Everything kept. `brought_in` are pieces of hardware that count as controllers though they look like none.
+
+    Version 1 had no `sideways`; all of it means the same in version 2.
+    """
 
     format: Literal["nubshift-controllers"] = FORMAT
-    version: Literal[1] = 1
+    version: Literal[1, 2] = VERSION
     devices: dict[str, Own] = field(default_factory=dict)
     models: dict[str, Labels] = field(default_factory=dict)
     brought_in: tuple[str, ...] = ()
@@ -150,4 +154,5 @@ def read_controllers(path: Path) -> ControllersFile:
 
 def write_controllers(path: Path, controllers: ControllersFile) -> None:
     """Keep it. Raises StorageError."""
-    write_atomically(path, msgspec.json.format(msgspec.json.encode(controllers), indent=2) + b"\n")
+    newest = replace(controllers, version=VERSION)
+    write_atomically(path, msgspec.json.format(msgspec.json.encode(newest), indent=2) + b"\n")

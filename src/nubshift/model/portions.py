@@ -41,7 +41,7 @@ Left stays left for both thumbs, so directions of a stick are not turned."""
 MIRRORED |= {right: left for left, right in MIRRORED.items()}
 
 
-class Portion(Part, frozen=True, forbid_unknown_fields=True):
+class Portion(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=False):
     """What was copied: bindings with their feel, and the commands that they send."""
 
     bindings: tuple[Binding, ...]

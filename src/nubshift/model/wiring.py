@@ -82,7 +82,7 @@ def two_sided(wires: Iterable[Wire]) -> tuple[str, ...]:
     return tuple(control for control, there in sides.items() if {"above", "below"} <= there)
 
 
-class Wiring(Part, frozen=True, forbid_unknown_fields=True):
+class Wiring(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=False):
     """How one model is wired. `model` is what the system calls it; `names` are the player's own words for controls."""
 
     model: Text

@@ -29,7 +29,7 @@ from nubshift.runner.messages import Status
 
 COLOURS: dict[str, str] = {"none": "none", "moss": "moss", "rust": "rust", "ochre": "ochre", "slate": "slate",
                            "plum": "plum", "sand": "sand"}  # fmt: skip
-HOLDING = {"upright": "upright, in one hand", "sideways": "sideways, in both hands"}
+HOLDING = {"upright": "upright", "sideways": "sideways"}
 HALVES: dict[Half, str] = {"all": "all of it", "left": "its left half", "right": "its right half"}
 
 
@@ -94,13 +94,14 @@ class Side(QWidget):
         """How a half is held, and the pair it could be."""
         if not info.half:
             return
-        self._heading(f"Half of a pair: the {info.half} one")
+        self._heading(f"The {info.half} half of a pair. You hold it")
         other = other_half(info, self._infos.values())
         seat = next((seat for seat, parts in fills.items() if any(part.controller == info.id for part in parts)), "1")
         if len(fills.get(seat, ())) < 2:
             choices = Choices("How you hold it", HOLDING, lambda held: self._hold(info, held))
             choices.show_choice("sideways" if info.sideways else "upright")
             self._column.addWidget(choices)
+            self._quiet("Sideways, in both hands, its stick, buttons and motion are turned to match.")
             if other is not None:
                 run = partial(self._kept.join_pair, seat, info, other)
                 self._link(f"join it with {self._kept.name(other)}, as one controller", run)

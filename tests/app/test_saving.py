@@ -10,15 +10,18 @@ from collections.abc import Callable
 from pathlib import Path
 
 from msgspec.structs import replace
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtWidgets import QApplication, QMessageBox
 
 from nubshift.app.desk import KEEP_AT_LATEST_MS, KEEP_MS, OUTSIDE
+from nubshift.app.rescuing import CLOSE, STAY, TITLE, offer_rescued
 from nubshift.model import edits
 from nubshift.model.profile import Command, Profile
+from nubshift.model.rescue import rescued
 from nubshift.model.store import ProfileFile, read_profile
-from nubshift.runner.paths import profile_folder
+from nubshift.runner.paths import profile_folder, rescue_folder
 from tests.app.conftest import Hand
-from tests.support.processes import wait_until
+from tests.support.processes import PATIENCE, wait_until
 from tests.support.profiles import made
 
 
@@ -109,6 +112,81 @@ def test_a_hang_up_saves_what_was_not_saved_yet(tmp_path: Path, own_home: Path) 
     assert window.wait(60) == 0
     window.stdout.close()
     assert read_profile(file.path).game.title == "Unsaved"
+
+
+def spoil(folder: Path) -> Callable[[], None]:
+    """Let nothing be written in a folder; returns what mends that."""
+    folder.rename(folder.with_name("elsewhere"))
+    folder.write_text("")
+
+    def mend() -> None:
+        folder.unlink()
+        folder.with_name("elsewhere").rename(folder)
+
+    return mend
+
+
+def answer_box(text: str) -> list[str]:
+    """Click the button of the next message box; what that says is in the list once it was there."""
+    said: list[str] = []
+
+    def click() -> None:
+        box = QApplication.activeModalWidget()
+        if not isinstance(box, QMessageBox):
+            QTimer.singleShot(20, click)
+            return
+        said.append(box.text())
+        next(button for button in box.buttons() if button.text() == text).click()
+
+    QTimer.singleShot(0, click)
+    return said
+
+
+def test_closing_with_edits_that_can_not_be_saved_asks_first_and_the_next_start_offers_them(
+    start: Callable[..., Hand],
+) -> None:
+    hand = start()
+    mend = spoil(hand.studio.file.path.parent)
+    hand.studio.edit("Title", titled("Unsaved"))
+    hand.until(lambda: hand.studio.trouble)
+    assert "a copy is in" in hand.window.notices.text
+    said = answer_box(STAY)
+    hand.window.close()
+    assert hand.window.isVisible()
+    assert "the next start offers it" in said[0]
+    answer_box(CLOSE)
+    hand.window.close()
+    assert not hand.window.isVisible()
+    mend()
+    again = start()
+    assert again.studio.profile.game.title != "Unsaved"
+    offer_rescued(rescue_folder(), profile_folder(), again.studio, again.window.notices)
+    again.choose(again.window.notices, "Open them")
+    assert again.kept().game.title == "Unsaved"
+    assert again.studio.document.undo_title == TITLE
+    assert not list(rescue_folder().iterdir())
+
+
+def test_an_end_from_outside_asks_nothing_and_keeps_a_copy(start: Callable[..., Hand]) -> None:
+    hand = start()
+    spoil(hand.studio.file.path.parent)
+    hand.studio.edit("Title", titled("Unsaved"))
+    hand.window.end()
+    assert not hand.window.isVisible()
+    (copy,) = rescued(rescue_folder())
+    assert copy.read().game.title == "Unsaved"
+    assert copy.original == hand.studio.file.path
+
+
+def test_told_to_end_before_its_loop_has_begun_it_ends(tmp_path: Path, own_home: Path) -> None:
+    code = (
+        "import os, signal, sys\n"
+        "from nubshift.app.link import Link\n"
+        "Link.open = lambda self: os.kill(os.getpid(), signal.SIGTERM)\n"
+        "from nubshift.cli.main import main\n"
+        "sys.exit(main(['--source', 'sim:moss', '--sink', 'record:/dev/null']))\n"
+    )
+    assert subprocess.run([sys.executable, "-c", code], timeout=PATIENCE, check=False).returncode == 0
 
 
 def test_names_that_look_like_markup_are_shown_letter_by_letter(start: Callable[..., Hand], tmp_path: Path) -> None:

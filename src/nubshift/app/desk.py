@@ -18,9 +18,11 @@ from nubshift.model.document import Document
 from nubshift.model.names import Names
 from nubshift.model.neighbours import Neighbours
 from nubshift.model.profile import BASE, Profile
+from nubshift.model.rescue import Rescued, rescue
 from nubshift.model.slots import Slot
 from nubshift.model.store import ProfileFile
 from nubshift.model.usage import LayerEntries, entries_by_layer
+from nubshift.runner.paths import rescue_folder
 
 KEEP_MS = 250
 """An edit is on disk this long after the last one,"""
@@ -66,8 +68,9 @@ class Desk(QObject):
         self.names = Names()
         self._entries: tuple[Profile, dict[str, LayerEntries]] | None = None
         self._neighbours = Neighbours()
-        self.kept = True
+        self.kept = os.path.exists(file.path)
         self.trouble = ""
+        self.copy: Rescued | None = None
         self._keep = once(self, KEEP_MS, self.keep)
         self._keep_at_latest = once(self, KEEP_AT_LATEST_MS, self.keep)
         self._watch = QFileSystemWatcher(self)
@@ -102,6 +105,7 @@ class Desk(QObject):
         """Edit this profile from now on; a `new` one is written at once."""
         self.keep()
         self.disarm()
+        self.copy = None
         self.file, self.document = file, Document(profile)
         self.layer, self.part, self.subject = BASE, "", "control"
         self.seat = profile.seats[0].id
@@ -132,12 +136,40 @@ class Desk(QObject):
         try:
             aside = self.file.write(self.profile)
         except StorageError as error:
+            self._rescue()
             if str(error) != self.trouble:
                 self.trouble = str(error)
-                self.noticed.emit("error", f"{error}.")
+                self.noticed.emit("error", f"{error}" + (f", and a copy is in {self.copy.path}." if self.copy else "."))
                 self.kept_changed.emit()
             self._keep.start(KEEP_MS * 20)
             return False
+        self._saved(aside)
+        return True
+
+    def _rescue(self) -> None:
+        """Keep a copy of what can't be saved, so that nothing is lost whatever ends the program."""
+        try:
+            self.copy = rescue(rescue_folder(), self.file.path, self.profile)
+        except StorageError:
+            self.copy = None
+
+    def save_to(self, path: Path) -> bool:
+        """Save the profile in another file, which is the one open from now on; whether that worked."""
+        file = ProfileFile(path)
+        try:
+            aside = file.write(self.profile)
+        except StorageError as error:
+            self.trouble = str(error)
+            return False
+        self.file = file
+        self._saved(aside)
+        return True
+
+    def _saved(self, aside: Path | None) -> None:
+        """Every edit is on disk."""
+        if self.copy is not None:
+            self.copy.remove()
+            self.copy = None
         self._watch_file()
         if aside is not None:
             self.noticed.emit(
@@ -145,7 +177,6 @@ class Desk(QObject):
             )
         self.kept, self.trouble = True, ""
         self.kept_changed.emit()
-        return True
 
     # What others do to the file
 

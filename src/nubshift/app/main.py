@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import logging
-import shutil
 import signal
 import sys
 import traceback
@@ -12,19 +11,29 @@ from pathlib import Path
 from types import TracebackType
 
 from PyQt6 import sip
-from PyQt6.QtCore import QCoreApplication, QEvent, QMessageLogContext, QSettings, Qt, QtMsgType, qInstallMessageHandler
+from PyQt6.QtCore import (
+    QCoreApplication,
+    QEvent,
+    QMessageLogContext,
+    QSettings,
+    Qt,
+    QTimer,
+    QtMsgType,
+    qInstallMessageHandler,
+)
 from PyQt6.QtWidgets import QApplication, QMessageBox
 
 from nubshift.app.link import Link
+from nubshift.app.rescuing import offer_rescued
 from nubshift.app.studio import Studio
 from nubshift.app.theme import Look, install_font
 from nubshift.app.timing import every
 from nubshift.app.window import MainWindow
 from nubshift.errors import ProfileError, StorageError
-from nubshift.model.files import private_folder
+from nubshift.model.files import read_bytes
 from nubshift.model.profile import SUFFIX, Profile, new_profile
-from nubshift.model.store import ProfileFile, free_path
-from nubshift.runner.paths import demo_folder, profile_folder, socket_path
+from nubshift.model.store import ProfileFile, free_path, write_atomically
+from nubshift.runner.paths import demo_folder, profile_folder, rescue_folder, socket_path
 
 DEFAULT_SOURCES = ("auto", "sim:moss")
 DEMOS = ("ferrow-deep", "saltbarrow", "quillgate")
@@ -56,8 +65,9 @@ def run(profile: Path | None, sources: Sequence[str], sink: str, theme: str | No
             window.notices.tell("error", trouble)
     recall(window, settings, theme)
     link.refused.connect(lambda text: _refused(app, window, text))
+    offer_rescued(rescue_folder(), folder, studio, window.notices)
     for number in ENDS:
-        signal.signal(number, lambda *_: window.close())
+        signal.signal(number, lambda *_: end(app, window))
     app.commitDataRequest.connect(lambda _: studio.keep())
     ticker = every(app, 200, lambda: None)
     ticker.start()
@@ -70,6 +80,12 @@ def run(profile: Path | None, sources: Sequence[str], sink: str, theme: str | No
         signal.signal(number, signal.SIG_DFL)  # what they would call is gone from here on
     take_down(window)
     return code
+
+
+def end(app: QApplication, window: MainWindow) -> None:
+    """Something outside wants the program to end. It does so also if its loop has not begun yet."""
+    window.end()
+    QTimer.singleShot(0, app.quit)
 
 
 def take_down(window: MainWindow) -> None:
@@ -125,11 +141,10 @@ def first_profile(wanted: Path | None, folder: Path, settings: QSettings) -> tup
             troubles.append(str(error))
     file = ProfileFile(free_path(folder, DEMOS[0]))
     try:
-        private_folder(folder)
-        shutil.copyfile(demo_folder() / f"{DEMOS[0]}{SUFFIX}", file.path)
-        for name in DEMOS[1:]:
-            if not (folder / f"{name}{SUFFIX}").exists():
-                shutil.copyfile(demo_folder() / f"{name}{SUFFIX}", folder / f"{name}{SUFFIX}")
+        for name in DEMOS:
+            path = file.path if name == DEMOS[0] else folder / f"{name}{SUFFIX}"
+            if not path.exists():
+                write_atomically(path, read_bytes(demo_folder() / f"{name}{SUFFIX}"))
         return file, file.read(), troubles
     except (OSError, ProfileError, StorageError) as error:
         troubles.append(f"The demo could not be put in {folder}: {error}")

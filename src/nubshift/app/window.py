@@ -40,6 +40,7 @@ from nubshift.app.playing import Playing
 from nubshift.app.profile_menu import ProfileMenu
 from nubshift.app.reaching import Grasp
 from nubshift.app.recording import Recording
+from nubshift.app.rescuing import may_leave
 from nubshift.app.searching import everything, sendable
 from nubshift.app.shelf import Shelf
 from nubshift.app.sounds import LayerSounds
@@ -83,6 +84,7 @@ class MainWindow(QMainWindow):
         self.live = Live(self)
         self.label_of = KeyLabels()
         self._shown: object = None
+        self.must_end = False
         self.playing = playing = Playing(studio, link, self.live)
         studio.opened.connect(self._opened)
         self.kept = Kept(folder.parent / "controllers.json", folder.parent / "controllers", link)
@@ -447,12 +449,19 @@ class MainWindow(QMainWindow):
             self.studio.disarm()
         super().keyPressEvent(event)
 
+    def end(self) -> None:
+        """Close whatever may come, without a question: the session ends."""
+        self.must_end = True
+        self.close()
+
     def closeEvent(self, event: QCloseEvent | None) -> None:
-        """Keep the last edit, let go of everything, end the runner."""
+        """Keep the last edit, let go of everything, end the runner. What can't be kept is asked about."""
         focus = QApplication.focusWidget()
         if isinstance(focus, QLineEdit):
             focus.clearFocus()
-        self.studio.keep()
+        if not self.studio.keep() and not self.must_end and event is not None and not may_leave(self.studio, self):
+            event.ignore()
+            return
         self.overlay.close()
         self.overlay.deleteLater()
         self.link.close()

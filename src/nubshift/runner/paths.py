@@ -24,6 +24,11 @@ def profile_folder() -> Path:
     return Path(platformdirs.user_data_dir(APP)) / "profiles"
 
 
+def rescue_folder() -> Path:
+    """Where copies of edits lie that could not be saved."""
+    return Path(platformdirs.user_state_dir(APP)) / "unsaved"
+
+
 def demo_folder() -> Path:
     """The demo profiles, players and takes that ship with the program."""
     return Path(__file__).parent.parent / "demo"

@@ -17,10 +17,13 @@ from tests.support.profiles import four, made
 DEMO = demo_folder() / "ferrow-deep.nubshift.json"
 
 
-def nubshift(*words: str | Path) -> subprocess.CompletedProcess[str]:
+def nubshift(
+    *words: str | Path, env: dict[str, str] | None = None, cwd: Path | None = None
+) -> subprocess.CompletedProcess[str]:
     return subprocess.run(
-        [sys.executable, "-m", "nubshift", *map(str, words)], capture_output=True, text=True, check=False
-    )
+        [sys.executable, "-m", "nubshift", *map(str, words)], capture_output=True, text=True, check=False,
+        env=env, cwd=cwd,
+    )  # fmt: skip
 
 
 @pytest.fixture
@@ -116,6 +119,48 @@ def test_the_runner_needs_no_qt_and_no_numpy() -> None:
     assert done.stdout.strip() == "[]"
 
 
+def without_screen(**more: str) -> dict[str, str]:
+    return {name: value for name, value in os.environ.items() if name not in ("DISPLAY", "WAYLAND_DISPLAY")} | more
+
+
+@pytest.mark.parametrize(
+    ("words", "environment", "said"),
+    [
+        (["docter"], {}, 'there is no command, profile or file "docter". Did you mean "doctor"?'),
+        (["gone.nubshift.json"], {}, "gone.nubshift.json: there is no such file. Nothing was created."),
+        ([], {}, "there is no screen here"),
+        ([], {"DISPLAY": ":4711"}, "the X server does not answer (DISPLAY is :4711)"),
+        ([], {"WAYLAND_DISPLAY": "nobody"}, "the Wayland compositor does not answer"),
+        ([], {"QT_QPA_PLATFORM": "offscreen", "XDG_RUNTIME_DIR": "/proc/nowhere"}, "XDG_RUNTIME_DIR must name"),
+    ],
+)
+def test_a_window_that_can_not_be_opened_says_why(
+    words: list[str], environment: dict[str, str], said: str, tmp_path: Path
+) -> None:
+    done = nubshift(*words, env=without_screen(**environment), cwd=tmp_path)
+    assert (done.returncode, said in done.stderr) == (1, True), done.stderr
+    assert not list(tmp_path.glob("*.nubshift.json"))
+
+
+def test_help_with_a_profile_is_the_windows_and_the_main_one_has_all(tmp_path: Path) -> None:
+    of_window, of_all = nubshift("some-profile", "--help"), nubshift("--help")
+    for done in (of_window, of_all):
+        assert done.returncode == 0
+        assert "--theme" in done.stdout
+
+
+def test_a_program_that_is_missing_is_said_and_a_module_that_can_not_be_loaded_stops_nothing(
+    monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    from nubshift.cli.install_access import LOAD, _run
+
+    monkeypatch.setenv("PATH", "/nowhere")
+    assert _run([LOAD], of_system=False) == 0
+    assert "at the next start" in capsys.readouterr().err
+    assert _run([["udevadm", "trigger"]], of_system=False) == 1
+    assert "udevadm: No such file" in capsys.readouterr().err
+
+
 def test_the_access_rule_is_shown_asked_about_and_installed(tmp_path: Path) -> None:
     shown = nubshift("install-access", "--show", "--root", str(tmp_path))
     assert shown.returncode == 0
@@ -126,9 +171,9 @@ def test_the_access_rule_is_shown_asked_about_and_installed(tmp_path: Path) -> N
     assert "Nothing was changed." in refused.stdout
     assert list(tmp_path.rglob("*.rules")) == []
     done = nubshift("install-access", "--yes", "--root", str(tmp_path))
-    if os.geteuid() == 0:
-        assert done.returncode == 0
-        assert "uinput" in (tmp_path / "etc/udev/rules.d/60-nubshift.rules").read_text()
-        assert (tmp_path / "etc/modules-load.d/60-nubshift.conf").exists()
-        assert nubshift("install-access", "--yes", "--remove", "--root", str(tmp_path)).returncode == 0
-        assert list(tmp_path.rglob("*.rules")) == []
+    assert done.returncode == 0
+    assert "uinput" in (tmp_path / "etc/udev/rules.d/60-nubshift.rules").read_text()
+    assert (tmp_path / "etc/modules-load.d/60-nubshift.conf").exists()
+    assert (tmp_path / "etc/systemd/system/nubshift-lights.path").exists()
+    assert nubshift("install-access", "--yes", "--remove", "--root", str(tmp_path)).returncode == 0
+    assert [path for path in tmp_path.rglob("*") if path.is_file()] == []

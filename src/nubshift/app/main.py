@@ -71,11 +71,16 @@ def run(profile: Path | None, sources: Sequence[str], sink: str, theme: str | No
     app.commitDataRequest.connect(lambda _: studio.keep())
     ticker = every(app, 200, lambda: None)
     ticker.start()
+    if settings.status() != QSettings.Status.NoError:
+        window.notices.tell("warning", f"The settings in {settings.fileName()} can't be used, so none of yours count.")
     window.show()
     link.open()
     code = app.exec()
     settings.setValue(LAST, str(studio.file.path))
     remember(window, settings)
+    settings.sync()
+    if settings.status() == QSettings.Status.AccessError:
+        print(f"nubshift: {settings.fileName()} can't be written, so no setting was kept", file=sys.stderr)
     for number in ENDS:
         signal.signal(number, signal.SIG_DFL)  # what they would call is gone from here on
     take_down(window)

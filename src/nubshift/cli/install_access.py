@@ -21,6 +21,7 @@ FILES = {
 }
 """What is installed, and where."""
 WATCH = "nubshift-lights.path"
+LOAD = ["modprobe", "uinput"]
 
 
 def arguments(parser: argparse.ArgumentParser) -> None:
@@ -45,7 +46,7 @@ def main(options: argparse.Namespace) -> int:
         if not options.yes and not _agrees():
             print("Nothing was changed.")
             return 1
-        return _run(steps)
+        return _run(steps, options.root == Path("/"))
 
 
 def _installation(data: Path, root: Path) -> list[list[str]]:
@@ -66,7 +67,7 @@ def _has_systemd() -> bool:
 
 def _take_effect(load: bool = True) -> list[list[str]]:
     """Let it count at once, for what is plugged in already too."""
-    steps = [["modprobe", "uinput"]] if load else []
+    steps = [LOAD] if load else []
     if _has_systemd():
         steps += [["systemctl", "daemon-reload"], *([["systemctl", "enable", "--now", WATCH]] if load else [])]
     watched = [f"--subsystem-match={subsystem}" for subsystem in ("input", "misc", "leds")]
@@ -80,14 +81,20 @@ def _agrees() -> bool:
         return False
 
 
-def _run(steps: list[list[str]]) -> int:
-    before = [] if os.geteuid() == 0 else ["sudo"]
+def _run(steps: list[list[str]], of_system: bool) -> int:
+    before = [] if os.geteuid() == 0 or not of_system else ["sudo"]
     if before and shutil.which("sudo") is None:
         print("There is no sudo here. Run the lines above as the administrator.", file=sys.stderr)
         return 1
     for step in steps:
-        done = subprocess.run([*before, *step], check=False)
-        if done.returncode:
+        try:
+            failed = subprocess.run([*before, *step], check=False).returncode != 0
+        except OSError as error:
+            print(f"{step[0]}: {error.strerror}", file=sys.stderr)
+            failed = True
+        if failed and step == LOAD:
+            print("The module uinput could not be loaded. It will be at the next start.", file=sys.stderr)
+        elif failed:
             print(f"This did not work: {' '.join(step)}. Nothing after it was run.", file=sys.stderr)
             return 1
     print("Done. Nub Shift goes on by itself; there is no need to start it anew.")

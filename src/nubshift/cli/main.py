@@ -34,7 +34,8 @@ def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(
         prog="nubshift",
         description="A gamepad for games that know only keyboard and mouse.",
-        epilog="Without a command: the window, with PROFILE if one is given.",
+        epilog=f"Without a command, the window:\n{_window_help()}",
+        formatter_class=argparse.RawDescriptionHelpFormatter,
     )
     parser.add_argument("--version", action="version", version=f"Nub Shift {__version__}")
     commands = parser.add_subparsers(dest="command", metavar="COMMAND")
@@ -42,6 +43,15 @@ def _parser() -> argparse.ArgumentParser:
         module = importlib.import_module(_module(name))
         module.arguments(commands.add_parser(name, help=about, description=about[0].upper() + about[1:] + "."))
     return parser
+
+
+def _window_help() -> str:
+    """The usage and options of the window."""
+    from nubshift.cli import window
+
+    parser = argparse.ArgumentParser(prog="nubshift", add_help=False)
+    window.arguments(parser)
+    return parser.format_help().removeprefix("usage: ")
 
 
 def main(argv: Sequence[str] | None = None) -> int:
@@ -74,10 +84,10 @@ def _main(words: list[str]) -> int:
     logging.basicConfig(level=logging.WARNING, format="%(levelname)s %(name)s: %(message)s")
     name = next((word for word in words if not word.startswith("-")), None)
     try:
-        if name not in COMMANDS and not {"-h", "--help", "--version"} & set(words):
+        if name not in COMMANDS and not (words and words[0] in ("-h", "--help", "--version")):
             from nubshift.cli.window import open_window
 
-            return open_window(words)
+            return open_window(words, [*COMMANDS])
         if words and words[0] in COMMANDS:
             module = importlib.import_module(_module(words[0]))
             parser = argparse.ArgumentParser(prog=f"nubshift {words[0]}", description=COMMANDS[words[0]] + ".")

@@ -6,15 +6,45 @@ import argparse
 from collections.abc import Sequence
 from pathlib import Path
 
+from nubshift.errors import NubShiftError, did_you_mean
+from nubshift.model.profile import SUFFIX
+from nubshift.model.store import profile_names
+from nubshift.runner.paths import profile_folder
 
-def open_window(words: Sequence[str]) -> int:
-    """Open the window; returns its exit code."""
-    parser = argparse.ArgumentParser(prog="nubshift", description="The window of Nub Shift.")
-    parser.add_argument("profile", metavar="PROFILE", nargs="?", type=Path, help="a profile file to open")
+
+def arguments(parser: argparse.ArgumentParser) -> None:
+    """The words of the window."""
+    parser.add_argument("profile", metavar="PROFILE", nargs="?", help="a profile to open: its file, or its name")
     parser.add_argument("--source", metavar="S", action="append", default=[], help="where input comes from")
     parser.add_argument("--sink", metavar="K", default="auto", help="where output goes")
     parser.add_argument("--theme", choices=("dusk", "day"), help="instead of the desktop's")
+
+
+def open_window(words: Sequence[str], commands: Sequence[str]) -> int:
+    """Open the window; returns its exit code. `commands` are what a mistyped word may have meant."""
+    parser = argparse.ArgumentParser(prog="nubshift", description="The window of Nub Shift.")
+    arguments(parser)
     options = parser.parse_args(list(words))
+    profile = _profile(options.profile, commands) if options.profile is not None else None
+    from nubshift.app.screen import why_no_window
+
+    if trouble := why_no_window():
+        raise NubShiftError(trouble)
     from nubshift.app.main import run
 
-    return run(options.profile, options.source, options.sink, options.theme)
+    return run(profile, options.source, options.sink, options.theme)
+
+
+def _profile(word: str, commands: Sequence[str]) -> Path:
+    """The profile that is meant: a file that is there, or the name of one of this user's. Raises NubShiftError."""
+    path = Path(word)
+    if path.exists():
+        return path
+    named = profile_folder() / f"{word}{SUFFIX}"
+    if "/" not in word and named.exists():
+        return named
+    if "/" in word or word.endswith(".json"):
+        raise NubShiftError(f"{word}: there is no such file. Nothing was created.")
+    names = profile_names(profile_folder())
+    meant = did_you_mean(word, [*commands, *names])
+    raise NubShiftError(f'there is no command, profile or file "{word}".{meant} All commands: nubshift --help')

@@ -21,6 +21,7 @@ from nubshift.events import VIRTUAL_MOUSE
 from nubshift.outputs.x11 import Desktop
 from nubshift.runner.build import UINPUT, uinput_trouble
 from nubshift.runner.flat import is_x_session
+from nubshift.runner.paths import runtime_trouble
 
 State: TypeAlias = Literal["well", "look", "note"]
 INSTALL = "nubshift install-access"
@@ -50,11 +51,18 @@ def examine(environment: Mapping[str, str] | None = None) -> list[Finding]:
         _coming_and_going(),
         *_holders(there),
         _virtual_devices(),
+        *_meeting_place(),
         _session(env),
         _focus(env),
         _pointer_profile(env),
         _radio(),
     ]
+
+
+def _meeting_place() -> list[Finding]:
+    """Where window and runner meet; only told where they can't."""
+    trouble = runtime_trouble()
+    return [Finding("window and runner", "look", trouble, "The window can't reach what plays.")] if trouble else []
 
 
 def to_heal(findings: Iterable[Finding]) -> int:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import os
+import warnings
 from pathlib import Path
 
 import platformdirs
@@ -10,8 +12,27 @@ APP = "nubshift"
 
 
 def runtime_folder() -> Path:
-    """What lives as long as this user's session (``$XDG_RUNTIME_DIR/nubshift`` on most systems)."""
-    return Path(platformdirs.user_runtime_dir(APP))
+    """What lives as long as this user's session: ``$XDG_RUNTIME_DIR/nubshift``, or one in /tmp if that is unusable.
+
+    Raises PermissionError if another user has made that one.
+    """
+    with warnings.catch_warnings():
+        warnings.simplefilter("ignore")
+        return Path(platformdirs.user_runtime_dir(APP))
+
+
+def runtime_trouble() -> str:
+    """A sentence if the runner can't be talked with here, since there is no place for its socket; else empty."""
+    ask = "XDG_RUNTIME_DIR must name a folder of yours that you may write to"
+    try:
+        folder = runtime_folder()
+    except PermissionError as error:
+        return f"{error}. {ask}"
+    try:
+        folder.mkdir(mode=0o700, parents=True, exist_ok=True)
+    except OSError as error:
+        return f"{folder} can't be made: {error.strerror}. {ask}"
+    return "" if os.access(folder, os.W_OK | os.X_OK) else f"{folder} can't be written to. {ask}"
 
 
 def socket_path() -> Path:

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QApplication, QPushButton
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtGui import QWheelEvent
+from PyQt6.QtWidgets import QApplication, QPushButton, QWidget
 
 from nubshift.app.editors.button_panel import ButtonPanel
+from nubshift.app.editors.number_row import NumberSlider
 from nubshift.app.editors.role_panel import RolePanel
 from nubshift.app.keyboard import places
+from nubshift.app.map.touching import HOLD_MS
 from nubshift.model.edits import sends_of
 from nubshift.model.keys import KEYS
 from nubshift.model.profile import BASE
@@ -67,11 +70,14 @@ def test_the_slot_ends_after_one_key_and_after_its_time(hand: Hand) -> None:
     hand.until(lambda: hand.studio.armed is None)
 
 
-def test_escape_and_shortcuts_are_keys_like_others_while_listening(hand: Hand) -> None:
+def test_while_listening_shortcuts_are_keys_like_others_and_escape_and_delete_cancel(hand: Hand) -> None:
     hand.studio.select("east")
-    hand.studio.arm(hand.studio.slot(), 0)
-    hand.press(Qt.Key.Key_Escape)
-    assert on(hand, "east") == (SendCommand("rest"),)
+    before = on(hand, "east")
+    for key in (Qt.Key.Key_Escape, Qt.Key.Key_Delete):
+        hand.studio.arm(hand.studio.slot(), 0)
+        assert 0.5 < hand.studio.time_left <= 1
+        hand.press(key)
+        assert (on(hand, "east"), hand.studio.armed, hand.studio.time_left) == (before, None, 0)
     hand.studio.arm(hand.studio.slot(), 0)
     hand.press(Qt.Key.Key_Control)
     assert on(hand, "east") == (SendKey("LEFTCTRL"),)
@@ -219,7 +225,14 @@ def test_commands_are_added_by_typing_pressing_and_pasting(hand: Hand) -> None:
     hand.bot.keyClicks(field, "Dig in = K")
     hand.press(Qt.Key.Key_Return, field)
     assert hand.studio.profile.command("dig-in").keys == ("K",)  # type: ignore[union-attr]
-    hand.bot.keyClicks(field, "Wave")
+    for text in ("Next item = wheel down", "Chat text", "Greeting = T"):  # none listens for what is typed next
+        hand.bot.keyClicks(field, text)
+        hand.press(Qt.Key.Key_Return, field)
+    keys = {c.name: c.keys for c in hand.studio.profile.commands[-3:]}
+    assert keys == {"Next item": ("WHEEL_DOWN",), "Chat text": (), "Greeting": ("T",)}
+    hand.press(Qt.Key.Key_Z, field, Qt.KeyboardModifier.ControlModifier)  # undo is the profile's
+    assert (field.text(), hand.studio.profile.command("greeting")) == ("", None)
+    hand.bot.keyClicks(field, "Wave =")
     hand.press(Qt.Key.Key_Return, field)
     assert hand.studio.armed_key == "wave"
     hand.press(Qt.Key.Key_O)
@@ -242,3 +255,47 @@ def test_arrow_keys_go_from_tile_to_tile(hand: Hand) -> None:
     ):
         hand.press(key, hand.tile(hand.studio.control))
         assert hand.studio.control == control
+
+
+def turn(widget: QWidget) -> None:
+    """A notch of the wheel over a widget."""
+    place = QPointF(widget.rect().center())
+    event = QWheelEvent(place, QPointF(widget.mapToGlobal(widget.rect().center())), QPoint(), QPoint(0, -120),
+                        Qt.MouseButton.NoButton, Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.NoScrollPhase, False)  # fmt: skip
+    QApplication.sendEvent(widget, event)
+
+
+def test_the_wheel_changes_a_setting_only_where_the_keyboard_is(hand: Hand) -> None:
+    hand.studio.look_at("habits")
+    hand.until(lambda: hand.panel.findChildren(NumberSlider))
+    slider = next(s for s in hand.panel.findChildren(NumberSlider) if s.minimum() < s.value() < s.maximum())
+    choice = hand.window.tune.layers
+    before, value = hand.studio.profile, slider.value()
+    for widget in (slider, choice):
+        turn(widget)
+        assert not widget.hasFocus()
+    assert (hand.studio.profile, slider.value(), choice.currentIndex()) == (before, value, 0)
+    slider.setFocus()
+    turn(slider)
+    assert slider.value() != value
+
+
+def test_two_quick_touches_are_play_and_a_second_one_that_stays_arms(hand: Hand) -> None:
+    for _ in range(2):
+        hand.steer("north", 1)
+        hand.steer("north", 0)
+    hand.bot.wait(HOLD_MS + 200)
+    assert hand.studio.armed is None
+    for again in range(2):
+        hand.steer("west", 1)
+        if not again:
+            hand.steer("west", 0)
+    hand.until(lambda: hand.studio.armed is not None)
+    hand.press(Qt.Key.Key_Escape)
+    hand.steer("west", 0)
+    assert hand.studio.armed is None
+
+
+def test_a_shortcut_whose_action_became_possible_works_at_once(hand: Hand) -> None:
+    hand.press(Qt.Key.Key_D, modifier=Qt.KeyboardModifier.ControlModifier)
+    hand.until(lambda: hand.link.status is not None and hand.link.status.playing)

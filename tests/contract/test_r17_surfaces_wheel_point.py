@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 
 from nubshift.events import Wheel
 from nubshift.feel.cells import grid_line, slice_at
+from nubshift.model.profile import Command
 from nubshift.model.roles import BoardRole, MenuEntry, MenuRole, PointerRole, ScrollRole, TilesRole
 from nubshift.model.sends import SendPoint, SendScroll, SendWheel, ShowAll, Turbo
 from tests.support.playing import MS, Desk, moved
@@ -190,6 +191,20 @@ def test_a_notch_goes_out_at_the_begin_of_its_gesture_and_has_no_up() -> None:
         "0 wheel 0,1",
         "20 wheel -2,0",
         "240 wheel 0,-1",
+    ]
+
+
+def test_a_notch_is_the_key_of_a_command() -> None:
+    commands = [
+        Command("next", "Next", ("WHEEL_DOWN",)),
+        Command("zoom", "Zoom", ("LEFTCTRL", "WHEEL_UP"), toggles=True),
+    ]
+    desk = Desk(made({"base": {"south": "/next", "east": "/zoom"}}, commands=commands))
+    assert desk.play("0 south 50 -south 100 east 150 -east") == [
+        "0 wheel 0,-1",
+        "100 +LEFTCTRL",
+        "100 wheel 0,1",
+        "150 -LEFTCTRL",
     ]
 
 

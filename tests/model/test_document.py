@@ -110,5 +110,12 @@ def test_a_direction_makes_a_stick_a_set_of_keys(demo: Profile) -> None:
 
 
 def test_commands_get_ids_of_their_own(demo: Profile) -> None:
-    after = edits.with_commands(demo, [Command("x", "Hop", ("K",)), Command("x", "Höhle!", ())])
-    assert [c.id for c in after.commands[-2:]] == ["hop-2", "h-hle"]
+    after = edits.with_commands(demo, [Command("x", "Höh-le", ("K",)), Command("x", "Höhle!", ())])
+    assert [c.id for c in after.commands[-2:]] == ["h-h-le", "h-hle"]
+
+
+def test_a_command_that_is_there_already_only_gets_its_keys(demo: Profile) -> None:
+    after = edits.with_commands(demo, [Command("x", "hop", ("K",)), Command("x", "Sing", ())])
+    assert len(after.commands) == len(demo.commands)
+    assert after.command("hop").keys == ("K",)  # type: ignore[union-attr]
+    assert after.command("sing").keys == demo.command("sing").keys  # type: ignore[union-attr]

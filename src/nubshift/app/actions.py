@@ -44,17 +44,32 @@ class ActionTable(QObject):
             action = QAction(entry.text(), self._window)
             if entry.shortcut:
                 action.setShortcut(QKeySequence(entry.shortcut))
-            action.triggered.connect(lambda _=False, run=entry.run: run())
+            action.triggered.connect(lambda _=False, entry=entry: self._do(entry))
             if entry.where is not None:
                 action.setShortcutContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
             (entry.where or self._window).addAction(action)
             self._entries[entry.id] = (entry, action)
 
+    @staticmethod
+    def _do(entry: Entry) -> None:
+        """Do it, if that is possible at this moment: a shortcut is not told beforehand."""
+        if entry.enabled():
+            entry.run()
+
     def refresh(self) -> None:
-        """Bring texts and what is enabled up to the moment."""
+        """Bring the texts up to the moment."""
         for entry, action in self._entries.values():
             action.setText(entry.text())
+
+    def _show_possible(self) -> None:
+        """In a menu, what can't be done now is grey."""
+        for entry, action in self._entries.values():
             action.setEnabled(entry.enabled())
+
+    def _all_possible(self) -> None:
+        """Outside of menus a shortcut finds out when it is pressed."""
+        for _, action in self._entries.values():
+            action.setEnabled(True)
 
     def run(self, entry_id: str) -> None:
         """Do what an entry does, if it can be done now."""
@@ -67,6 +82,8 @@ class ActionTable(QObject):
         """A menu of these entries; an empty id is a line between."""
         self.refresh()
         menu = QMenu(parent)
+        menu.aboutToShow.connect(self._show_possible)
+        menu.aboutToHide.connect(self._all_possible)
         for entry_id in ids:
             if entry_id:
                 menu.addAction(self._entries[entry_id][1])

@@ -6,8 +6,9 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import QEvent, QObject, Qt
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QFrame, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFrame, QPushButton, QVBoxLayout, QWidget
 
+from nubshift.app.fields import LineField
 from nubshift.app.plain import Label
 
 WIDTH = 340
@@ -22,7 +23,7 @@ class Asker(QFrame):
         self._done: Callable[[str], object] | None = None
         self._question = Label()
         self._question.setWordWrap(True)
-        self.field = QLineEdit()
+        self.field = LineField()
         self.field.installEventFilter(self)
         self._column = QVBoxLayout(self)
         self._column.setContentsMargins(14, 12, 14, 12)

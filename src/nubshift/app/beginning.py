@@ -6,9 +6,10 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import QEvent, QObject, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen
-from PyQt6.QtWidgets import QFrame, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFrame, QPushButton, QVBoxLayout, QWidget
 
 from nubshift.app.editors.panel import Choices
+from nubshift.app.fields import LineField
 from nubshift.app.painting.canvas import Canvas
 from nubshift.app.plain import Label
 from nubshift.app.shelf import BEGINNINGS
@@ -27,7 +28,7 @@ class NewProfile(QFrame):
         self._begin = begin
         head = Label("A new profile")
         head.setFont(font(STRONG, bold=True))
-        self.title = QLineEdit()
+        self.title = LineField()
         self.title.setPlaceholderText("the game")
         self.title.setAccessibleName("The game's title")
         self.title.installEventFilter(self)

@@ -10,9 +10,14 @@ from nubshift.app.labels import pressed_key
 from nubshift.app.recording import Recording
 from nubshift.app.studio import Studio
 
+CANCEL = ("ESC", "DELETE")
+
 
 class KeyCapture(QObject):
-    """Takes the next key press for the slot or command that listens; shortcuts and Escape are keys like others then."""
+    """Takes the next key press for the slot or command that listens; shortcuts are keys like others then.
+
+    Escape and Delete end the listening. To have them sent, they are chosen by name or on the drawn keyboard.
+    """
 
     def __init__(self, app: QApplication, studio: Studio, recording: Recording) -> None:
         super().__init__(app)
@@ -42,6 +47,8 @@ class KeyCapture(QObject):
             return True
         if event.type() != QEvent.Type.KeyPress:
             return False
-        if key is not None:
+        if key in CANCEL:
+            self._studio.disarm()
+        elif key is not None:
             self._studio.give_key(key)
         return True

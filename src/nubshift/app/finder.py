@@ -7,7 +7,9 @@ from dataclasses import dataclass
 
 from PyQt6.QtCore import QEvent, QObject, Qt
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QFrame, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFrame, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
+
+from nubshift.app.fields import LineField
 
 MOST = 40
 WIDTH, HIGHEST = 480, 420
@@ -38,7 +40,7 @@ class Finder(QFrame):
         super().__init__(parent, Qt.WindowType.Popup)
         self._hits: list[Hit] = []
         self._shown: list[Hit] = []
-        self.field = QLineEdit()
+        self.field = LineField()
         self.field.setAccessibleName("Find")
         self.field.textChanged.connect(self._filter)
         self.field.installEventFilter(self)

@@ -25,7 +25,7 @@ from PyQt6.QtWidgets import QApplication, QMessageBox
 
 from nubshift.app.link import Link
 from nubshift.app.rescuing import offer_rescued
-from nubshift.app.studio import Studio
+from nubshift.app.studio import LISTENING, Studio
 from nubshift.app.theme import Look, install_font
 from nubshift.app.timing import every
 from nubshift.app.window import MainWindow
@@ -108,6 +108,7 @@ def recall(window: MainWindow, settings: QSettings, theme: str | None) -> None:
     window.overlay.on = settings.value("shown over the game", True, bool)
     window.sounds.on = settings.value("sound with each layer", False, bool)
     window.map.touch_selects = settings.value("touching selects", True, bool)
+    window.studio.listen_for(settings.value("seconds to listen", LISTENING[0], int))
     if theme is None:
         window.look.want(settings.value("theme", "", str) or None)
     window.actions_table.refresh()
@@ -118,6 +119,7 @@ def remember(window: MainWindow, settings: QSettings) -> None:
     settings.setValue("shown over the game", window.overlay.on)
     settings.setValue("sound with each layer", window.sounds.on)
     settings.setValue("touching selects", window.map.touch_selects)
+    settings.setValue("seconds to listen", window.studio.listening_seconds)
     settings.setValue("theme", window.look.wanted or "")
 
 

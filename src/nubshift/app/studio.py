@@ -20,8 +20,8 @@ from nubshift.model.slots import BELT, MACRO, TOGETHER, Slot
 from nubshift.model.store import ProfileFile
 from nubshift.model.usage import combinations_of, look_up, slots_by_command
 
-LISTEN_MS = 5000
-"""How long an armed slot listens (N20)."""
+LISTENING = (5, 10, 20, 60)
+"""Seconds that an armed slot can listen; the first counts until the player chooses (N20)."""
 
 
 @dataclass(frozen=True)
@@ -43,12 +43,12 @@ class Studio(Desk):
         self.armed_command: str | None = None
         self.armed_key: str | None = None
         self.armed_touch = ""
-        self._listen = once(self, LISTEN_MS, self.disarm)
+        self._listen = once(self, LISTENING[0] * 1000, self.disarm)
 
     # Listening
 
     def arm(self, slot: Slot, index: int | None = None) -> None:
-        """Let a slot listen for one key, at most `LISTEN_MS`. Armed again, it stops."""
+        """Let a slot listen for one key, for `listening_seconds` at most. Armed again, it stops."""
         wanted = Armed(slot, index)
         again = wanted == self.armed
         self.disarm()
@@ -82,6 +82,21 @@ class Studio(Desk):
         if not again:
             self.armed_touch = purpose
             self._begin()
+
+    @property
+    def listening_seconds(self) -> int:
+        """How long a slot listens."""
+        return self._listen.interval() // 1000
+
+    def listen_for(self, seconds: int) -> None:
+        """Let slots listen so long from now on."""
+        self._listen.setInterval(seconds * 1000 if seconds in LISTENING else LISTENING[0] * 1000)
+
+    @property
+    def time_left(self) -> float:
+        """The share of its time that what listens has left; 0 where nothing does."""
+        left = self._listen.remainingTime()
+        return max(0.0, left / self._listen.interval()) if self._listen.isActive() else 0.0
 
     def _begin(self) -> None:
         self._listen.start()

@@ -46,7 +46,7 @@ from nubshift.app.shelf import Shelf
 from nubshift.app.sounds import LayerSounds
 from nubshift.app.stage import Stage, Wishes
 from nubshift.app.steer import Steering
-from nubshift.app.studio import Armed, Studio
+from nubshift.app.studio import LISTENING, Armed, Studio
 from nubshift.app.theme import Look
 from nubshift.app.top import TopBar
 from nubshift.app.trying.standings import Results
@@ -255,6 +255,7 @@ class MainWindow(QMainWindow):
             Entry("stop", always("Let go of everything now"), lambda: self._send(Stop()), "Ctrl+."),
             Entry("play", self._play_text, self._play, "Ctrl+D", lambda: self._simulated),
             Entry("touch", self._touch_text, self._toggle_touch, "Ctrl+T"),
+            Entry("listen", self._listen_text, self._listen_longer),
             Entry("new", always("New profile…"), self.beginning.ask, "Ctrl+N"),
             Entry("duplicate", always("Duplicate this profile"), self.shelf.duplicate),
             Entry("about", always("About this profile"), lambda: studio.look_at("habits"), "Ctrl+I"),
@@ -328,6 +329,15 @@ class MainWindow(QMainWindow):
     def _touch_text(self) -> str:
         return "Touching the controller selects: " + ("on" if self.map.touch_selects else "off")
 
+    def _listen_text(self) -> str:
+        return f"Time to answer a slot: {self.studio.listening_seconds} s"
+
+    def _listen_longer(self) -> None:
+        """The next length, and after the longest the shortest."""
+        at = LISTENING.index(self.studio.listening_seconds) if self.studio.listening_seconds in LISTENING else -1
+        self.studio.listen_for(LISTENING[(at + 1) % len(LISTENING)])
+        self.actions_table.refresh()
+
     def _toggle_touch(self) -> None:
         self.map.touch_selects = not self.map.touch_selects
         self.actions_table.refresh()
@@ -335,13 +345,18 @@ class MainWindow(QMainWindow):
     def _show_menu(self, at: QPoint) -> None:
         menu = self.actions_table.menu(["undo", "redo"], self)
         menu.addMenu(self._undo_list(menu))
-        for ids in (["find", "about"], ["live", "stop", "play", "touch"],
-                    ["layer", "layer from", "belt", "macro", "read keys"],
-                    ["copy", "paste", "mirror", "clear", "all"], ["overlay", "sound"], ["dusk", "day", "desktop"],
-                    ["quit"]):  # fmt: skip
-            menu.addSeparator()
-            for action in self.actions_table.menu(ids, menu).actions():
-                menu.addAction(action)
+        for title, ids in (("", ["find", "about", "", "live", "stop", "play", ""]),
+                           ("Add", ["layer", "layer from", "belt", "macro", "read keys"]),
+                           ("Edit", ["copy", "paste", "mirror", "clear", "all"]),
+                           ("Assigning", ["touch", "listen"]),
+                           ("Look and sound", ["overlay", "sound", "", "dusk", "day", "desktop"]),
+                           ("", ["", "quit"])):  # fmt: skip
+            part = self.actions_table.menu(ids, menu)
+            if title:
+                part.setTitle(title)
+                menu.addMenu(part)
+            else:
+                menu.addActions(part.actions())
         menu.popup(at)
 
     def _undo_list(self, parent: QMenu) -> QMenu:

@@ -36,6 +36,7 @@ from nubshift.engine.steps import (
 )
 from nubshift.engine.toggles import ToggleStep
 from nubshift.engine.turbo import PulsedStep, TurboStep
+from nubshift.model.keys import WHEEL
 from nubshift.model.layouts import Layout, Stroke, refusals, strokes
 from nubshift.model.part import Direction, Form
 from nubshift.model.profile import (
@@ -239,10 +240,9 @@ class Acts:
         )  # fmt: skip
         if command_id in self._on_belts:
             yield FollowStep(self.name(command_id), belt if own else "")
-        held: Steps = (
-            tuple(map(pad_button, command.pad)) if form == "pad" and command.pad else tuple(map(KeyStep, command.keys))
-        )
-        if by_position and command.toggles and held:
+        as_pad = form == "pad" and command.pad
+        held: Steps = tuple(map(pad_button, command.pad) if as_pad else map(_key_step, command.keys))
+        if by_position and command.toggles and held and not any(isinstance(step, WheelStep) for step in held):
             yield GameToggleStep(self.name(command_id), held, self.pulse)
         else:
             yield from held
@@ -295,6 +295,14 @@ class Acts:
         for send in what:
             if isinstance(send, SendText):
                 yield from typed(self._strokes(send.text, part), owner)
+
+
+def _key_step(key: str) -> Step:
+    """A key of a command, or a notch of the wheel that it has for its key."""
+    if key not in WHEEL:
+        return KeyStep(key)
+    x, y = WAYS[WHEEL[key]]
+    return WheelStep(x, y)
 
 
 def typed(found: Iterable[Stroke], owner: Owner) -> Iterator[MacroOp]:

@@ -197,8 +197,14 @@ def with_command(profile: Profile, command: Command) -> Profile:
 
 
 def with_commands(profile: Profile, commands: Sequence[Command]) -> Profile:
-    """`profile` with all these commands added; each gets an id of its own."""
+    """`profile` with all these commands added; each gets an id of its own. One whose name is there already only gives
+    that its keys.
+    """
     for command in commands:
+        there = next((c for c in profile.commands if c.name.casefold() == command.name.casefold()), None)
+        if there is not None:
+            profile = with_command(profile, replace(there, keys=command.keys or there.keys))
+            continue
         taken = [c.id for c in profile.commands]
         profile = with_command(profile, replace(command, id=free_id(command.name, taken)))
     return profile

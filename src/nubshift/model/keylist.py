@@ -1,7 +1,8 @@
 """A game's key list typed or pasted as text: ``Jump = Space``, a line each, in groups.
 
-Understood are ``Name = Key``, ``Name: Key``, a tab or comma between them, ``Group, Name, Key`` as in CSV, and a line
-``[Group]`` or ``Group:`` by itself, which holds for the lines below it. Keys are joined with ``+``.
+Understood are ``Name = Key``, ``Name: Key``, ``Name - Key``, a tab or comma between them, ``Group, Name, Key`` as in
+CSV, and a line ``[Group]`` or ``Group:`` by itself, which holds for the lines below it. Keys are joined with ``+``. A
+head line of a table (``Action, Key``) is passed over.
 """
 
 from __future__ import annotations
@@ -14,6 +15,8 @@ from nubshift.errors import Problem
 from nubshift.model.keys import find_key
 from nubshift.model.profile import Command
 
+_HEADS = frozenset({"group", "category", "action", "command", "name", "function", "control"})
+_KEY_HEADS = frozenset({"key", "keys", "binding", "key binding", "bound to", "input", "default", "default key"})
 _HEADING = re.compile(r"^\[(.+)\]$|^([^=,\t:]+):$")
 
 
@@ -32,7 +35,7 @@ def parse_key_list(text: str) -> KeyList:
     group = ""
     for number, line in enumerate(text.splitlines(), 1):
         stripped = line.strip()
-        if not stripped or stripped.startswith("#"):
+        if not stripped or stripped.startswith("#") or (not commands and _is_head(stripped)):
             continue
         if heading := _HEADING.match(stripped):
             group = (heading[1] or heading[2]).strip()
@@ -48,6 +51,12 @@ def parse_key_list(text: str) -> KeyList:
     return KeyList(tuple(commands), tuple(problems))
 
 
+def _is_head(line: str) -> bool:
+    """Whether a line only names the columns below it."""
+    words = [word.strip().lower() for word in re.split(r"[\t,;=|]", line) if word.strip()]
+    return len(words) > 1 and words[-1] in _KEY_HEADS and all(word in _HEADS or word in _KEY_HEADS for word in words)
+
+
 def _cells(line: str) -> tuple[str, str, str]:
     """Group, name and keys of a line; what is not there is empty."""
     for separator in ("\t", "=", ","):
@@ -58,7 +67,10 @@ def _cells(line: str) -> tuple[str, str, str]:
                 return cells[0], cells[1], cells[2]
             return "", cells[0], separator.join(cells[1:]).strip() or ("=" if line.rstrip().endswith("==") else "")
     name, colon, keys = line.rpartition(":")
-    return ("", name.strip(), keys.strip()) if colon and name.strip() else ("", line, "")
+    if colon and name.strip():
+        return "", name.strip(), keys.strip()
+    name, dash, keys = re.split(r"(\s[-–—]\s)", line, maxsplit=1) if re.search(r"\s[-–—]\s", line) else (line, "", "")
+    return ("", name.strip(), keys.strip()) if dash and not keys_from(keys)[1] else ("", line, "")
 
 
 def keys_from(text: str) -> tuple[tuple[str, ...], str]:

@@ -6,6 +6,9 @@ one of the common US layout, for files, the command line and where no keyboard m
 
 from __future__ import annotations
 
+import re
+from typing import Literal
+
 import msgspec
 
 BUTTON_PREFIX = "BTN_"
@@ -93,30 +96,63 @@ KEYS: dict[str, KeyInfo] = {info.name: info for info in _ALL}
 
 BY_CODE: dict[int, KeyInfo] = {info.code: info for info in _ALL}
 
-_WORDS = {info.label.lower(): info.name for info in reversed(_ALL)} | {info.name.lower(): info.name for info in _ALL}
-_WORDS |= {
-    "control": "LEFTCTRL",
-    "escape": "ESC",
-    "return": "ENTER",
-    "backspace": "BACKSPACE",
-    "del": "DELETE",
-    "win": "LEFTMETA",
-    "space bar": "SPACE",
-    "spacebar": "SPACE",
-    "left mouse": "BTN_LEFT",
-    "right mouse": "BTN_RIGHT",
-    "middle mouse": "BTN_MIDDLE",
-    "left click": "BTN_LEFT",
-    "right click": "BTN_RIGHT",
-    "page up": "PAGEUP",
-    "page down": "PAGEDOWN",
-    "left shift": "LEFTSHIFT",
-    "right shift": "RIGHTSHIFT",
-    "left arrow": "LEFT",
-    "right arrow": "RIGHT",
-    "up arrow": "UP",
-    "down arrow": "DOWN",
-}
+WHEEL: dict[str, Literal["up", "down", "left", "right"]] = {
+    "WHEEL_UP": "up", "WHEEL_DOWN": "down", "WHEEL_LEFT": "left", "WHEEL_RIGHT": "right",
+}  # fmt: skip
+"""Notches of the wheel, which a command may have for its key. They can't be held."""
+
+_SPOKEN = {
+    "LEFTCTRL": "control, left control, left ctrl, lctrl", "RIGHTCTRL": "right control, right ctrl, rctrl",
+    "LEFTSHIFT": "left shift, lshift", "RIGHTSHIFT": "right shift, rshift", "LEFTALT": "left alt, lalt",
+    "RIGHTALT": "right alt, ralt, alt gr, altgr", "LEFTMETA": "win, windows, left win, left super, meta, command",
+    "RIGHTMETA": "right win, right super", "ESC": "escape", "ENTER": "return", "SPACE": "space bar, spacebar",
+    "BACKSPACE": "back space", "DELETE": "del", "INSERT": "insert", "CAPSLOCK": "caps lock",
+    "TAB": "tabulator", "PAGEUP": "page up, pg up", "PAGEDOWN": "page down, pg down, pgdown",
+    "LEFT": "left arrow, arrow left, cursor left", "RIGHT": "right arrow, arrow right, cursor right",
+    "UP": "up arrow, arrow up, cursor up", "DOWN": "down arrow, arrow down, cursor down",
+    "SYSRQ": "print screen, print, prtscn", "SCROLLLOCK": "scroll lock", "NUMLOCK": "num lock", "PAUSE": "break",
+    "COMPOSE": "menu key, context menu", "GRAVE": "tilde, backtick, backquote, ~", "MINUS": "minus, dash, hyphen",
+    "EQUAL": "equals, plus", "LEFTBRACE": "left bracket, open bracket", "RIGHTBRACE": "right bracket, close bracket",
+    "BACKSLASH": "backslash", "SEMICOLON": "semicolon", "APOSTROPHE": "apostrophe, quote", "COMMA": "comma",
+    "DOT": "period, full stop", "SLASH": "slash, forward slash",
+    "KPPLUS": "numpad plus", "KPMINUS": "numpad minus", "KPASTERISK": "numpad multiply, numpad star",
+    "KPSLASH": "numpad divide", "KPDOT": "numpad decimal", "KPENTER": "numpad return",
+    "BTN_LEFT": "left mouse, left mouse button, left click, mouse left, primary mouse button, lmb, mouse 1, "
+    "mouse button 1, m1",
+    "BTN_RIGHT": "right mouse, right mouse button, right click, mouse right, secondary mouse button, rmb, mouse 2, "
+    "mouse button 2, m2",
+    "BTN_MIDDLE": "middle mouse, middle mouse button, middle click, mouse middle, mmb, wheel click, mouse 3, "
+    "mouse button 3, m3",
+    "BTN_SIDE": "mouse back, mouse side, side mouse button, mouse 4, mouse button 4, m4, thumb button 1, xbutton 1",
+    "BTN_EXTRA": "mouse forward, mouse extra, mouse 5, mouse button 5, m5, thumb button 2, xbutton 2",
+    "WHEEL_UP": "wheel up, mouse wheel up, mousewheel up, scroll up, scroll wheel up, mwheelup",
+    "WHEEL_DOWN": "wheel down, mouse wheel down, mousewheel down, scroll down, scroll wheel down, mwheeldown",
+    "WHEEL_LEFT": "wheel left, mouse wheel left, scroll left",
+    "WHEEL_RIGHT": "wheel right, mouse wheel right, scroll right",
+}  # fmt: skip
+"""What people, and the settings of games, call them beside what stands on them."""
+_NUMBER_PAD = ("numpad", "num pad", "number pad", "keypad", "num", "kp")
+
+
+def _joined(word: str) -> str:
+    """A word by which a key is looked up: small letters, no spaces, no dash between letters."""
+    plain = re.sub(r"\s|(?<=.)_(?=.)", "", word.lower())
+    return re.sub(r"(?<=[a-z0-9])-(?=[a-z0-9])", "", plain)
+
+
+def _words() -> dict[str, str]:
+    found = {_joined(info.label): info.name for info in reversed(_ALL)} | {
+        _joined(info.name): info.name for info in _ALL
+    }
+    for name, spoken in _SPOKEN.items():
+        found |= {_joined(word): name for word in spoken.split(", ")} | {_joined(name): name}
+    for info in _ALL:
+        if info.group == "number pad" and info.label.startswith("Num "):
+            found |= {_joined(f"{pad} {info.label[4:]}"): info.name for pad in _NUMBER_PAD}
+    return found
+
+
+_WORDS = _words()
 
 
 def is_button(name: str) -> bool:
@@ -127,9 +163,11 @@ def is_button(name: str) -> bool:
 def label(name: str) -> str:
     """What stands on the key in the US layout; the name itself where the key is unknown (``pad:start``)."""
     info = KEYS.get(name)
+    if name in WHEEL:
+        return f"Wheel {WHEEL[name]}"
     return info.label if info else name.replace("pad:", "Pad ").replace("_", " ")
 
 
 def find_key(word: str) -> str | None:
-    """The name of the key a person means by `word` ("shift", "left click", "kp7", "é" is none)."""
-    return _WORDS.get(" ".join(word.split()).lower())
+    """The name of the key a person means by `word` ("shift", "lmb", "Numpad 5", "wheel up"; "é" is none)."""
+    return _WORDS.get(_joined(word))

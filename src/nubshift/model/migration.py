@@ -26,7 +26,12 @@ def _to_5(document: dict[str, Any]) -> dict[str, Any]:
     return {**document, "version": 5}
 
 
-STEPS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _to_2, 2: _to_3, 3: _to_4, 4: _to_5}
+def _to_6(document: dict[str, Any]) -> dict[str, Any]:
+    """Version 6 added notches of the wheel as keys of commands."""
+    return {**document, "version": 6}
+
+
+STEPS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _to_2, 2: _to_3, 3: _to_4, 4: _to_5, 5: _to_6}
 """By the version they start from."""
 
 

@@ -16,7 +16,7 @@ from nubshift.model.roles import Role
 from nubshift.model.sends import Sends
 
 FORMAT: Final = "nubshift-profile"
-VERSION: Final = 5
+VERSION: Final = 6
 BASE = "base"
 """Id of the first layer, which is always active and lies below all others."""
 
@@ -349,7 +349,7 @@ class Profile(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True)
     """
 
     format: Literal["nubshift-profile"]
-    version: Literal[5]
+    version: Literal[6]
     game: Game
     commands: tuple[Command, ...] = ()
     seats: tuple[Seat, ...] = ONE_SEAT

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 from nubshift.errors import Problem, did_you_mean
 from nubshift.model.controls import BUTTON_LIKE, CONTROLS, Kind, kind_of
-from nubshift.model.keys import KEYS, find_key
+from nubshift.model.keys import KEYS, WHEEL, find_key
 from nubshift.model.part import DIRECTIONS
 from nubshift.model.profile import BASE, DEFAULT_FEEL, Binding, Feel, Layer, Profile, Seat, Together
 from nubshift.model.roles import (
@@ -106,7 +106,8 @@ def problems_of(profile: Profile, good: Profile | None = None) -> Iterator[Probl
         yield from _joins(seat, f"seats[{index}]")
     for index, command in enumerate(profile.commands):
         for at, key in enumerate(command.keys):
-            yield from _key(key, f"commands[{index}].keys[{at}]")
+            if key not in WHEEL:
+                yield from _key(key, f"commands[{index}].keys[{at}]")
         for at, button in enumerate(command.pad):
             yield from _one_of(button, PAD_BUTTONS, "pad button", f"commands[{index}].pad[{at}]")
         if len(set(command.keys)) < len(command.keys):

@@ -32,7 +32,6 @@ class Chips(Canvas):
         self.depths: Mapping[str, float] = {}
         self.asked = ""
         self.missing: frozenset[str] = frozenset()
-        self._places: dict[str, QRectF] = {}
         self._at = 0
         self._held = ""
         policy = QSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Minimum)
@@ -67,20 +66,20 @@ class Chips(Canvas):
 
     def place(self, control: str) -> QRectF:
         """Where a chip is."""
-        self._lay(self.width())
-        return self._places[control]
+        return self._places(self.width())[control]
 
-    def _lay(self, width: float) -> float:
+    def _places(self, width: float) -> dict[str, QRectF]:
+        """Where each chip is in a widget so wide. Also asked for widths that are only being thought about."""
         x, y = 1.0, 1.0
         height = max(2 * RADIUS + 8, line_height() + 8)
-        self._places = {}
+        places = {}
         for control in self.controls:
             wide = text_width(self.names.title(control)) + 2 * RADIUS + 26
             if x > 1.0 and x + wide > width - 1:
                 x, y = 1.0, y + height + GAP
-            self._places[control] = QRectF(x, y, wide, height)
+            places[control] = QRectF(x, y, wide, height)
             x += wide + GAP
-        return y + height + 2 if self.controls else 0.0
+        return places
 
     def hasHeightForWidth(self) -> bool:
         """The narrower, the more lines."""
@@ -88,7 +87,7 @@ class Chips(Canvas):
 
     def heightForWidth(self, width: int) -> int:
         """For this width."""
-        return round(self._lay(width))
+        return round(max((rect.bottom() + 2 for rect in self._places(width).values()), default=0.0))
 
     def sizeHint(self) -> QSize:
         """As it is wide."""
@@ -104,9 +103,8 @@ class Chips(Canvas):
 
     def draw(self, painter: QPainter) -> None:
         """Round ends, the mark at the left, filled as far as it is moved."""
-        self._lay(self.width())
         theme = self.theme
-        for number, (control, rect) in enumerate(self._places.items()):
+        for number, (control, rect) in enumerate(self._places(self.width()).items()):
             depth = min(1.0, self.depths.get(control, 0.0))
             asked = control == self.asked
             faint = control in self.missing and not depth
@@ -131,7 +129,7 @@ class Chips(Canvas):
 
     def control_at(self, at: QPointF) -> str:
         """The control under a point."""
-        return next((control for control, rect in self._places.items() if rect.contains(at)), "")
+        return next((control for control, rect in self._places(self.width()).items() if rect.contains(at)), "")
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         """Press it."""

@@ -6,8 +6,9 @@ from functools import partial
 from typing import Any
 
 from msgspec.structs import replace
-from PyQt6.QtWidgets import QComboBox, QWidget
+from PyQt6.QtWidgets import QWidget
 
+from nubshift.app.calm_wheel import Choice
 from nubshift.app.editors.panel import FlowLayout, Panel, TextRow, emptied, link
 from nubshift.app.stage import Stage
 from nubshift.model import edits
@@ -38,7 +39,7 @@ class CommandPanel(Panel):
         )
         self.toggles.setToolTip("One press switches it on in the game, the next one off")
         self.heading("On a virtual pad it is")
-        self.pad = QComboBox()
+        self.pad = Choice()
         self.pad.setAccessibleName("Its button of the virtual pad")
         self.pad.addItem("nothing", ())
         for button in PAD_BUTTONS:
@@ -54,7 +55,7 @@ class CommandPanel(Panel):
         self.add(sent)
         self.heading("Needed together with")
         self.add(needed)
-        self.with_ = QComboBox()
+        self.with_ = Choice()
         self.with_.setAccessibleName("Another command needed at the same time")
         self.with_.activated.connect(self._need)
         self.add(self.with_)

@@ -5,9 +5,11 @@ from __future__ import annotations
 from math import log
 
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QFontMetricsF, QMouseEvent, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QSlider, QVBoxLayout, QWidget
+from PyQt6.QtGui import QFontMetricsF, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
+from PyQt6.QtWidgets import QHBoxLayout, QSlider, QVBoxLayout, QWidget
 
+from nubshift.app.calm_wheel import passes_by
+from nubshift.app.fields import LineField
 from nubshift.app.plain import Label
 from nubshift.app.theme import Look, faded
 from nubshift.model.parameters import Parameter
@@ -30,6 +32,7 @@ class NumberSlider(QSlider):
         self.setSingleStep(1)
         self.setPageStep(max(1, self.maximum() // 10))
         self.setFixedHeight(18)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName(parameter.label)
         self.setAccessibleDescription(parameter.help)
         look.changed.connect(self.update)
@@ -77,6 +80,11 @@ class NumberSlider(QSlider):
             painter.drawEllipse(rect)
         painter.end()
 
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        """A step up or down, where the keyboard is."""
+        if not passes_by(self, event):
+            super().wheelEvent(event)
+
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         """Take the handle where the mouse is."""
         if event is not None and event.button() == Qt.MouseButton.LeftButton:
@@ -111,7 +119,7 @@ class NumberRow(QWidget):
         self.slider.valueChanged.connect(self._slid)
         self.slider.sliderReleased.connect(self.settled)
         self._name = Label(parameter.label)
-        self.field = QLineEdit()
+        self.field = LineField()
         self.field.setAlignment(Qt.AlignmentFlag.AlignRight)
         widest = QFontMetricsF(self.field.font()).horizontalAdvance(parameter.text(parameter.high))
         self.field.setFixedWidth(max(92, round(widest) + 30))

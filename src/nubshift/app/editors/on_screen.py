@@ -8,6 +8,7 @@ from msgspec.structs import replace
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen, QWheelEvent
 
+from nubshift.app.calm_wheel import passes_by
 from nubshift.app.painting.canvas import Canvas, draw_focus
 from nubshift.app.theme import Look, faded
 from nubshift.model.roles import Overlay
@@ -106,8 +107,8 @@ class ScreenPicture(Canvas):
             self._settled()
 
     def wheelEvent(self, event: QWheelEvent | None) -> None:
-        """Larger or smaller."""
-        if event is not None:
+        """Larger or smaller, where the keyboard is."""
+        if event is not None and not passes_by(self, event):
             self._resize(self._overlay.size + (0.02 if event.angleDelta().y() > 0 else -0.02))
             event.accept()
 

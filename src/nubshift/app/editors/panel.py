@@ -13,7 +13,6 @@ from PyQt6.QtWidgets import (
     QLabel,
     QLayout,
     QLayoutItem,
-    QLineEdit,
     QPushButton,
     QSizePolicy,
     QVBoxLayout,
@@ -21,6 +20,7 @@ from PyQt6.QtWidgets import (
 )
 
 from nubshift.app.editors.number_row import NumberRow
+from nubshift.app.fields import LineField
 from nubshift.app.plain import Label
 from nubshift.app.stage import Stage
 from nubshift.model import edits, parameters
@@ -141,7 +141,7 @@ class TextRow(QWidget):
 
     def __init__(self, name: str, typed: Callable[[str], None], hint: str = "") -> None:
         super().__init__()
-        self.field = QLineEdit()
+        self.field = LineField()
         self.field.setAccessibleName(name)
         self.field.setPlaceholderText(hint)
         self.field.editingFinished.connect(self._done)

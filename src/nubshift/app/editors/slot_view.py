@@ -12,6 +12,7 @@ from nubshift.app.painting.canvas import Canvas, draw_focus, elided
 from nubshift.app.painting.caps import cap_height, draw_caps
 from nubshift.app.stage import Stage
 from nubshift.app.theme import BODY, SMALL, font
+from nubshift.app.timing import every
 from nubshift.model import edits
 from nubshift.model.entries import Entries, entries_in
 from nubshift.model.sends import Send, SendKey, Sends
@@ -41,6 +42,7 @@ class SlotView(Canvas):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         stage.studio.armed_changed.connect(self._armed_changed)
         stage.live.held_changed.connect(self.update)
+        self._ticking = every(self, 100, self.update)
 
     @property
     def sends(self) -> Sends:
@@ -108,7 +110,7 @@ class SlotView(Canvas):
         painter.setFont(font(BODY))
         listening = self._armed_row == index
         painter.setPen(theme.input if listening else theme.ink)
-        said = "press another key" if listening else self._said(send)
+        said = "press another key; Esc ends" if listening else self._said(send)
         room = rect.right() - REMOVE - x - 6
         painter.drawText(
             QRectF(x + 3, rect.top(), room, rect.height()), Qt.AlignmentFlag.AlignVCenter, elided(said, room)
@@ -117,6 +119,8 @@ class SlotView(Canvas):
         painter.drawText(
             QRectF(rect.right() - REMOVE, rect.top(), REMOVE - 4, rect.height()), Qt.AlignmentFlag.AlignCenter, "×"
         )
+        if listening:
+            self._draw_time(painter, rect)
         if listening or (self.hasFocus() and self.row == index):
             draw_focus(painter, rect, theme, 7)
         elif self.row == index and len(self.entries.rows) > 1:
@@ -136,10 +140,19 @@ class SlotView(Canvas):
         painter.drawRoundedRect(rect.adjusted(0.5, 0.5, -0.5, -0.5), 7, 7)
         painter.setFont(font(BODY))
         painter.setPen(theme.input if listening else theme.quiet)
-        text = "press a key, or a mouse button here" if listening else "and also…" if at else "press a key here"
+        text = "press a key or a mouse button; Esc ends" if listening else "and also…" if at else "press a key here"
         painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, elided(text, rect.width() - 12))
+        if listening:
+            self._draw_time(painter, rect)
         if listening or (self.hasFocus() and self.row == at):
             draw_focus(painter, rect, theme, 7)
+
+    def _draw_time(self, painter: QPainter, rect: QRectF) -> None:
+        """How much of the time to answer is left: a line that grows shorter."""
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(self.theme.input)
+        wide = (rect.width() - 14) * self._stage.studio.time_left
+        painter.drawRoundedRect(QRectF(rect.left() + 7, rect.bottom() - 4, wide, 2), 1, 1)
 
     # Handling
 
@@ -148,6 +161,9 @@ class SlotView(Canvas):
             self._armed_at = now_us()
             self._go_to(self._armed_row)
             self.setFocus(Qt.FocusReason.OtherFocusReason)
+            self._ticking.start()
+        else:
+            self._ticking.stop()
         self.update()
 
     def _go_to(self, row: int) -> None:

@@ -11,7 +11,6 @@ from PyQt6.QtGui import QContextMenuEvent, QKeyEvent, QKeySequence, QMouseEvent,
 from PyQt6.QtWidgets import (
     QAbstractItemView,
     QApplication,
-    QLineEdit,
     QListView,
     QStyle,
     QStyledItemDelegate,
@@ -21,6 +20,7 @@ from PyQt6.QtWidgets import (
 )
 
 from nubshift.app.editors.panel import link
+from nubshift.app.fields import LineField
 from nubshift.app.map.command_model import ROW_ROLE, CommandModel, Kind, Row
 from nubshift.app.painting.canvas import draw_focus, elided, line_height, text_width
 from nubshift.app.painting.caps import cap_height, cap_width, draw_caps
@@ -54,7 +54,10 @@ class KeyList(QWidget):
         self.missing.setWordWrap(True)
         self.add = AddField()
         self.add.setPlaceholderText("add: Jump = Space")
-        self.add.setToolTip("A name and its key; a name alone asks for the key.\nMany lines can be pasted at once.")
+        self.add.setToolTip(
+            "A name and its key. With nothing after the = the next key you press is its key.\n"
+            "Many lines can be pasted at once."
+        )
         self.add.submitted.connect(self.take_text)
         self._welcome = Welcome(self.take_text)
         foot = QVBoxLayout()
@@ -133,7 +136,7 @@ class KeyList(QWidget):
             new = [c for c in studio.profile.commands if c.id not in before]
             if new:
                 self.view.mark(new[-1].id if len(new) == 1 else new[0].id)
-                if len(new) == 1 and not new[0].keys:
+                if len(new) == 1 and not new[0].keys and text.rstrip().endswith("="):
                     studio.arm_key_of(new[0].id)
         for problem in found.problems:
             studio.noticed.emit("warning", f"{problem}.")
@@ -411,7 +414,7 @@ def _mark(warning: str) -> str:
     return "no way in" if "nothing leads to" in warning else ""
 
 
-class AddField(QLineEdit):
+class AddField(LineField):
     """One line to type a command into; several pasted lines are taken at once."""
 
     submitted = pyqtSignal(str)
@@ -423,7 +426,7 @@ class AddField(QLineEdit):
     def _submit(self) -> None:
         text = self.text().strip()
         if text:
-            self.clear()
+            self.setText("")  # with nothing to undo in it
             self.submitted.emit(text)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:

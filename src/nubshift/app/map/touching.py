@@ -12,6 +12,7 @@ from nubshift.app.editors.by_row import TOUCH_BY
 from nubshift.app.live import now_us
 from nubshift.app.map.hands import Hands
 from nubshift.app.stage import Stage
+from nubshift.app.timing import once
 from nubshift.feel.directions import angle_of, plain_sector
 from nubshift.model import edits
 from nubshift.model.controls import BUTTON_LIKE, PRESENCE, Kind, kind_of
@@ -23,6 +24,8 @@ from nubshift.model.slots import BELT, MACRO, TOGETHER, side
 from nubshift.model.usage import look_up
 
 DOUBLE_TOUCH_US = 450_000
+HOLD_MS = 600
+"""How long the second touch has to stay until the control listens."""
 MOST_TOGETHER = 3
 
 
@@ -35,6 +38,8 @@ class Touching(QObject):
         self._hands = hands
         self._enabled = enabled
         self._last: tuple[str, int] = ("", 0)
+        self._second = ""
+        self._held_on = once(self, HOLD_MS, self._arm_if_held)
         stage.live.touched.connect(self._touched)
 
     def _touched(self, control: str) -> None:
@@ -58,8 +63,15 @@ class Touching(QObject):
             self._last = ("" if twice else control, now_us())
             studio.select(control, part)
             self._hands.focus(control)
-            if twice and control in self._hands.tiles:
-                self._hands.tiles[control].arm()
+            self._second = control if twice else ""
+            if twice:
+                self._held_on.start()
+
+    def _arm_if_held(self) -> None:
+        """A second touch that stays is meant: two quick ones are play."""
+        control, self._second = self._second, ""
+        if control in self._hands.tiles and self._stage.live.depth(control) > 0.5 and not self._stage.live.real:
+            self._hands.tiles[control].arm()
 
     def _part(self, control: str) -> str:
         """The direction in which a stick used as keys, or one without a role, was moved."""

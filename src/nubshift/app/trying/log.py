@@ -10,7 +10,6 @@ from PyQt6.QtGui import QGuiApplication, QKeySequence, QPainter
 from PyQt6.QtWidgets import (
     QAbstractItemView,
     QHBoxLayout,
-    QLineEdit,
     QListView,
     QPushButton,
     QStyle,
@@ -20,6 +19,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from nubshift.app.fields import LineField
 from nubshift.app.labels import KeyLabels
 from nubshift.app.live import Live
 from nubshift.app.painting.canvas import elided, line_height, text_width
@@ -241,7 +241,7 @@ class LogView(QWidget):
         self.filtered = QSortFilterProxyModel(self)
         self.filtered.setSourceModel(model)
         self.filtered.setFilterCaseSensitivity(Qt.CaseSensitivity.CaseInsensitive)
-        self.filter = QLineEdit()
+        self.filter = LineField()
         self.filter.setPlaceholderText("only what has these words")
         self.filter.setAccessibleName("Filter the log")
         self.filter.textChanged.connect(self.filtered.setFilterFixedString)

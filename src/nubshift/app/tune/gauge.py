@@ -9,8 +9,10 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QComboBox, QDialog, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
+from nubshift.app.calm_wheel import Choice
+from nubshift.app.fields import LineField
 from nubshift.app.plain import Label
 from nubshift.app.stage import Stage
 from nubshift.app.theme import TITLE, font
@@ -50,13 +52,13 @@ class Gauge(QDialog):
         self.begin.clicked.connect(self.toggle)
         self.zero = QPushButton("from zero")
         self.zero.clicked.connect(self.reset)
-        self.turns = QComboBox()
+        self.turns = Choice()
         for number in range(1, MOST_TURNS + 1):
             self.turns.addItem("one turn" if number == 1 else f"{number} turns", number)
         self.turns.setAccessibleName("Turns counted")
         self.keep = QPushButton("keep")
         self.keep.clicked.connect(self.save)
-        self.typed = QLineEdit()
+        self.typed = LineField()
         self.typed.setAccessibleName("Counts of one turn")
         self.typed.returnPressed.connect(self._save_typed)
         self.known = QPushButton("use this number")

@@ -13,6 +13,7 @@ from nubshift.app.editors.curves import CurveShapes
 from nubshift.app.editors.number_row import NumberRow
 from nubshift.app.editors.panel import Choices, Panel, link
 from nubshift.app.editors.role_panel import INVERTS
+from nubshift.app.fields import LineField
 from nubshift.app.plain import Label
 from nubshift.app.tune.response import ResponsePicture
 from nubshift.app.tune.tuner import Tuner
@@ -33,7 +34,7 @@ class PointRow(QWidget):
         super().__init__()
         self._picture = picture
         self._name = Label("Point")
-        self.at, self.gives = QLineEdit(), QLineEdit()
+        self.at, self.gives = LineField(), QLineEdit()
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(5)

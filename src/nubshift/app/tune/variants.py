@@ -13,7 +13,7 @@ from nubshift.app.editors.panel import emptied, link
 from nubshift.app.painting.canvas import SOON_MS, Canvas, draw_focus, elided, line_height
 from nubshift.app.painting.nubs import draw_nub
 from nubshift.app.plain import Label
-from nubshift.app.studio import LISTEN_MS
+from nubshift.app.studio import LISTENING
 from nubshift.app.theme import SMALL, font
 from nubshift.app.timing import once
 from nubshift.app.tune.tuner import Tuner
@@ -155,7 +155,7 @@ class VariantList(QWidget):
         self.column.setSpacing(2)
         self._said: object = None
         self._awaits = False
-        self._patience = once(self, LISTEN_MS, self._forget_touch)
+        self._patience = once(self, LISTENING[0] * 1000, self._forget_touch)
         tuner.refreshed.connect(self.refresh)
         tuner.stage.live.touched.connect(self._touched)
 

@@ -22,6 +22,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from nubshift.app.calm_wheel import Choice
 from nubshift.app.editors.panel import Panel, emptied, link
 from nubshift.app.plain import Label
 from nubshift.app.sides import fit_sides
@@ -96,7 +97,7 @@ class TuneWorkspace(QWidget):
         row.addWidget(self._right)
 
     def _lay_out_left(self) -> None:
-        self.layers = QComboBox()
+        self.layers = Choice()
         self.layers.setAccessibleName("Layer to tune")
         self.layers.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.layers.activated.connect(lambda index: self._stage.studio.show_layer(self.layers.itemData(index)))

@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QWheelEvent
 from PyQt6.QtWidgets import QApplication, QPushButton, QWidget
 
+from nubshift.app.calm_wheel import Choice
 from nubshift.app.editors.button_panel import ButtonPanel
 from nubshift.app.editors.number_row import NumberSlider
 from nubshift.app.editors.role_panel import RolePanel
 from nubshift.app.keyboard import places
+from nubshift.app.map.tile import Tile
 from nubshift.app.map.touching import HOLD_MS
 from nubshift.model.edits import sends_of
 from nubshift.model.keys import KEYS
@@ -210,6 +213,7 @@ def test_holding_a_new_layer(hand: Hand) -> None:
     hand.click(hand.tile("mode"))
     panel = hand.window.map.inspector.panel
     assert isinstance(panel, ButtonPanel)
+    hand.press(Qt.Key.Key_Down, panel.slot)  # to the free place: what is chosen otherwise takes the place of the entry
     hand.choose(panel, "more…")
     take_from_menu(hand, "layer", "a new layer, while held")
     layer = hand.studio.profile.layers[-1].id
@@ -269,12 +273,14 @@ def test_the_wheel_changes_a_setting_only_where_the_keyboard_is(hand: Hand) -> N
     hand.studio.look_at("habits")
     hand.until(lambda: hand.panel.findChildren(NumberSlider))
     slider = next(s for s in hand.panel.findChildren(NumberSlider) if s.minimum() < s.value() < s.maximum())
-    choice = hand.window.tune.layers
+    choice = Choice()
+    choice.addItems(["a", "b", "c"])
+    choice.setCurrentIndex(1)
     before, value = hand.studio.profile, slider.value()
     for widget in (slider, choice):
         turn(widget)
         assert not widget.hasFocus()
-    assert (hand.studio.profile, slider.value(), choice.currentIndex()) == (before, value, 0)
+    assert (hand.studio.profile, slider.value(), choice.currentIndex()) == (before, value, 1)
     slider.setFocus()
     turn(slider)
     assert slider.value() != value
@@ -299,3 +305,29 @@ def test_two_quick_touches_are_play_and_a_second_one_that_stays_arms(hand: Hand)
 def test_a_shortcut_whose_action_became_possible_works_at_once(hand: Hand) -> None:
     hand.press(Qt.Key.Key_D, modifier=Qt.KeyboardModifier.ControlModifier)
     hand.until(lambda: hand.link.status is not None and hand.link.status.playing)
+
+
+def test_a_touch_that_is_waited_for_can_be_made_with_the_mouse(hand: Hand) -> None:
+    hand.studio.arm_command("journal")
+    before = hand.studio.control
+    tile = hand.tile("right_grip_2")
+    assert isinstance(tile, Tile)
+    mark = tile.nub_centre().toPoint()
+    hand.bot.mousePress(tile, Qt.MouseButton.LeftButton, pos=mark)
+    hand.until(lambda: hand.studio.armed_command is None)
+    hand.bot.mouseRelease(tile, Qt.MouseButton.LeftButton, pos=mark)
+    assert SendCommand("journal") in on(hand, "right_grip_2")  # type: ignore[operator]
+    assert before != "right_grip_2"
+
+
+def test_one_thing_a_press_is_kept_to_while_editing(hand: Hand) -> None:
+    hand.studio.edit("One to one", lambda p: replace(p, habits=replace(p.habits, one_to_one=True)))
+    hand.studio.select("north")
+    before = on(hand, "north")
+    hand.studio.arm(hand.studio.slot())
+    hand.press(Qt.Key.Key_Y)
+    assert on(hand, "north") == before
+    assert "one thing a press" in hand.window.notices.text
+    hand.studio.arm(hand.studio.slot(), 0)
+    hand.press(Qt.Key.Key_Y)
+    assert on(hand, "north") == (SendKey("Y"),)

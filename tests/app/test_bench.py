@@ -164,8 +164,10 @@ def test_recording_takes_every_key_and_nothing_else_hears_it(hand: Hand) -> None
         QApplication.sendEvent(target, QKeyEvent(kind, code, with_ctrl, key))
     assert hand.studio.profile is before
     hand.click(page.record)
-    steps = hand.studio.profile.macros[0].steps
-    plain = [step for step in steps if not isinstance(step, MacroWait)]
+    kept, steps = before.macros[0].steps, hand.studio.profile.macros[0].steps
+    assert steps[: page.picture.at] == kept[:1]  # what was there stays; the recording begins at the mark
+    assert steps[-len(kept) + 1 :] == kept[1:]
+    plain = [step for step in steps[1 : len(steps) - len(kept) + 1] if not isinstance(step, MacroWait)]
     assert [type(step) for step in plain] == [MacroPress, MacroTap, MacroRelease]
     assert plain[1].what == (SendCommand("mana"),)  # a key that a command has becomes the command
     assert hand.studio.document.undo_title == "Record, Dash"

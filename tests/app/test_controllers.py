@@ -496,3 +496,23 @@ def test_one_that_comes_back_to_a_taken_seat_is_offered(hand: Hand) -> None:
     assert hand.window.notices.text == "Fern pad is connected again, but seat 1 is played with Larch pad now."
     hand.choose(hand.window.notices, "Use Fern pad")
     assert read_controllers(controllers_path()).seats["1"] == (PartOf("fern"),)
+
+
+def test_a_press_on_a_chip_counts_whatever_was_laid_out_meanwhile(hand: Hand) -> None:
+    workspace = controllers(hand)
+    chips = workspace.detail.chips
+    place = chips.place("south")
+    for width in (160, 300, 2000):
+        chips.heightForWidth(width)  # as a layout asks, between a press and the next
+    assert chips.control_at(place.center()) == "south"
+
+
+def test_joined_ones_are_taken_apart_whole_and_each_answers_to_its_own_marks(hand: Hand) -> None:
+    workspace = controllers(hand)
+    workspace.choose("sim:swift")
+    hand.choose(workspace.side, "join it to what you play with")
+    hand.until(lambda: hand.link.status is not None and len(hand.link.status.fills["1"]) == 2)
+    hand.steer("south", 1)  # of the right half, which is on the second one
+    hand.steer("south", 0)
+    hand.choose(workspace.side, "take them apart")
+    hand.until(lambda: hand.link.status is not None and hand.link.status.fills["1"] == (PartOf("sim:moss"),))

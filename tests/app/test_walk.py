@@ -127,6 +127,7 @@ def test_from_nothing_to_a_playable_set_in_under_eighty_actions(start: Callable[
 
     player.begin("an aim layer")
     player.push("left_trigger", until=lambda: studio.control == "left_trigger")
+    player.key(Qt.Key.Key_Down, hand.panel.slot)  # beside the command, not in its place
     player.choose(hand.panel, "more…")
     player.take("layer", "a new layer, while held")
     layer = studio.profile.layers[-1].id

@@ -9,6 +9,7 @@ from nubshift.model import parameters
 from nubshift.model.controls import CONTROLS, PAD_CONTROLS
 from nubshift.model.keylist import parse_key_list
 from nubshift.model.keys import KEYS, find_key, is_button
+from nubshift.model.parameters import Parameter
 from nubshift.model.profile import DEFAULT_FEEL, FEEL_FIELDS, Feel, Profile
 from nubshift.model.usage import look_up
 
@@ -78,3 +79,15 @@ def test_the_demo_uses_every_control_that_can_be_given_something(demo: Profile) 
     for name in PAD_CONTROLS:
         if name != "motion":
             assert look_up(demo, "base", name) is not None, name
+
+
+def test_every_share_is_shown_in_hundredths_and_no_zero_has_a_minus() -> None:
+    import gc
+
+    import nubshift.app.editors.entry_editor
+    import nubshift.app.editors.layer_panel  # noqa: F401
+
+    shares = [p for p in gc.get_objects() if isinstance(p, Parameter) and p.unit == "%"]
+    assert len(shares) > 8
+    assert all(p.shown == 100 for p in shares), [p.name for p in shares if p.shown != 100]
+    assert shares[0].text(-0.0) == shares[0].text(0.0)

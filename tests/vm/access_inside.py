@@ -72,7 +72,7 @@ LAST: list[str] = []
 def ordinary_runner() -> Runner:
     """A runner of the ordinary user; our modules are made readable for that, on the scratch layer of this machine."""
     for folder in (*Path(sys.executable).resolve().parents, *Path(__file__).resolve().parents):
-        folder.chmod(0o755)
+        folder.chmod(folder.stat().st_mode | 0o055)
     return Runner("-", "--owned", "--socket", "/tmp/ordinary/r.sock", sink="auto", user=USER)
 
 

@@ -62,9 +62,12 @@ class NewProfile(QFrame):
 
     def _done(self) -> None:
         title = self.title.text().strip()[:200]
-        if title:
-            self.hide()
-            self._begin(title, self.colours.colour, self.start.present)
+        if not title:
+            self.title.setPlaceholderText("Type the game's title first")
+            self.title.setFocus()
+            return
+        self.hide()
+        self._begin(title, self.colours.colour, self.start.present)
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
         """Enter in the title begins; Alt and the arrows go through the beginnings."""

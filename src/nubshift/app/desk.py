@@ -15,6 +15,7 @@ from nubshift.app.timing import once
 from nubshift.errors import ProfileError, StorageError
 from nubshift.model.changes import Changes
 from nubshift.model.document import Document
+from nubshift.model.fair_play import fair_play
 from nubshift.model.names import Names
 from nubshift.model.neighbours import Neighbours
 from nubshift.model.profile import BASE, Profile
@@ -34,6 +35,17 @@ OUTSIDE_MS = 120
 
 OUTSIDE = "Changes of another program"
 """The name of the undo step that another program's version is."""
+
+
+def _in_fairness(before: Profile, after: Profile) -> Profile:
+    """`after`, if a profile in which one press sends just one thing stays so. Raises LookupError that says why not."""
+    if not (before.habits.one_to_one and after.habits.one_to_one) or after is before:
+        return after
+    known = {problem.text for problem in fair_play(before)}
+    for problem in fair_play(after):
+        if problem.text not in known:
+            raise LookupError(f"{problem.text}, and this profile is set to one thing a press")
+    return after
 
 
 class Desk(QObject):
@@ -223,7 +235,7 @@ class Desk(QObject):
     def edit(self, title: str, change: Callable[[Profile], Profile], merge: str = "") -> bool:
         """Do a named edit; see `Document.edit`. False, and a notice, if that would not make a valid profile."""
         try:
-            changes = self.document.edit(title, change, merge)
+            changes = self.document.edit(title, lambda profile: _in_fairness(profile, change(profile)), merge)
         except ProfileError as error:
             self.noticed.emit("error", f"That can't be done: {error.problems[0].text}.")
             return False

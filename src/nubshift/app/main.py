@@ -68,6 +68,7 @@ def run(profile: Path | None, sources: Sequence[str], sink: str, theme: str | No
     offer_rescued(rescue_folder(), folder, studio, window.notices)
     for number in ENDS:
         signal.signal(number, lambda *_: end(app, window))
+    studio.opened.connect(lambda: settings.setValue(LAST, str(studio.file.path)))
     app.commitDataRequest.connect(lambda _: studio.keep())
     ticker = every(app, 200, lambda: None)
     ticker.start()

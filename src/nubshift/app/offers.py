@@ -41,6 +41,8 @@ from nubshift.model.sends import (
 from nubshift.model.slots import BELT, MACRO
 from nubshift.model.store import profile_names
 
+NEW_WAIT = 100
+"""What a new macro does: it waits so many ms, until it is given steps."""
 Make = Callable[[Profile], tuple[Profile, Send]]
 
 
@@ -143,7 +145,7 @@ def with_new_belt(profile: Profile) -> tuple[Profile, str]:
 def with_new_macro(profile: Profile) -> tuple[Profile, str]:
     """`profile` with a macro that only waits a moment, and its id."""
     name = f"Macro {len(profile.macros) + 1}"
-    macro = Macro(edits.free_id(name, [m.id for m in profile.macros]), name, (MacroWait(100),))
+    macro = Macro(edits.free_id(name, [m.id for m in profile.macros]), name, (MacroWait(NEW_WAIT),))
     return edits.with_macro(profile, macro), macro.id
 
 

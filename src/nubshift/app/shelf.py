@@ -129,11 +129,20 @@ class Shelf(QObject):
         if path.parent == self.folder:
             self._studio.open(path)
             return
+        profile = replace(profile, game=replace(profile.game, title=self._free_title(profile.game.title)))
         target = free_path(self.folder, path.name.removesuffix(SUFFIX))
         self._studio.begin(ProfileFile(target), profile, new=True)
         able = powers(profile)
         told = "; ".join(able) if able else "only presses keys and moves the mouse"
         self._studio.noticed.emit("info", f"{profile.game.title} is here. It {told}. No profile can run programs.")
+
+    def _free_title(self, title: str) -> str:
+        """`title`, with a number behind it if another profile here is called so."""
+        taken = {entry.title for entry in self.entries()}
+        number, free = 2, title
+        while free in taken:
+            free, number = f"{title[:190]} {number}", number + 1
+        return free
 
     def give_away(self, path: Path) -> None:
         """Write the open profile as one file."""

@@ -30,6 +30,10 @@ class Filling:
     names: dict[str, str] = field(default_factory=dict)
     motion: bool = True
 
+    def has(self, control: str) -> bool:
+        """Whether what the seat calls so, and its device too, counts for it."""
+        return self.motion if control in MOTION else self.controls is None or control in self.controls
+
     def take(self, changes: Iterable[Change]) -> tuple[Change, ...]:
         """The changes that count for this seat, under their names there."""
         return tuple(

@@ -51,7 +51,7 @@ class Parameter(msgspec.Struct, frozen=True, kw_only=True):
 
     def text(self, value: float) -> str:
         """`value` as a person reads it, with its unit: ``8 %``, ``5.4 %``, ``180 °/s``, ``0.75 ×``."""
-        shown = value * self.shown
+        shown = round(value * self.shown, 6) + 0.0  # no minus before a zero
         digits = self.digits + (self.unit == "%" and abs(shown - round(shown)) > 1e-6)
         return f"{shown:,.{digits}f}".replace(",", "\u202f") + f"\u202f{self.unit}"
 
@@ -149,6 +149,7 @@ RUMBLE = Parameter(
     high=1.0,
     default=1.0,
     step=0.05,
+    shown=100,
     help="How much of the rumble that a game sends to the virtual pad reaches your hand.",
 )
 RUMBLE_CAP = Parameter(

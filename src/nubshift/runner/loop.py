@@ -393,7 +393,7 @@ class Runner:
             case Withhold(on):
                 self._session.set_withheld(on, now)
             case Steer(control, x, y, seat):
-                pad = self._rack.simulated(seat)
+                pad = self._rack.simulated(seat, control)
                 if control.startswith(THING) and self._lessons.in_hand is not None:
                     pad = self._lessons.in_hand
                 if pad is not None:

@@ -143,13 +143,14 @@ class Rack:
             for seat, fillings in self._fillings.items()
         }  # fmt: skip
 
-    def simulated(self, seat: str) -> Simulated | None:
-        """The simulated controller in a seat."""
-        for filling in self._fillings.get(seat, ()):
-            source = self._opened[filling.device].source
-            if isinstance(source, SimulatedPad | SimulatedHardware):
-                return source
-        return None
+    def simulated(self, seat: str, control: str = "") -> Simulated | None:
+        """The simulated controller in a seat: the one that has a control there, else the first."""
+        found = [
+            (filling, source) for filling in self._fillings.get(seat, ())
+            if isinstance(source := self._opened[filling.device].source, SimulatedPad | SimulatedHardware)
+        ]  # fmt: skip
+        having = [source for filling, source in found if filling.has(control) and control in source.info.controls]
+        return having[0] if having else found[0][1] if found else None
 
     def source(self, id_: str) -> Source | None:
         """The open source of a controller."""

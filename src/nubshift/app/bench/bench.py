@@ -13,6 +13,7 @@ from nubshift.app.bench.strip import BeltStrip
 from nubshift.app.bench.timeline import MacroTimeline
 from nubshift.app.editors.panel import Choices, FlowLayout, Panel, TextRow, emptied, link
 from nubshift.app.editors.part_editor import PartEditor
+from nubshift.app.offers import NEW_WAIT
 from nubshift.app.plain import Label
 from nubshift.app.recording import Recording
 from nubshift.app.stage import Stage
@@ -274,7 +275,10 @@ class MacroPage(Page):
         self._recording.stop()
         steps = self._recording.steps(self.stage.studio.send_for_key)
         if steps:
-            self.picture.put("Record", steps, 0)
+            there, at = self.macro.steps, self.picture.at + 1
+            if there == (MacroWait(NEW_WAIT),):  # as a new macro is made: nothing of the player's
+                there, at = (), 0
+            self.picture.put("Record", (*there[:at], *steps, *there[at:]), at)
 
     def _recorded(self) -> None:
         on, count = self._recording.on, len(self._recording.strokes)

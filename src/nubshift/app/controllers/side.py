@@ -151,7 +151,7 @@ class Side(QWidget):
         choices = Choices("Motion from", names, partial(self._motion_from, seat, parts))
         choices.show_choice(moving)
         self._column.addWidget(choices)
-        self._link("take them apart", partial(self._fill, seat, parts[:1]))
+        self._link("take them apart", partial(self._fill, seat, (PartOf(parts[0].controller),)))
 
     def _name(self, controller: str) -> str:
         info = self._known(controller)

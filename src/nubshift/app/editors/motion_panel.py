@@ -161,7 +161,7 @@ class MotionFigures(Canvas):
             painter.drawText(QRectF(0, y - height - 4, self.width(), height), Qt.AlignmentFlag.AlignLeft, name)
             painter.setPen(theme.ink)
             where = QRectF(0, y - height - 4, self.width(), height)
-            painter.drawText(where, Qt.AlignmentFlag.AlignRight, f"{value:.0f} °/s")
+            painter.drawText(where, Qt.AlignmentFlag.AlignRight, f"{round(value) + 0:d} °/s")
             middle = self.width() / 2
             painter.setPen(QPen(theme.line, 1))
             painter.drawLine(QPointF(0, y + 4), QPointF(self.width(), y + 4))

@@ -54,12 +54,13 @@ class PartEditor(QWidget):
         self.details.refresh()
 
     def _armed(self) -> Armed:
-        """The slot that waits, or else the free place of this one."""
+        """The slot that waits, or else the entry chosen in this one: every way of choosing takes its place."""
         armed = self._stage.studio.armed
         if armed is not None and armed.slot == self.view.slot:
             self._stage.studio.disarm()
             return armed
-        return Armed(self.view.slot)
+        row = self.view.row
+        return Armed(self.view.slot, row if row < len(self.view.entries.rows) else None)
 
     def _find(self) -> None:
         self._stage.wishes.find.emit(self._armed())

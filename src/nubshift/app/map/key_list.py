@@ -224,9 +224,9 @@ class CommandView(QListView):
         if viewport is not None:
             viewport.update()
 
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        """Select the control that sends the command."""
-        super().mousePressEvent(event)
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        """Select the control that sends the command. A drag has no release here: what it is dropped on stays open."""
+        super().mouseReleaseEvent(event)
         row = self.present
         if event is None or row is None or event.button() != Qt.MouseButton.LeftButton:
             return

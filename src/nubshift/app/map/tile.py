@@ -138,8 +138,10 @@ class Tile(Canvas):
             studio.choose_also(kept if self.selected and kept else (*kept, self.control))
             self.setFocus(Qt.FocusReason.MouseFocusReason)
             return
-        studio.select(self.control)
-        self.setFocus(Qt.FocusReason.MouseFocusReason)
+        answers = studio.awaits_touch and self._can_steer and self.on_hand(event.position())
+        if not answers:  # the touch of the mark is what is waited for, and selects nothing
+            studio.select(self.control)
+            self.setFocus(Qt.FocusReason.MouseFocusReason)
         if self._can_steer and self.on_hand(event.position()):
             self._steering = True
             self.steer(event.position())

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QAbstractButton, QLabel, QLineEdit, QListView, QPlainTextEdit, QSlider, QWidget
+from PyQt6.QtWidgets import QAbstractButton, QLabel, QLineEdit, QListView, QPlainTextEdit, QPushButton, QSlider, QWidget
 
 from nubshift.model import edits
 from nubshift.model.controls import PAD_CONTROLS
@@ -130,3 +130,15 @@ def test_the_list_of_edits_goes_back_several_at_once(hand: Hand) -> None:
     assert titles == ["O to right face button", "U to right face button", "Y to right face button"]
     menu.actions()[2].trigger()
     assert hand.studio.profile == before
+
+
+def test_a_choice_that_builds_the_panel_anew_keeps_the_keyboard(hand: Hand) -> None:
+    hand.studio.select("left_stick")
+    choice = next(b for b in hand.panel.findChildren(QPushButton) if b.text() == "mouse")
+    choice.setFocus()
+    before = hand.panel
+    hand.bot.keyClick(choice, Qt.Key.Key_Space)
+    hand.until(lambda: hand.panel is not before)
+    focus = hand.window.focusWidget()
+    assert isinstance(focus, QPushButton)
+    assert (focus.text(), hand.panel.isAncestorOf(focus)) == ("mouse", True)

@@ -66,6 +66,8 @@ from nubshift.runner.paths import demo_folder
 
 DEMO_PLAYER = "ferrow-deep"
 """Who plays a profile that has no simulated player of its own."""
+SMALLEST = (1080, 620)
+"""A small laptop less its panels and the window's frame: everything can be reached there, by scrolling."""
 MOST_UNDO = 20
 """Edits that the list of what can be taken back shows."""
 
@@ -77,7 +79,7 @@ class MainWindow(QMainWindow):
         super().__init__()
         self.setWindowTitle("Nub Shift")
         self.resize(1280, 800)
-        self.setMinimumSize(1240, 760)
+        self.setMinimumSize(*SMALLEST)
         self.studio, self.link, self.look, self._folder = studio, link, look, folder
         self.shelf = Shelf(studio, folder)
         self.recording = Recording()

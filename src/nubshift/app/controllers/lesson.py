@@ -10,6 +10,7 @@ from nubshift.app.controllers.chips import Chips
 from nubshift.app.editors.panel import FlowLayout, link
 from nubshift.app.painting.canvas import Canvas
 from nubshift.app.plain import Label
+from nubshift.app.scrolling import scrolled
 from nubshift.app.stage import Stage
 from nubshift.app.theme import TITLE, Look, font
 from nubshift.app.timing import once
@@ -90,7 +91,11 @@ class LessonPage(QWidget):
         self._lay_out_walk()
         self._in_hand = Label("In the hand: a simulated controller. Press its things here")
         self._in_hand.setObjectName("heading")
-        column = QVBoxLayout(self)
+        inside = QWidget()
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.addWidget(scrolled(inside))
+        column = QVBoxLayout(inside)
         column.setContentsMargins(26, 18, 26, 12)
         column.setSpacing(8)
         top = QHBoxLayout()

@@ -14,6 +14,7 @@ from nubshift.app.controllers.kept import Kept
 from nubshift.app.editors.panel import Choices, FlowLayout, emptied, link
 from nubshift.app.editors.pickers import Swatches
 from nubshift.app.plain import Label
+from nubshift.app.same_place import same_place
 from nubshift.app.scrolling import scrolled
 from nubshift.app.stage import Stage
 from nubshift.errors import StorageError
@@ -63,6 +64,10 @@ class Side(QWidget):
         if shown == self._shown:
             return
         self._shown = shown
+        with same_place(self):
+            self._build(info, fills)
+
+    def _build(self, info: ControllerInfo | None, fills: dict[str, tuple[PartOf, ...]]) -> None:
         emptied(self._column)
         if info is not None and not info.trouble:
             self._half(info, fills)

@@ -23,6 +23,7 @@ from nubshift.app.editors.used_as import use_of
 from nubshift.app.painting.canvas import Canvas, elided
 from nubshift.app.painting.nubs import RADIUS, draw_nub
 from nubshift.app.plain import Label, tip
+from nubshift.app.same_place import same_place
 from nubshift.app.stage import Stage
 from nubshift.app.theme import TITLE, font
 from nubshift.model import edits
@@ -54,9 +55,12 @@ class Inspector(QWidget):
         head.addWidget(self._title, 1)
         head.addWidget(self._layer)
         self._inside = QWidget()
-        self._column = QVBoxLayout(self._inside)
-        self._column.setContentsMargins(16, 0, 14, 8)
+        whole = QVBoxLayout(self._inside)
+        whole.setContentsMargins(16, 0, 14, 4)
+        whole.setSpacing(8)
+        self._column = QVBoxLayout()
         self._column.setSpacing(6)
+        whole.addLayout(self._column, 1)
         self.area = QScrollArea()
         self.area.setWidgetResizable(True)
         self.area.setAccessibleName("What is selected")
@@ -76,12 +80,9 @@ class Inspector(QWidget):
         head.setContentsMargins(16, 0, 14, 0)
         outer.addWidget(top)
         outer.addWidget(self.area, 1)
-        foot = QVBoxLayout()
-        foot.setContentsMargins(16, 0, 14, 0)
-        foot.addWidget(self.tune, 0, Qt.AlignmentFlag.AlignLeft)
+        whole.addWidget(self.tune, 0, Qt.AlignmentFlag.AlignLeft)
         for widget in (self.clash, self.elsewhere, self.note, self.below):
-            foot.addWidget(widget)
-        outer.addLayout(foot)
+            whole.addWidget(widget)
         self.panel: Panel | None = None
         self._shown: object = None
         studio = stage.studio
@@ -97,6 +98,10 @@ class Inspector(QWidget):
 
     def refresh(self) -> None:
         """Show what is selected, in the layer being edited."""
+        with same_place(self):
+            self._refresh()
+
+    def _refresh(self) -> None:
         studio = self._stage.studio
         subject = studio.subject
         many = subject == "control" and len(studio.chosen) > 1 and TOGETHER not in studio.control

@@ -42,9 +42,9 @@ class Rail(QScrollArea):
         for policy in (self.setHorizontalScrollBarPolicy, self.setVerticalScrollBarPolicy):
             policy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self._add = QPushButton("add a layer")
-        self._add.setObjectName("plain")
-        self._add.clicked.connect(self.add_wanted)
+        self.add = QPushButton("add a layer")
+        self.add.setObjectName("plain")
+        self.add.clicked.connect(self.add_wanted)
         studio.opened.connect(self._rebuild)
         studio.edited.connect(self._edited)
         studio.layer_changed.connect(self._refresh)
@@ -61,7 +61,7 @@ class Rail(QScrollArea):
     def _rebuild(self) -> None:
         while (item := self._row.takeAt(0)) is not None:
             widget = item.widget()
-            if widget is not None and widget is not self._add:
+            if widget is not None:
                 widget.hide()
                 widget.deleteLater()
         self.nodes, self.seats = {}, {}
@@ -70,7 +70,6 @@ class Rail(QScrollArea):
             node.menu_wanted.connect(self.menu_wanted)
             self.nodes[layer.id] = node
             self._row.addWidget(node)
-        self._row.addWidget(self._add)
         self._row.addStretch(1)
         if len(self._studio.profile.seats) > 1:
             for number, seat in enumerate(self._studio.profile.seats, 1):

@@ -44,7 +44,7 @@ class Arena(Canvas):
         self._glow: dict[str, int] = {}
         self._wheel = ""
         self._entering = False
-        self.setMinimumSize(420, 320)
+        self.setMinimumSize(360, 240)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAttribute(Qt.WidgetAttribute.WA_InputMethodEnabled, False)
         self.setAccessibleName("Typing range: shows what arrives")

@@ -31,7 +31,7 @@ class RangePicture(LivePicture):
         super().__init__(stage.look)
         self._stage = stage
         self.aim = aim
-        self.setMinimumSize(400, 260)
+        self.setMinimumSize(340, 200)
         aim.moved.connect(self._moved)
         self._timer = every(self, 16, self._tick)
 

@@ -41,7 +41,7 @@ class PadPicture(LivePicture):
     def __init__(self, tuner: Tuner) -> None:
         super().__init__(tuner.stage.look)
         self._tuner = tuner
-        self.setMinimumSize(220, 220)
+        self.setMinimumSize(190, 180)
         self.setAccessibleName("How the controller is held")
         tuner.moved.connect(self.update)
         tuner.refreshed.connect(self.refresh)

@@ -53,7 +53,7 @@ class PastPicture(LivePicture):
         self._strip: QPixmap | None = None
         self._until = 0.0
         self._last: Sample | None = None
-        self.setMinimumHeight(120)
+        self.setMinimumHeight(96)
         self.setAccessibleName("The last four seconds")
         tuner.moved.connect(self._grow)
         tuner.control_changed.connect(self.clear)

@@ -44,7 +44,7 @@ class PlanePainting(LivePicture):
         self.edge: list[float | None] = [None] * SLICES
         self._grabbed: Ring | int | None = None
         self._chosen = 0
-        self.setMinimumSize(300, 300)
+        self.setMinimumSize(220, 200)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("The plane of the stick")
         self._trail: deque[Sample] = deque()

@@ -33,7 +33,7 @@ class PullPicture(LivePicture):
         self._chosen = 0
         self._steering = False
         self.deepest: float | None = None
-        self.setMinimumHeight(200)
+        self.setMinimumHeight(160)
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("The pull")

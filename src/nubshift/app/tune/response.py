@@ -40,7 +40,7 @@ class ResponsePicture(LivePicture):
         self._full, self._now = full, now
         self.chosen = 0
         self._grabbed = -1
-        self.setMinimumSize(220, 240)
+        self.setMinimumSize(190, 180)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("The response curve")
         self.setToolTip(

@@ -25,6 +25,7 @@ from PyQt6.QtWidgets import (
 from nubshift.app.calm_wheel import Choice
 from nubshift.app.editors.panel import Panel, emptied, link
 from nubshift.app.plain import Label
+from nubshift.app.scrolling import scrolled
 from nubshift.app.sides import fit_sides
 from nubshift.app.stage import Stage
 from nubshift.app.theme import TITLE, font
@@ -88,7 +89,8 @@ class TuneWorkspace(QWidget):
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
-        self._left, self._grid, self._right = QWidget(), QGridLayout(), QScrollArea()
+        inside = QWidget()
+        self._left, self._grid, self._right = scrolled(inside), QGridLayout(), QScrollArea()
         self._lay_out_left()
         self._lay_out_middle()
         self._lay_out_right()
@@ -101,7 +103,7 @@ class TuneWorkspace(QWidget):
         self.layers.setAccessibleName("Layer to tune")
         self.layers.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.layers.activated.connect(lambda index: self._stage.studio.show_layer(self.layers.itemData(index)))
-        left = QVBoxLayout(self._left)
+        left = QVBoxLayout(self._left.widget())
         left.setContentsMargins(10, 12, 8, 10)
         left.setSpacing(6)
         for text, widget in (("In the layer", self.layers), ("Tune", self.controls), ("Variants", self.variants),

@@ -11,13 +11,16 @@ from nubshift.app.calm_wheel import Choice
 from nubshift.app.editors.button_panel import ButtonPanel
 from nubshift.app.editors.number_row import NumberSlider
 from nubshift.app.editors.role_panel import RolePanel
+from nubshift.app.finder import matching
 from nubshift.app.keyboard import places
 from nubshift.app.map.tile import Tile
 from nubshift.app.map.touching import HOLD_MS
+from nubshift.app.searching import sendable
+from nubshift.app.studio import Armed
 from nubshift.model.edits import sends_of
 from nubshift.model.keys import KEYS
-from nubshift.model.profile import BASE
-from nubshift.model.roles import KeysRole, MouseRole
+from nubshift.model.profile import BASE, Binding, Profile
+from nubshift.model.roles import KeysRole, MouseRole, Role
 from nubshift.model.sends import HoldLayer, SendCommand, SendKey
 from nubshift.model.slots import Slot, side
 from tests.app.conftest import Hand, at, take_from_menu
@@ -331,3 +334,43 @@ def test_one_thing_a_press_is_kept_to_while_editing(hand: Hand) -> None:
     hand.studio.arm(hand.studio.slot(), 0)
     hand.press(Qt.Key.Key_Y)
     assert on(hand, "north") == (SendKey("Y"),)
+
+
+def test_a_d_pad_used_as_a_whole_says_so_on_its_buttons_and_takes_their_keys(hand: Hand) -> None:
+    role = KeysRole(up=(SendKey("I"),))
+    buttons = {"dpad_up", "dpad_down", "dpad_left", "dpad_right"}
+
+    def as_whole(profile: Profile, role: Role) -> Profile:
+        base = profile.layers[0]
+        kept = tuple(b for b in base.bindings if b.control not in buttons)
+        base = replace(base, bindings=(*kept, Binding("dpad", role=role)))
+        return replace(profile, layers=(base, *profile.layers[1:]))
+
+    hand.studio.edit("Whole", lambda profile: as_whole(profile, role))
+    assert "I" in hand.tile("dpad_up").accessibleName()
+    hand.studio.select("dpad_left")
+    hand.studio.arm(hand.studio.slot())
+    hand.press(Qt.Key.Key_Y)
+    binding = hand.studio.profile.layers[0].binding("dpad")
+    assert binding is not None
+    assert binding.role == replace(role, left=(SendKey("Y"),))
+    assert hand.studio.profile.layers[0].binding("dpad_left") is None
+    hand.studio.edit("Mouse", lambda profile: as_whole(without_dpad(profile), MouseRole()))
+    hand.studio.select("dpad_right")
+    hand.studio.arm(hand.studio.slot())
+    hand.press(Qt.Key.Key_Y)
+    assert hand.studio.profile.layers[0].binding("dpad_right") is None
+    assert "The whole d-pad is used here" in hand.window.notices.text
+
+
+def without_dpad(profile: Profile) -> Profile:
+    base = profile.layers[0]
+    base = replace(base, bindings=tuple(b for b in base.bindings if b.control != "dpad"))
+    return replace(profile, layers=(base, *profile.layers[1:]))
+
+
+def test_a_key_is_found_by_every_word_for_it(hand: Hand) -> None:
+    armed = Armed(hand.studio.slot("north"))
+    hits = list(sendable(hand.studio, hand.window.label_of, armed))
+    for word, key in (("lmb", "BTN_LEFT"), ("left click", "BTN_LEFT"), ("mouse 4", "BTN_SIDE"), ("numpad 5", "KP5")):
+        assert matching(hits, word)[0].name == hand.window.label_of(key), word

@@ -18,11 +18,13 @@ from nubshift.model.document import Document
 from nubshift.model.fair_play import fair_play
 from nubshift.model.names import Names
 from nubshift.model.neighbours import Neighbours
+from nubshift.model.part import DIRECTIONS, Direction
 from nubshift.model.profile import BASE, Profile
 from nubshift.model.rescue import Rescued, rescue
-from nubshift.model.slots import Slot
+from nubshift.model.roles import KeysRole
+from nubshift.model.slots import Slot, side
 from nubshift.model.store import ProfileFile
-from nubshift.model.usage import LayerEntries, entries_by_layer
+from nubshift.model.usage import LayerEntries, entries_by_layer, whole_of
 from nubshift.runner.paths import rescue_folder
 
 KEEP_MS = 250
@@ -46,6 +48,11 @@ def _in_fairness(before: Profile, after: Profile) -> Profile:
         if problem.text not in known:
             raise LookupError(f"{problem.text}, and this profile is set to one thing a press")
     return after
+
+
+def direction_of(button: str) -> Direction:
+    """The direction of a button of the d-pad."""
+    return next(way for way in DIRECTIONS if button == f"dpad_{way}")
 
 
 class Desk(QObject):
@@ -339,5 +346,12 @@ class Desk(QObject):
         return self._entries[1].get(layer, LayerEntries(()))
 
     def slot(self, control: str | None = None, part: str = "") -> Slot:
-        """A slot of a control (the selected one by default) in the layer and seat shown."""
+        """A slot of a control (the selected one by default) in the layer and seat shown.
+
+        That of a button of a d-pad used as keys is the whole's, in its direction.
+        """
+        name = control or self.control
+        whole = whole_of(self.profile, self.layer, name, self.seat) if part in ("", "press") else None
+        if whole is not None and isinstance(whole.binding.role, KeysRole):
+            return Slot(self.layer, "dpad", side(direction_of(name)), self.seat)
         return Slot(self.layer, control or self.control, part or "press", self.seat)

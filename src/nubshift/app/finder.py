@@ -30,7 +30,14 @@ def matching(hits: Iterable[Hit], text: str) -> list[Hit]:
     wanted = text.lower().split()
     found = [hit for hit in hits if all(word in f"{hit.name} {hit.kind} {hit.words}".lower() for word in wanted)]
     begin = text.lower().strip()
-    return sorted(found, key=lambda hit: (not hit.name.lower().startswith(begin), begin not in hit.name.lower()))[:MOST]
+    return sorted(found, key=lambda hit: _rank(hit, begin))[:MOST]
+
+
+def _rank(hit: Hit, begin: str) -> tuple[bool, bool, bool]:
+    """What is called just so comes first, then what begins so, then what has it in its name."""
+    name = hit.name.lower()
+    called = [word.strip() for word in hit.words.lower().split(",")]
+    return begin not in (name, *called), not name.startswith(begin), begin not in name
 
 
 class Finder(QFrame):

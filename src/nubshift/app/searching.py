@@ -12,7 +12,7 @@ from nubshift.app.offers import offers, take_offer
 from nubshift.app.studio import Armed, Studio
 from nubshift.model import parameters as p
 from nubshift.model.controls import CONTROLS, PAD_CONTROLS
-from nubshift.model.keys import KEYS
+from nubshift.model.keys import KEYS, spoken
 from nubshift.model.profile import Command
 from nubshift.model.sends import Send, SendCommand
 from nubshift.model.sentences import keys_of, slot_name
@@ -62,7 +62,7 @@ def sendable(studio: Studio, label_of: LabelOf, armed: Armed) -> Iterator[Hit]:
     for command in studio.profile.commands:
         yield Hit(command.name, _kind(command, label_of), command.group, partial(give, SendCommand(command.id)))
     for info in KEYS.values():
-        words = f"{info.name} {info.label}"
+        words = ", ".join(spoken(info.name))
         yield Hit(label_of(info.name), f"key, {info.group}", words, partial(give, studio.send_for_key(info.name)))
     for offer in offers(studio, armed.slot.control):
         yield Hit(offer.name, offer.group, "", partial(take_offer, studio, armed, offer))
@@ -76,7 +76,7 @@ def _keys_in_use(studio: Studio, label_of: LabelOf, to_control: Go) -> Iterator[
             if key not in seen and slot.control in CONTROLS:
                 seen.add(key)
                 where = f"key, sent by {slot_name(studio.profile, slot, studio.names)}"
-                yield Hit(label_of(key), where, key, partial(to_control, slot.control))
+                yield Hit(label_of(key), where, ", ".join(spoken(key)), partial(to_control, slot.control))
 
 
 def _settings(studio: Studio, to_control: Go) -> Iterator[Hit]:

@@ -15,10 +15,10 @@ from nubshift.model.entries import Entries, entries_in, with_core
 from nubshift.model.keys import label
 from nubshift.model.profile import GESTURES, Binding, Command, Profile
 from nubshift.model.sends import Send, SendCommand, SendKey, Sends
-from nubshift.model.sentences import assign_title
+from nubshift.model.sentences import assign_title, binding_name
 from nubshift.model.slots import BELT, MACRO, TOGETHER, Slot
 from nubshift.model.store import ProfileFile
-from nubshift.model.usage import combinations_of, look_up, slots_by_command
+from nubshift.model.usage import combinations_of, look_up, slots_by_command, whole_of
 
 LISTENING = (5, 10, 20, 60)
 """Seconds that an armed slot can listen; the first counts until the player chooses (N20)."""
@@ -176,7 +176,14 @@ class Studio(Desk):
         return next(iter(bound.gestures), "press") if bound is not None else "press"
 
     def set_sends(self, slot: Slot, sends: Sends, first: Callable[[Profile], Profile] | None = None) -> None:
-        """Let a slot send exactly this; see `brought` and `fill`."""
+        """Let a slot send exactly this; see `brought` and `fill`. A d-pad is used as a whole, or by its four buttons."""
+        whole = whole_of(self.profile, slot.layer, slot.control, slot.seat) if slot.layer else None
+        if whole is not None and sends:
+            use = binding_name(self.profile, whole.binding)
+            self.noticed.emit(
+                "info", f"The whole d-pad is used here: {use}. Choose “nothing” for it to use its buttons."
+            )
+            return
         named = first(self.profile) if first is not None else self.profile
 
         def change(profile: Profile) -> Profile:

@@ -168,6 +168,15 @@ def label(name: str) -> str:
     return info.label if info else name.replace("pad:", "Pad ").replace("_", " ")
 
 
+def spoken(name: str) -> tuple[str, ...]:
+    """Every word by which a person may look for a key: its name, its label, and what people and games call it."""
+    info = KEYS.get(name)
+    words = [name, label(name), *_SPOKEN.get(name, "").split(", ")]
+    if info is not None and info.group == "number pad" and info.label.startswith("Num "):
+        words += [f"{pad} {info.label[4:]}" for pad in _NUMBER_PAD]
+    return tuple(word for word in dict.fromkeys(words) if word)
+
+
 def find_key(word: str) -> str | None:
     """The name of the key a person means by `word` ("shift", "lmb", "Numpad 5", "wheel up"; "é" is none)."""
     return _WORDS.get(_joined(word))

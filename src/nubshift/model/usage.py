@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 
+from nubshift.model.controls import DPAD
 from nubshift.model.profile import BASE, Belt, Binding, Feel, Layer, Macro, Profile, Together, merged_feel
 from nubshift.model.roles import GyroRole, PointerRole
 from nubshift.model.sends import (
@@ -93,6 +94,14 @@ def look_up(profile: Profile, layer_id: str, control: str, seat: str = "1") -> F
         if binding is not None and binding.sets:
             return Found(layer, binding)
     return None
+
+
+def whole_of(profile: Profile, layer_id: str, control: str, seat: str = "1") -> Found | None:
+    """What the whole d-pad is used as while `layer_id` is active, for one of its four buttons that does nothing else."""
+    if control not in DPAD or look_up(profile, layer_id, control, seat) is not None:
+        return None
+    found = look_up(profile, layer_id, "dpad", seat)
+    return found if found is not None and found.binding.role is not None else None
 
 
 def combinations_of(profile: Profile, layer_id: str, control: str, seat: str = "1") -> Iterator[tuple[Layer, Together]]:

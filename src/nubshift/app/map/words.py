@@ -7,9 +7,10 @@ from dataclasses import dataclass
 from nubshift.model.controls import Kind, kind_of
 from nubshift.model.entries import beat_of, core_of, stays_on
 from nubshift.model.profile import BASE, Binding, Profile
+from nubshift.model.roles import KeysRole
 from nubshift.model.sends import ChangeLayer, HoldLayer, Pulsed, SendBelt, Sends
 from nubshift.model.sentences import binding_name, keys_of, send_name, sends_name
-from nubshift.model.usage import Found, combinations_of, look_up
+from nubshift.model.usage import Found, combinations_of, look_up, whole_of
 
 SHORT = {"press": "press", "tap": "tap", "hold": "hold", "double": "twice", "release": "let go"}
 
@@ -46,6 +47,9 @@ def words_for(profile: Profile, layer: str, control: str, seat: str = "1") -> Wo
         entry.name for entry in profile.layers if entry.id not in (layer, BASE) and entry.binding(control, seat)
     )
     with_others = ("with others",) if any(combinations_of(profile, layer, control, seat)) else ()
+    whole = whole_of(profile, layer, control, seat)
+    if whole is not None:
+        return _of_whole(profile, whole, control, whole.layer.id == layer, elsewhere)
     if found is None or found.binding.blocked:
         title = "let nothing through" if found else "only with others" if with_others else "nothing yet"
         return Words(found, own, title, (), "", elsewhere, with_others)
@@ -70,6 +74,16 @@ def words_for(profile: Profile, layer: str, control: str, seat: str = "1") -> Wo
     hint = "; ".join(part for part in (f"enters {names}" if layers else "", rest) if part)
     title = " + ".join(send_name(profile, core_of(send)) for send in others)
     return Words(found, own, title, keys_of(profile, others), hint, elsewhere, marks)
+
+
+def _of_whole(profile: Profile, whole: Found, control: str, own: bool, elsewhere: tuple[str, ...]) -> Words:
+    """A button of a d-pad that is used as a whole: what its direction sends, or what the whole is used as."""
+    role = whole.binding.role
+    if isinstance(role, KeysRole):
+        sends: Sends = getattr(role, control.removeprefix("dpad_"))
+        return Words(None, own, sends_name(profile, sends) if sends else "nothing yet", keys_of(profile, sends),
+                     "of the whole", elsewhere)  # fmt: skip
+    return Words(None, own, binding_name(profile, whole.binding), (), "the whole d-pad", elsewhere)
 
 
 HOW = {"toggle": "on and off", "once": "for one press", "enter": "enter it", "leave": "leave it", "only": "only this"}

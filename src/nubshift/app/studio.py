@@ -176,7 +176,7 @@ class Studio(Desk):
         return next(iter(bound.gestures), "press") if bound is not None else "press"
 
     def set_sends(self, slot: Slot, sends: Sends, first: Callable[[Profile], Profile] | None = None) -> None:
-        """Let a slot send exactly this; see `brought` and `fill`. A d-pad is used as a whole, or by its four buttons."""
+        """Let a slot send exactly this; see `brought` and `fill`. A d-pad is used whole, or by its four buttons."""
         whole = whole_of(self.profile, slot.layer, slot.control, slot.seat) if slot.layer else None
         if whole is not None and sends:
             use = binding_name(self.profile, whole.binding)

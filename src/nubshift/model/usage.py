@@ -97,7 +97,7 @@ def look_up(profile: Profile, layer_id: str, control: str, seat: str = "1") -> F
 
 
 def whole_of(profile: Profile, layer_id: str, control: str, seat: str = "1") -> Found | None:
-    """What the whole d-pad is used as while `layer_id` is active, for one of its four buttons that does nothing else."""
+    """What the whole d-pad is used as while `layer_id` is active, for one of its buttons that does nothing else."""
     if control not in DPAD or look_up(profile, layer_id, control, seat) is not None:
         return None
     found = look_up(profile, layer_id, "dpad", seat)

@@ -17,7 +17,7 @@ from nubshift.app.map.tile import Tile
 from nubshift.app.map.touching import HOLD_MS
 from nubshift.app.searching import sendable
 from nubshift.app.studio import Armed
-from nubshift.model.edits import sends_of
+from nubshift.model.edits import sends_of, with_sends
 from nubshift.model.keys import KEYS
 from nubshift.model.profile import BASE, Binding, Profile
 from nubshift.model.roles import KeysRole, MouseRole, Role
@@ -374,3 +374,15 @@ def test_a_key_is_found_by_every_word_for_it(hand: Hand) -> None:
     hits = list(sendable(hand.studio, hand.window.label_of, armed))
     for word, key in (("lmb", "BTN_LEFT"), ("left click", "BTN_LEFT"), ("mouse 4", "BTN_SIDE"), ("numpad 5", "KP5")):
         assert matching(hits, word)[0].name == hand.window.label_of(key), word
+
+
+def test_a_key_that_was_bound_before_its_command_is_linked_in_all_places(hand: Hand) -> None:
+    for control in ("north", "right_bumper"):
+        hand.studio.edit(control, lambda p, c=control: with_sends(p, Slot(BASE, c), (SendKey("F9"),)))  # type: ignore[misc]
+    field = hand.window.map.keys.add
+    hand.bot.keyClicks(field, "Slot seven = F9")
+    hand.press(Qt.Key.Key_Return, field)
+    hand.choose(hand.panel, "its key is sent without it in 2 places: link them")
+    assert on(hand, "north") == on(hand, "right_bumper") == (SendCommand("slot-seven"),)
+    hand.studio.undo()
+    assert on(hand, "north") == (SendKey("F9"),)

@@ -96,7 +96,7 @@ class Studio(Desk):
     def time_left(self) -> float:
         """The share of its time that what listens has left; 0 where nothing does."""
         left = self._listen.remainingTime()
-        return max(0.0, left / self._listen.interval()) if self._listen.isActive() else 0.0
+        return max(0.0, min(1.0, left / self._listen.interval())) if self._listen.isActive() else 0.0
 
     def _begin(self) -> None:
         self._listen.start()

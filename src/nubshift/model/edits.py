@@ -9,6 +9,7 @@ from typing import Any, TypeVar
 import msgspec
 from msgspec.structs import replace
 
+from nubshift.model.keys import KEYS
 from nubshift.model.profile import (
     BASE,
     GESTURES,
@@ -35,7 +36,7 @@ from nubshift.model.sends import (
     Sends,
 )
 from nubshift.model.slots import BELT, MACRO, TOGETHER, Slot, put_at, sends_at
-from nubshift.model.walk import map_sends, without
+from nubshift.model.walk import map_sends, places, without
 
 P = TypeVar("P")
 
@@ -218,6 +219,24 @@ def without_command(profile: Profile, command_id: str) -> Profile:
         replace(profile, commands=kept, needed=needed),
         lambda s: isinstance(s, SendCommand) and s.command == command_id,
     )
+
+
+def bare_places(profile: Profile, command: Command) -> int:
+    """How many places send the only key of a command without the command: it was bound before the command was made."""
+    if len(command.keys) != 1 or command.keys[0] not in KEYS:
+        return 0
+    bare = SendKey(command.keys[0])
+    return sum(send == bare for place in places(profile) for send in place.sends)
+
+
+def with_bare_linked(profile: Profile, command: Command) -> Profile:
+    """`profile` with the command wherever its key was sent without it."""
+    bare = SendKey(command.keys[0])
+
+    def linked(sends: Sends) -> Sends:
+        return tuple(dict.fromkeys(SendCommand(command.id) if send == bare else send for send in sends))
+
+    return map_sends(profile, linked)
 
 
 def with_key_named(profile: Profile, key: str, name: str) -> Profile:

@@ -53,6 +53,7 @@ class CommandPanel(Panel):
         sent.setLayout(self._sent)
         needed.setLayout(self._needed)
         self.add(sent)
+        self.bare = self.link("", self._link_bare)
         self.heading("Needed together with")
         self.add(needed)
         self.with_ = Choice()
@@ -62,6 +63,13 @@ class CommandPanel(Panel):
         self.note = TextRow("Note", lambda text: self._change("note", note=text[:5000]), "a note for yourself")
         self.add(self.note)
         self.refresh()
+
+    def _link_bare(self) -> None:
+        """Let the places that send its bare key send the command."""
+        command = self.command
+        if command is not None:
+            title = f"{command.name} in place of its bare key"
+            self.stage.studio.edit(title, lambda profile: edits.with_bare_linked(profile, command))
 
     @property
     def command(self) -> Command | None:
@@ -74,6 +82,10 @@ class CommandPanel(Panel):
         if command is None:
             return
         studio, label_of = self.stage.studio, self.stage.label_of
+        bare = edits.bare_places(studio.profile, command)
+        self.bare.setVisible(bare > 0)
+        where, which = ("one place", "it") if bare == 1 else (f"{bare} places", "them")
+        self.bare.setText(f"its key is sent without it in {where}: link {which}")
         self.name.show_text(command.name)
         self.keys.show_text(" + ".join(label_of(key) for key in command.keys))
         self.group.show_text(command.group)

@@ -134,6 +134,10 @@ class KeyList(QWidget):
             before = {c.id for c in studio.profile.commands}
             studio.edit(f"Add {one}", lambda profile: edits.with_commands(profile, commands))
             new = [c for c in studio.profile.commands if c.id not in before]
+            bare = [c for c in new if edits.bare_places(studio.profile, c)]
+            if bare:
+                studio.look_at(f"command:{bare[0].id}")
+                studio.noticed.emit("info", f"The key of {bare[0].name} was bound before. Its panel links it.")
             if new:
                 self.view.mark(new[-1].id if len(new) == 1 else new[0].id)
                 if len(new) == 1 and not new[0].keys and text.rstrip().endswith("="):

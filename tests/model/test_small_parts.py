@@ -9,8 +9,11 @@ from nubshift.model import parameters
 from nubshift.model.controls import CONTROLS, PAD_CONTROLS
 from nubshift.model.keylist import parse_key_list
 from nubshift.model.keys import KEYS, find_key, is_button
+from nubshift.model.names import Names
 from nubshift.model.parameters import Parameter
-from nubshift.model.profile import DEFAULT_FEEL, FEEL_FIELDS, Feel, Profile
+from nubshift.model.profile import BASE, DEFAULT_FEEL, FEEL_FIELDS, Feel, Profile
+from nubshift.model.sentences import slot_name
+from nubshift.model.slots import Slot, side
 from nubshift.model.usage import look_up
 
 
@@ -91,3 +94,10 @@ def test_every_share_is_shown_in_hundredths_and_no_zero_has_a_minus() -> None:
     assert len(shares) > 8
     assert all(p.shown == 100 for p in shares), [p.name for p in shares if p.shown != 100]
     assert shares[0].text(-0.0) == shares[0].text(0.0)
+
+
+def test_the_sides_of_a_lone_axis_are_named_for_what_is_done_with_it(demo: Profile) -> None:
+    slots = Slot(BASE, "axis_1", side("left")), Slot(BASE, "axis_1", side("right"))
+    assert [slot_name(demo, slot, Names({"axis_1": "Left hole"})) for slot in slots] == [
+        "left hole, sipped", "left hole, puffed"]  # fmt: skip
+    assert slot_name(demo, slots[1]) == "axis 1, the other way"

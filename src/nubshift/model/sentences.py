@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from nubshift.model.controls import title_of
+from nubshift.model.controls import Kind, kind_of, title_of
 from nubshift.model.keys import label
 from nubshift.model.names import Names
 from nubshift.model.part import Direction
@@ -210,6 +210,9 @@ def slot_name(profile: Profile, slot: Slot, names: Names | None = None) -> str:
         macro = profile.macro(slot.control.removeprefix(MACRO))
         return f"{macro.name if macro else slot.control}, {part}"
     control = (names or Names()).inside(slot.control)
+    if slot.direction and "+" not in slot.control and kind_of(slot.control) is Kind.AXIS:
+        ways = ("sipped", "puffed") if control.endswith("hole") else ("one way", "the other way")
+        return f"{control}, {ways[slot.direction == 'right']}"
     if slot.direction:
         return f"{control} {DIRECTION_NAMES[slot.direction]}"
     return f"{control}, {GESTURE_NAMES.get(part, part)}" if part else control

@@ -93,7 +93,8 @@ class CompassPicture(PlanePicture):
         """The directions that can have keys."""
         role = self.role
         if kind_of(self.control) is Kind.AXIS:
-            return [side("left"), side("right")]
+            both = self.control in self.stage.grasp.two_sided or (isinstance(role, KeysRole) and role.left)
+            return [side("left"), side("right")] if both else [side("right")]
         eight = isinstance(role, KeysRole) and role.directions == 8
         return [side(d) for d in DIRECTIONS if eight or "_" not in d]
 
@@ -117,8 +118,8 @@ class CompassPicture(PlanePicture):
             return ""
         parts = self.parts()
         eight = len(parts) == 8
-        if len(parts) == 2:
-            return parts[way.x() > 0]
+        if len(parts) <= 2:
+            return parts[-1] if way.x() > 0 else parts[0]
         sector = plain_sector(angle_of(way.x(), way.y()), 45.0 if eight else 0.0)
         return side(DIRECTIONS[sector])
 

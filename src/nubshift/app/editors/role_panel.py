@@ -103,6 +103,9 @@ class RolePanel(Panel):
             return
         if role is None:
             if kind_of(self.control) is not Kind.TRIGGER and use_of(self.binding, self.control) == "nothing":
+                if kind_of(self.control) is Kind.AXIS and self.control not in self.stage.grasp.two_sided:
+                    self.quiet("It goes one way only. Choose above what it shall be used as.")
+                    return
                 keys = "keys on both sides" if kind_of(self.control) is Kind.AXIS else "four keys at once"
                 self.quiet(f"Give it {keys}, or choose above what it shall be used as:")
                 self._make_ready()

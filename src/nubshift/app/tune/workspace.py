@@ -25,6 +25,7 @@ from PyQt6.QtWidgets import (
 from nubshift.app.calm_wheel import Choice
 from nubshift.app.editors.panel import Panel, emptied, link
 from nubshift.app.plain import Label
+from nubshift.app.same_place import same_place
 from nubshift.app.scrolling import scrolled
 from nubshift.app.sides import fit_sides
 from nubshift.app.stage import Stage
@@ -200,7 +201,8 @@ class TuneWorkspace(QWidget):
                  len(tuner.binding.bands) if tuner.binding else 0)  # fmt: skip
         if shape != self._shape:
             self._shape = shape
-            self._rebuild(kind)
+            with same_place(self._right):
+                self._rebuild(kind)
         if self.panel is not None:
             self.panel.refresh()
         self._set_lanes(kind)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QWheelEvent
-from PyQt6.QtWidgets import QApplication, QPushButton, QWidget
+from PyQt6.QtWidgets import QApplication, QCheckBox, QPushButton, QWidget
 
 from nubshift.app.calm_wheel import Choice
 from nubshift.app.editors.button_panel import ButtonPanel
@@ -386,3 +386,12 @@ def test_a_key_that_was_bound_before_its_command_is_linked_in_all_places(hand: H
     assert on(hand, "north") == on(hand, "right_bumper") == (SendCommand("slot-seven"),)
     hand.studio.undo()
     assert on(hand, "north") == (SendKey("F9"),)
+
+
+def test_what_comes_with_staying_on_is_there_at_once(hand: Hand) -> None:
+    hand.studio.select("north")
+    hand.choose(hand.panel, "stays on")
+    said = [box.text() for box in hand.panel.findChildren(QCheckBox) if not box.isHidden()]
+    assert "on again when the game is back" in said
+    hand.choose(hand.panel, "as long as the finger")
+    hand.until(lambda: not [box for box in hand.panel.findChildren(QCheckBox) if "game is back" in box.text()])

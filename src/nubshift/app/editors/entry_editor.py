@@ -92,8 +92,8 @@ class EntryEditor(Panel):
         core = core_of(send) if send is not None else None
         beat = beat_of(send) if send is not None else None
         shape = (self._view.slot.control, type(core), getattr(core, "belt", ""), getattr(core, "macro", ""),
-                 isinstance(send, Toggled), type(beat), isinstance(beat, Turbo) and beat.rate_at_full is not None, rows > 1,
-                 self._view.entries.ordered)  # fmt: skip
+                 isinstance(send, Toggled), type(beat), isinstance(beat, Turbo) and beat.rate_at_full is not None,
+                 rows > 1, self._view.entries.ordered)  # fmt: skip
         if shape != self._shape:
             self._shape = shape
             self._rebuild(send)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import errno
 import os
 import signal
 import subprocess
@@ -9,12 +10,15 @@ import sys
 from collections.abc import Callable
 from pathlib import Path
 
+import pytest
 from msgspec.structs import replace
-from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtCore import QSettings, Qt, QTimer
 from PyQt6.QtWidgets import QApplication, QMessageBox
 
 from nubshift.app.desk import KEEP_AT_LATEST_MS, KEEP_MS, OUTSIDE
+from nubshift.app.main import first_profile
 from nubshift.app.rescuing import CLOSE, STAY, TITLE, offer_rescued
+from nubshift.app.studio import Studio
 from nubshift.model import edits
 from nubshift.model.profile import Command, Profile
 from nubshift.model.rescue import rescued
@@ -208,3 +212,22 @@ def test_names_that_look_like_markup_are_shown_letter_by_letter(start: Callable[
         for widget in hand.window.findChildren(QWidget):
             tip = widget.toolTip()
             assert tip.startswith("<qt>&lt;") or "<b>" not in tip, tip
+
+
+def test_a_first_start_where_nothing_can_be_written_leaves_nothing_and_says_so(own_home: Path) -> None:
+    (own_home / "full").write_text("")
+    settings = QSettings(str(own_home / "s.ini"), QSettings.Format.IniFormat)
+    file, profile, troubles = first_profile(None, own_home / "full" / "profiles", settings)
+    assert "The demo could not be put" in troubles[0]
+    assert not Studio(file, profile).kept
+
+
+def test_a_demo_that_could_not_be_copied_whole_is_not_there(own_home: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    def full(*_: object) -> None:
+        raise OSError(errno.ENOSPC, "No space left on device")
+
+    monkeypatch.setattr("nubshift.model.store.os.fsync", full)
+    settings = QSettings(str(own_home / "s.ini"), QSettings.Format.IniFormat)
+    _, _, troubles = first_profile(None, own_home / "profiles", settings)
+    assert "No space left" in troubles[0]
+    assert list((own_home / "profiles").iterdir()) == []

@@ -60,7 +60,8 @@ def _bring_back(copy: Rescued, profiles: Path, studio: Studio) -> None:
         studio.noticed.emit("error", f"{error}.")
         return
     if copy.original != copy.path and copy.original.exists() and studio.open(copy.original):
-        studio.edit(TITLE, lambda _: profile)
+        if not studio.edit(TITLE, lambda _: profile):
+            return  # it was said why, and the copy stays
     else:
         studio.begin(ProfileFile(free_path(profiles, copy.original.name.removesuffix(SUFFIX))), profile, new=True)
     if studio.keep():

@@ -476,7 +476,8 @@ class MainWindow(QMainWindow):
         focus = QApplication.focusWidget()
         if isinstance(focus, QLineEdit):
             focus.clearFocus()
-        if not self.studio.keep() and not self.must_end and event is not None and not may_leave(self.studio, self):
+        unsaved = not self.studio.keep() and bool(self.studio.document.titles)
+        if unsaved and not self.must_end and event is not None and not may_leave(self.studio, self):
             event.ignore()
             return
         self.overlay.close()

@@ -130,6 +130,7 @@ def without_screen(**more: str) -> dict[str, str]:
         (["gone.nubshift.json"], {}, "gone.nubshift.json: there is no such file. Nothing was created."),
         ([], {}, "there is no screen here"),
         ([], {"DISPLAY": ":4711"}, "the X server does not answer (DISPLAY is :4711)"),
+        ([], {"WAYLAND_DISPLAY": "x", "DISPLAY": ":4711", "QT_QPA_PLATFORM": "xcb"}, "the X server does not answer"),
         ([], {"WAYLAND_DISPLAY": "nobody"}, "the Wayland compositor does not answer"),
         ([], {"QT_QPA_PLATFORM": "offscreen", "XDG_RUNTIME_DIR": "/proc/nowhere"}, "XDG_RUNTIME_DIR must name"),
     ],

@@ -20,11 +20,13 @@ from nubshift.devices.kernel import EvdevSource
 from nubshift.devices.nodes import Device
 from nubshift.devices.understanding import Lore, Understanding, understand
 from tests.vm.inside import until
-from tests.vm.uhid_kinds import OlderMotionPad, Remote, SwitchingPad
+from tests.vm.uhid_kinds import OlderMotionPad, PairPad, Remote
 from tests.vm.uhid_pad import MotionPad, Turn, UhidDevice
 
 SAMPLE = 5000
 """The drivers' time between samples where a report has three, in µs."""
+FIRST = 3
+"""Number of the report with which a turn begins; those of three samples are sent at each third."""
 AXES = ("turn right", "nod down", "lean right")
 LONG = 600_000
 """Of a turn, in µs."""
@@ -68,15 +70,15 @@ def angles(source: EvdevSource, send: Send, gyro: Turn, each: int) -> tuple[floa
     How long they were is counted by the driver's stamps, where it gives any.
     """
     wanted = LONG // each
-    for number in range(2):  # the driver's first report is no measure of time
-        send((0, 0, 0), number)
-    reports(source, 1)
-    time.sleep(0.2)
-    source.read(time.monotonic_ns() // 1000)
+    send((0, 0, 0), 0)  # the driver's first report is no measure of time
+    send(gyro, FIRST)
+    moving = 0
+    while moving < (3 if each == SAMPLE else 1):  # what was sent before the turn is read now
+        moving += sum(any(map(abs, (*report["motion"], *report["motion_lean"]))) for report in reports(source, 1))
     source.heard()
     said = []
     for number in range(wanted):
-        send(gyro, number + 3)
+        send(gyro, number + 2 * FIRST)
         said += reports(source, 3 if each == SAMPLE else 1) if each != SAMPLE or number % 3 == 0 else []
     stamps = [value for _, _, kind, code, value in source.heard() if (kind, code) == (EV_MSC, MSC_TIMESTAMP)]
     step = (stamps[-1] - stamps[0]) / (len(stamps) - 1) if stamps else each
@@ -110,25 +112,25 @@ def pairs() -> None:
     """Both halves and the whole of the driver nintendo."""
     rate = 1425
     upright = {
-        SwitchingPad.WHOLE: ((0, 0, -rate), (0, rate, 0), (rate, 0, 0)),
-        SwitchingPad.LEFT: ((0, 0, -rate), (0, rate, 0), (rate, 0, 0)),
-        SwitchingPad.RIGHT: ((0, 0, rate), (0, -rate, 0), (rate, 0, 0)),
+        PairPad.WHOLE: ((0, 0, -rate), (0, rate, 0), (rate, 0, 0)),
+        PairPad.LEFT: ((0, 0, -rate), (0, rate, 0), (rate, 0, 0)),
+        PairPad.RIGHT: ((0, 0, rate), (0, -rate, 0), (rate, 0, 0)),
     }
     sideways = {
-        SwitchingPad.LEFT: ((0, 0, -rate), (rate, 0, 0), (0, -rate, 0)),
-        SwitchingPad.RIGHT: ((0, 0, rate), (-rate, 0, 0), (0, -rate, 0)),
+        PairPad.LEFT: ((0, 0, -rate), (rate, 0, 0), (0, -rate, 0)),
+        PairPad.RIGHT: ((0, 0, rate), (-rate, 0, 0), (0, -rate, 0)),
     }
     for kind, turns in upright.items():
-        pad = SwitchingPad(kind)
-        pull = (0, 0, -4096 if kind == SwitchingPad.RIGHT else 4096)
+        pad = PairPad(kind)
+        pull = (0, 0, -4096 if kind == PairPad.RIGHT else 4096)
 
-        def send(gyro: Turn, number: int, pad: SwitchingPad = pad, pull: Turn = pull) -> None:
+        def send(gyro: Turn, number: int, pad: PairPad = pad, pull: Turn = pull) -> None:
             if number % 3 == 0:  # each of its reports has three samples
                 pad.turn(gyro, pull)
 
         device = plugged(pad)
         found = understand(device, Lore())
-        half = {SwitchingPad.LEFT: "left", SwitchingPad.RIGHT: "right"}.get(kind, "")
+        half = {PairPad.LEFT: "left", PairPad.RIGHT: "right"}.get(kind, "")
         assert (found.how, found.half) == ("conventions", half), found
         source = opened(device)
         prove(f"{device.main.name}, upright" if half else device.main.name, source, send, turns, SAMPLE)
@@ -145,9 +147,9 @@ def pairs() -> None:
         until(lambda pad=pad: not [d for d in devices() if d.main.product == pad.product], "it is gone")  # type: ignore[misc]
 
 
-def press_sideways(pad: SwitchingPad, source: EvdevSource) -> None:
+def press_sideways(pad: PairPad, source: EvdevSource) -> None:
     """The button that lies under the thumb at the right is the right one."""
-    pad.press(1 << 16 if pad.kind == SwitchingPad.LEFT else 1 << 1)  # printed: down, and the upper one
+    pad.press(1 << 16 if pad.kind == PairPad.LEFT else 1 << 1)  # printed: down, and the upper one
     until(lambda: any(change == ("east", 1.0, 0.0) for _, changes in source.read(time.monotonic_ns() // 1000)
                       for change in changes), "the right button is pressed")  # fmt: skip
     pad.press(0)

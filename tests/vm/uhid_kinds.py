@@ -40,7 +40,7 @@ class OlderMotionPad(UhidDevice):
         self.send((head + body + b"\x01" + b"\0" + b"\x80\0\0\0" * 2).ljust(64, b"\0"))
 
 
-class SwitchingPad(UhidDevice):
+class PairPad(UhidDevice):
     """A controller of the driver nintendo, over radio: both halves in one, or one half of a pair."""
 
     bus, vendor = BUS_BLUETOOTH, 0x057E

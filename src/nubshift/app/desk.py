@@ -158,7 +158,8 @@ class Desk(QObject):
             self._rescue()
             if str(error) != self.trouble:
                 self.trouble = str(error)
-                self.noticed.emit("error", f"{error}" + (f", and a copy is in {self.copy.path}." if self.copy else "."))
+                safe = f", and a copy is in {self.copy.path}" if self.copy else ""
+                self.noticed.emit("error", f"{error}. Your edits are safe in the window meanwhile{safe}.")
                 self.kept_changed.emit()
             self._keep.start(KEEP_MS * 20)
             return False

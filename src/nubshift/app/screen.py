@@ -16,14 +16,14 @@ OTHERS = ("offscreen", "minimal", "vnc", "linuxfb", "eglfs")
 def why_no_window(environment: Mapping[str, str] = os.environ) -> str:
     """A sentence if no window can be opened here, else empty."""
     platform = environment.get("QT_QPA_PLATFORM", "").partition(":")[0]
-    return ("" if platform in OTHERS else _no_screen(environment)) or runtime_trouble()
+    return ("" if platform in OTHERS else _no_screen(environment, platform)) or runtime_trouble()
 
 
-def _no_screen(environment: Mapping[str, str]) -> str:
+def _no_screen(environment: Mapping[str, str], platform: str) -> str:
     wayland, display = environment.get("WAYLAND_DISPLAY", ""), environment.get("DISPLAY", "")
-    if wayland and _answers(Path(environment.get("XDG_RUNTIME_DIR", "/nowhere")) / wayland):
+    if wayland and platform != "xcb" and _answers(Path(environment.get("XDG_RUNTIME_DIR", "/nowhere")) / wayland):
         return ""
-    if display:
+    if display and not platform.startswith("wayland"):
         return _x_trouble(display)
     if wayland:
         return f"the Wayland compositor does not answer (WAYLAND_DISPLAY is {wayland}). Is it running, and is it yours?"

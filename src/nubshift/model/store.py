@@ -30,7 +30,7 @@ def write_atomically(path: Path, data: bytes) -> None:
     try:
         private_folder(target.parent)
         if target.exists() and not target.is_file():
-            raise StorageError(f"{path}: could not be kept: this is a device, a pipe or a folder, not a file")
+            raise StorageError(f"{path}: could not be saved: this is a device, a pipe or a folder, not a file")
         handle, temporary = tempfile.mkstemp(prefix=f".{target.name}.", dir=target.parent)
         with os.fdopen(handle, "wb") as file:
             file.write(data)
@@ -49,9 +49,7 @@ def write_atomically(path: Path, data: bytes) -> None:
             with contextlib.suppress(OSError):
                 os.unlink(temporary)
         reason = error.strerror or str(error)
-        raise StorageError(
-            f"{path}: could not be kept: {reason}. Your edits are safe in the window meanwhile"
-        ) from error
+        raise StorageError(f"{path} could not be saved: {reason}") from error
 
 
 class ProfileFile:

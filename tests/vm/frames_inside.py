@@ -25,8 +25,6 @@ from tests.vm.uhid_pad import MotionPad, Turn, UhidDevice
 
 SAMPLE = 5000
 """The drivers' time between samples where a report has three, in µs."""
-FIRST = 3
-"""Number of the report with which a turn begins; those of three samples are sent at each third."""
 AXES = ("turn right", "nod down", "lean right")
 LONG = 600_000
 """Of a turn, in µs."""
@@ -53,15 +51,43 @@ def opened(device: Device, sideways: bool = False) -> EvdevSource:
     return source
 
 
+def read(source: EvdevSource) -> list[dict[str, tuple[float, float]]]:
+    """The reports of its gyro that are there, or come within a second."""
+    select.select(source.filenos(), [], [], 1)
+    return [{name: (x, y) for name, x, y in changes} for _, changes in source.read(time.monotonic_ns() // 1000)
+            if changes[0][0] == "motion"]  # fmt: skip
+
+
 def reports(source: EvdevSource, wanted: int) -> list[dict[str, tuple[float, float]]]:
     """The next reports of its gyro."""
     found: list[dict[str, tuple[float, float]]] = []
-    end = time.monotonic() + 60
-    while len(found) < wanted and time.monotonic() < end:
-        select.select(source.filenos(), [], [], 1)
-        for _, changes in source.read(time.monotonic_ns() // 1000):
-            found += [{name: (x, y) for name, x, y in changes}] if changes[0][0] == "motion" else []
+
+    def there() -> bool:
+        found.extend(read(source))
+        return len(found) >= wanted
+
+    until(there, f"{wanted} reports of the gyro are read")
     return found
+
+
+def begun(source: EvdevSource, send: Send, gyro: Turn, samples: int) -> int:
+    """Turn it until that is read, and what was sent before is; the number of the last report.
+
+    A driver that has just been asked for motion may let the first reports pass.
+    """
+    number = moving = 0
+
+    def turned() -> bool:
+        nonlocal number, moving
+        found = read(source)
+        moving += sum(any(map(abs, (*report["motion"], *report["motion_lean"]))) for report in found)
+        if not found:
+            number += 3  # reports of three samples are sent at each third
+            send(gyro, number)
+        return moving >= samples
+
+    until(turned, "a turn is read")
+    return number
 
 
 def angles(source: EvdevSource, send: Send, gyro: Turn, each: int) -> tuple[float, ...]:
@@ -69,17 +95,14 @@ def angles(source: EvdevSource, send: Send, gyro: Turn, each: int) -> tuple[floa
 
     How long they were is counted by the driver's stamps, where it gives any.
     """
-    wanted = LONG // each
+    samples = 3 if each == SAMPLE else 1
     send((0, 0, 0), 0)  # the driver's first report is no measure of time
-    send(gyro, FIRST)
-    moving = 0
-    while moving < (3 if each == SAMPLE else 1):  # what was sent before the turn is read now
-        moving += sum(any(map(abs, (*report["motion"], *report["motion_lean"]))) for report in reports(source, 1))
+    first = begun(source, send, gyro, samples) + 3
     source.heard()
     said = []
-    for number in range(wanted):
-        send(gyro, number + 2 * FIRST)
-        said += reports(source, 3 if each == SAMPLE else 1) if each != SAMPLE or number % 3 == 0 else []
+    for number in range(LONG // each):
+        send(gyro, first + number)
+        said += reports(source, samples) if number % samples == 0 else []
     stamps = [value for _, _, kind, code, value in source.heard() if (kind, code) == (EV_MSC, MSC_TIMESTAMP)]
     step = (stamps[-1] - stamps[0]) / (len(stamps) - 1) if stamps else each
     seconds = step * len(said) / 1e6

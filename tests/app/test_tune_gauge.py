@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 import pytest
+from PyQt6.QtCore import Qt
 
+from nubshift.app.tune.panel import FeelPanel
 from nubshift.app.tune.turning import FAST, HAIR, NEEDED, turning, turning_profile
 from nubshift.devices.hardware import HARDWARE, hardware_info
 from nubshift.devices.understanding import Lore
+from nubshift.model import edits
 from nubshift.model.controls import PAD_CONTROLS
 from nubshift.model.profile import new_profile
 from nubshift.model.wiring import Wiring
@@ -112,3 +115,31 @@ def test_closing_the_gauge_gives_the_profile_back(tuned: Hand) -> None:
     assert not gauge.counting
     tuned.link.send(Steer("left_stick", 0.0, -0.9))
     tuned.until(lambda: tuned.live.held == ("W",))
+
+
+def test_where_the_mouse_moves_a_cursor_speeds_are_pixels(tuned: Hand) -> None:
+    tuned.studio.edit("slow", lambda profile: edits.with_game(profile, counts_per_turn=3600.0))
+    panel = tune(tuned).panel
+    assert isinstance(panel, FeelPanel)
+    row = panel.rows["speed"]
+    assert row.field.text().endswith("°/s")
+    tuned.studio.edit("from above", lambda profile: edits.with_game(profile, moves="cursor"))
+    assert row.field.text().endswith("px/s")
+    assert not panel.gauge.isVisible()
+    row.field.setFocus()
+    row.field.selectAll()
+    tuned.bot.keyClicks(row.field, "900")
+    tuned.press(Qt.Key.Key_Return, row.field)
+    assert tuned.kept().feel_in("base", "1", "right_stick").speed == 90
+    assert "900\u202fpx/s" in tuned.studio.document.undo_title
+
+
+def test_a_layer_says_what_the_mouse_moves_in_it(tuned: Hand) -> None:
+    tuned.click(tuned.window.top.tabs.buttons["map"])
+    tuned.studio.show_layer("aim")
+    tuned.studio.look_at("layer")
+    tuned.choose(tuned.panel, "a cursor")
+    assert tuned.studio.profile.layer("aim").moves == "cursor"  # type: ignore[union-attr]
+    assert not tuned.panel.gauge_on.isVisible()
+    tuned.choose(tuned.panel, "as in the game")
+    assert tuned.studio.profile.layer("aim").moves is None  # type: ignore[union-attr]

@@ -18,7 +18,7 @@ from nubshift.model.writing import profile_schema, profile_text
 from nubshift.runner.paths import demo_folder
 
 GOOD: dict[str, Any] = {
-    "format": "nubshift-profile", "version": 6, "game": {"title": "Test"},
+    "format": "nubshift-profile", "version": 7, "game": {"title": "Test"},
     "commands": [{"id": "jump", "name": "Jump", "keys": ["SPACE"]}],
     "layers": [{"id": "base", "name": "Base", "bindings": [{"control": "south", "press": [{"send": "command", "command": "jump"}]}],
                 "feel": [{"control": "left_stick", "inner": 0.1}]}],

@@ -26,7 +26,7 @@ def profile(bindings: list[dict[str, Any]] | None = None, **parts: Any) -> bytes
         {"id": "aim", "name": "Aim"},
     ]
     return json.dumps(
-        {"format": "nubshift-profile", "version": 6, "game": {"title": "T"}, "layers": layers, **parts}
+        {"format": "nubshift-profile", "version": 7, "game": {"title": "T"}, "layers": layers, **parts}
     ).encode()
 
 
@@ -120,7 +120,7 @@ def test_version_1_is_brought_up_and_means_the_same() -> None:
            "layers": [{"id": "base", "name": "Base", "bindings": [{"control": "south", "press": [KEY]}]}]}  # fmt: skip
     read = parse_profile(json.dumps(old).encode(), "file")
     assert read.version == VERSION
-    assert read == parse_profile(json.dumps({**old, "version": 6}).encode(), "file")
+    assert read == parse_profile(json.dumps({**old, "version": 7}).encode(), "file")
 
 
 def test_there_is_a_step_from_every_version_ever_released() -> None:

@@ -16,7 +16,7 @@ from nubshift.model.powers import powers
 from nubshift.model.profile import SUFFIX, Binding, Colour, Game, Profile, new_profile
 from nubshift.model.roles import PadAxisRole, PadStickRole, Role
 from nubshift.model.sends import PAD_BUTTONS, SendPad
-from nubshift.model.starters import STARTERS
+from nubshift.model.starters import FROM_ABOVE, STARTERS
 from nubshift.model.store import (
     DELETED,
     ProfileFile,
@@ -159,7 +159,15 @@ class Shelf(QObject):
 def begun(title: str, colour: Colour, beginning: str) -> Profile:
     """A new profile with something to begin with."""
     profile = new_profile(title)
-    profile = replace(profile, game=Game(title, colour, pad="full" if beginning == AS_IT_IS else "none"))
+    profile = replace(
+        profile,
+        game=Game(
+            title,
+            colour,
+            pad="full" if beginning == AS_IT_IS else "none",
+            moves="cursor" if beginning == FROM_ABOVE else "view",
+        ),
+    )
     if beginning in STARTERS:
         return edits.with_commands(profile, parse_key_list(STARTERS[beginning]).commands)
     return _passed_through(profile) if beginning == AS_IT_IS else profile

@@ -62,7 +62,7 @@ def changes_between(old: Profile, new: Profile) -> Changes:
 
 
 def _about(layer: Layer) -> tuple[object, ...]:
-    return layer.name, layer.hides, layer.note, layer.form, layer.counts_per_turn, layer.rumble
+    return layer.name, layer.hides, layer.note, layer.form, layer.moves, layer.counts_per_turn, layer.rumble
 
 
 _NONE = Layer("none", "")

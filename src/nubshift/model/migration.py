@@ -31,7 +31,14 @@ def _to_6(document: dict[str, Any]) -> dict[str, Any]:
     return {**document, "version": 6}
 
 
-STEPS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _to_2, 2: _to_3, 3: _to_4, 4: _to_5, 5: _to_6}
+def _to_7(document: dict[str, Any]) -> dict[str, Any]:
+    """Version 7 added what the mouse moves: a view or a cursor."""
+    return {**document, "version": 7}
+
+
+STEPS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
+    1: _to_2, 2: _to_3, 3: _to_4, 4: _to_5, 5: _to_6, 6: _to_7,
+}  # fmt: skip
 """By the version they start from."""
 
 

@@ -87,7 +87,7 @@ LEAST_STEP = _share(
 )
 SPEED = Parameter(
     name="speed",
-    label="Full tilt turns",
+    label="Speed at full tilt",
     unit="°/s",
     low=1,
     high=3000,
@@ -233,7 +233,7 @@ SCROLL_SPEED = Parameter(
     help="How fast the wheel turns with the control fully out.",
 )  # fmt: skip
 POINTER_SPEED = Parameter(
-    name="pointer_speed", label="Across moves", unit="counts", low=20, high=20_000, default=1600, step=20,
+    name="pointer_speed", label="A full swipe moves", unit="counts", low=20, high=20_000, default=1600, step=20,
     help="Mouse counts for a movement from one end of the control to the other.",
 )  # fmt: skip
 GYRO_RATIO = Parameter(

@@ -16,7 +16,7 @@ from nubshift.model.roles import Role
 from nubshift.model.sends import Sends
 
 FORMAT: Final = "nubshift-profile"
-VERSION: Final = 6
+VERSION: Final = 7
 BASE = "base"
 """Id of the first layer, which is always active and lies below all others."""
 
@@ -25,10 +25,12 @@ SUFFIX = ".nubshift.json"
 Colour = Literal["moss", "rust", "ochre", "slate", "plum", "sand"]
 COLOURS: tuple[Colour, ...] = ("moss", "rust", "ochre", "slate", "plum", "sand")
 PadKind = Literal["none", "full", "simple"]
+Moves = Literal["view", "cursor"]
 
 
 class Game(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
-    """The game a profile is for. `program` is the name of its executable, empty if not known.
+    """The game a profile is for. `program` is the name of its executable, empty if not known. `moves` is what the mouse
+    moves in it: speeds of a view read in degrees, those of a cursor in pixels.
 
     `form` is the form of commands that is sent unless a layer says otherwise; `pad` the kind of virtual pad that the
     game sees: none, a full one (two sticks, triggers, rumble) or a simple one (one stick and buttons). Unless it
@@ -41,6 +43,7 @@ class Game(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
     colour: Colour = "moss"
     note: Note = ""
     program: Text = ""
+    moves: Moves = "view"
     counts_per_turn: Annotated[float, p.COUNTS_PER_TURN.meta] = p.COUNTS_PER_TURN.default
     tick: Annotated[int, p.TICK.meta] = int(p.TICK.default)
     form: Form = "keys"
@@ -289,8 +292,9 @@ FEEL_FIELDS: tuple[str, ...] = tuple(name for name in Feel.__struct_fields__ if 
 class Layer(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
     """Bindings that lie over others while active. A layer that `hides` lets nothing below it through.
 
-    `form` is the form of commands that is sent while it is active, `counts_per_turn` the turn gauge of a layer that the
-    game scales (aiming), `rumble` how strongly the controller tells that it was entered; None and 0 change nothing.
+    `form` is the form of commands that is sent while it is active, `moves` what the mouse moves meanwhile,
+    `counts_per_turn` the turn gauge of a layer that the game scales (aiming), `rumble` how strongly the controller
+    tells that it was entered; None and 0 change nothing.
     """
 
     id: Id
@@ -301,6 +305,7 @@ class Layer(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
     note: Note = ""
     together: tuple[Together, ...] = ()
     form: Form | None = None
+    moves: Moves | None = None
     counts_per_turn: Annotated[float, p.COUNTS_PER_TURN.meta] | None = None
     rumble: Share = 0.0
 
@@ -349,7 +354,7 @@ class Profile(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True)
     """
 
     format: Literal["nubshift-profile"]
-    version: Literal[6]
+    version: Literal[7]
     game: Game
     commands: tuple[Command, ...] = ()
     seats: tuple[Seat, ...] = ONE_SEAT

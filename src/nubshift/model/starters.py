@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+FROM_ABOVE = "from above"
+"""Seen from there, the mouse moves a cursor."""
+
 STARTERS: dict[str, str] = {
     "first person": """
 [Move]
@@ -29,7 +32,7 @@ Map = M
 Journal = J
 Menu = Esc
 """,
-    "from above": """
+    FROM_ABOVE: """
 [View]
 View up = Up
 View left = Left

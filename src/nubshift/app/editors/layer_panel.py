@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QWidget
 
 from nubshift.app.editors.panel import Choices, FlowLayout, Panel, TextRow, emptied, link
 from nubshift.app.stage import Stage
-from nubshift.model import edits
+from nubshift.model import edits, steering
 from nubshift.model import parameters as p
 from nubshift.model.parameters import Parameter
 from nubshift.model.profile import BASE, Layer
@@ -21,6 +21,7 @@ from nubshift.model.walk import each_send
 RUMBLE = Parameter(name="rumble", label="Rumble when it is entered", unit="%", low=0, high=1, default=0, step=0.05,
                    shown=100, help="How strongly the controller tells that the layer was entered.")  # fmt: skip
 WAYS = {"toggle": "on and off by", "once": "for one press by", "enter": "entered by", "only": "alone by"}
+MOVES = {"": "as in the game", "view": "the view", "cursor": "a cursor"}
 FORMS = {"": "as below", "keys": "their keys", "pad": "their pad buttons"}
 
 
@@ -45,6 +46,9 @@ class LayerPanel(Panel):
         self._form_head = self.heading("Commands are sent as")
         self.form = Choices("Commands are sent as", FORMS, lambda value: self._change("Form", form=value or None))
         self.add(self.form)
+        self._moves_head = self.heading("The mouse moves")
+        self.moves = Choices("The mouse moves", MOVES, lambda value: self._change("Mouse", moves=value or None))
+        self.add(self.moves)
         self.gauge_on = self.check("the game turns at another speed here", self._gauge)
         self.gauge = self.number(
             p.COUNTS_PER_TURN, lambda value: self._change("Turn gauge", "gauge", counts_per_turn=value)
@@ -72,15 +76,18 @@ class LayerPanel(Panel):
             else "Nothing enters it yet: select a control, and choose “more…”, layer."
         )  # fmt: skip
         self._hint.setVisible(bool(self._hint.text()))
-        for widget in (self._below, self.hides, self.rumble, self.gauge_on, self._orders):
+        for widget in (self._below, self.hides, self.rumble, self._moves_head, self.moves, self._orders):
             widget.setVisible(not base)
         forms = any(command.pad for command in self.stage.studio.profile.commands)
         for widget in (self._form_head, self.form):
             widget.setVisible(forms)
         self.hides.show_choice("hides" if layer.hides else "through")
         self.form.show_choice(layer.form or "")
+        self.moves.show_choice(layer.moves or "")
+        view = steering.moves(self.stage.studio.profile, layer.id) == "view"
+        self.gauge_on.setVisible(view and not base)
         self.gauge_on.setChecked(layer.counts_per_turn is not None)
-        self.gauge.setVisible(layer.counts_per_turn is not None)
+        self.gauge.setVisible(view and layer.counts_per_turn is not None)
         self.gauge.show_value(layer.counts_per_turn or self.stage.studio.profile.game.counts_per_turn)
         self.rumble.show_value(layer.rumble)
         self.note.show_text(layer.note)

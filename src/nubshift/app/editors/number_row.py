@@ -33,9 +33,13 @@ class NumberSlider(QSlider):
         self.setPageStep(max(1, self.maximum() // 10))
         self.setFixedHeight(18)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.describe(parameter)
+        look.changed.connect(self.update)
+
+    def describe(self, parameter: Parameter) -> None:
+        """Say to a screen reader what it sets."""
         self.setAccessibleName(parameter.label)
         self.setAccessibleDescription(parameter.help)
-        look.changed.connect(self.update)
 
     def show_value(self, value: float) -> None:
         """Put the handle where `value` is, without saying that it changed."""
@@ -121,8 +125,7 @@ class NumberRow(QWidget):
         self._name = Label(parameter.label)
         self.field = LineField()
         self.field.setAlignment(Qt.AlignmentFlag.AlignRight)
-        widest = QFontMetricsF(self.field.font()).horizontalAdvance(parameter.text(parameter.high))
-        self.field.setFixedWidth(max(92, round(widest) + 30))
+        self._make_room()
         self.field.setFrame(False)
         self.field.setAccessibleName(parameter.label)
         self.field.editingFinished.connect(self._typed)
@@ -137,6 +140,22 @@ class NumberRow(QWidget):
         column.addLayout(head)
         column.addWidget(self.slider)
         self.show_value(parameter.default)
+
+    def show_parameter(self, parameter: Parameter) -> None:
+        """Show the same parameter as it reads elsewhere: another label, unit and help; what is stored stays."""
+        if parameter == self.parameter:
+            return
+        self.parameter = parameter
+        self._name.setText(parameter.label)
+        self.slider.describe(parameter)
+        self.field.setAccessibleName(parameter.label)
+        self.setToolTip(parameter.help)
+        self._make_room()
+        self.show_value(self._value)
+
+    def _make_room(self) -> None:
+        widest = QFontMetricsF(self.field.font()).horizontalAdvance(self.parameter.text(self.parameter.high))
+        self.field.setFixedWidth(max(92, round(widest) + 30))
 
     def show_value(self, value: float, inherited: bool = False) -> None:
         """Show a value without saying that it changed; one that falls through is quiet."""

@@ -23,7 +23,7 @@ from nubshift.app.editors.number_row import NumberRow
 from nubshift.app.fields import LineField
 from nubshift.app.plain import Label
 from nubshift.app.stage import Stage
-from nubshift.model import edits, parameters
+from nubshift.model import edits, parameters, steering
 from nubshift.model.parameters import Parameter
 from nubshift.model.profile import BASE, Binding, Feel, Layer, Profile
 from nubshift.model.usage import Found, feel_for, look_up
@@ -286,10 +286,12 @@ class Panel(QWidget):
         own = self.layer.feel_of(self.control, studio.seat)
         for name, row in self.rows.items():
             inherited = studio.layer != BASE and (own is None or getattr(own, name) is None)
+            row.show_parameter(steering.as_read(parameters.BY_NAME[name], studio.profile, studio.layer))
             row.show_value(float(getattr(feel, name)), inherited)
 
     def _set(self, parameter: Parameter, value: float) -> None:
         layer = BASE if parameter.scope is parameters.Scope.CONTROL else self.stage.studio.layer
+        parameter = self.rows[parameter.name].parameter
         title = f"{parameter.label} {parameter.text(value)}, {self.stage.studio.names.inside(self.control)}"
         self.set_feel(title, f"feel:{layer}:{self.control}:{parameter.name}", layer, **{parameter.name: value})
 

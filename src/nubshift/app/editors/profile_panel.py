@@ -26,6 +26,8 @@ SEEN = {
     CONTROLLER: "Nothing is hidden: what is bound here is sent beside what the game itself makes of the controller.",
 }
 PADS = {"full": "with two sticks", "simple": "a simple one"}
+MOVES = {"view": "the view", "cursor": "a cursor"}
+MOVED = {"view": "The mouse moves the view", "cursor": "The mouse moves a cursor"}
 FORMS = {"keys": "keys", "pad": "pad buttons"}
 
 
@@ -59,6 +61,9 @@ class ProfilePanel(Panel):
         self.heading("Commands go out as their")
         self.form = Choices("Form of commands", FORMS, lambda value: self._game(f"Commands as {value}", form=value))
         self.add(self.form)
+        self.heading("The mouse moves")
+        self.moves = Choices("The mouse moves", MOVES, lambda value: self._game(MOVED[value], moves=value))
+        self.add(self.moves)
         self.gauge = self.number(
             p.COUNTS_PER_TURN, lambda value: self._game("Turn gauge", "gauge", counts_per_turn=value)
         )
@@ -96,6 +101,8 @@ class ProfilePanel(Panel):
         self.light.show_colour(game.light)
         self.no_light.setVisible(bool(game.light))
         self.form.show_choice(profile.game.form)
+        self.moves.show_choice(profile.game.moves)
+        self.gauge.setVisible(profile.game.moves == "view")
         self.gauge.show_value(profile.game.counts_per_turn)
         for name, row in self.habits.items():
             row.show_value(getattr(profile.habits, name))

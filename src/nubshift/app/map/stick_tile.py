@@ -25,12 +25,14 @@ from nubshift.app.stage import Stage
 from nubshift.app.theme import SMALL, font
 from nubshift.feel.directions import angle_of, plain_sector
 from nubshift.feel.response import Response, response
+from nubshift.model import parameters as p
 from nubshift.model.part import DIRECTIONS
 from nubshift.model.profile import Feel
 from nubshift.model.roles import KeysRole, MenuRole, MouseRole, Role, TilesRole
 from nubshift.model.sends import SendCommand
 from nubshift.model.sentences import keys_of, sends_name
 from nubshift.model.slots import side
+from nubshift.model.steering import as_read
 from nubshift.model.usage import feel_for
 
 TILT = {
@@ -148,7 +150,8 @@ class StickTile(Tile):
                 words = "eight keys" if directions == 8 else "four keys"
                 return f"{words}, from {(self._feel.key_radius or 0) * 100:.0f} %"
             case MouseRole():
-                return f"mouse, {self._feel.speed or 0:.0f} °/s"
+                studio = self.stage.studio
+                return f"mouse, {as_read(p.SPEED, studio.profile, studio.layer).text(self._feel.speed or 0)}"
             case _:
                 return self.words.title
 

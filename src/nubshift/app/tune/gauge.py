@@ -17,7 +17,7 @@ from nubshift.app.plain import Label
 from nubshift.app.stage import Stage
 from nubshift.app.theme import TITLE, font
 from nubshift.app.tune.turning import Press, turning, turning_profile
-from nubshift.model import edits
+from nubshift.model import edits, steering
 from nubshift.model import parameters as p
 from nubshift.model.controls import Kind, kind_of
 from nubshift.model.names import lowered
@@ -104,8 +104,8 @@ class Gauge(QDialog):
         game = profile.game.title or "this game"
         inside = f", in the layer {layer.name}" if layer is not None and studio.layer != BASE else ""
         self._where.setText(f"How many mouse counts turn the view of {game} once around{inside}?")
-        present = (layer.counts_per_turn if layer is not None else None) or profile.game.counts_per_turn
-        self.typed.setText(f"{present:g}")
+        present = steering.counts_per_degree(profile, studio.layer) * 360
+        self.typed.setText(f"{round(present, 1):g}")
         self.turned_by = turning(self._stage.grasp.controls, self._stage.grasp.two_sided)
         self.begin.setEnabled(bool(self.turned_by))
         self.reset()

@@ -94,3 +94,4 @@ class GyroPanel(Panel):
             box.setChecked(bool(getattr(feel, field)))
         if role.to == "mouse":
             self.gauge.setText(gauge_words(self._tuner))
+            self.gauge.setVisible(not self._tuner.cursor)

@@ -26,6 +26,8 @@ from nubshift.model.profile import Binding, Feel
 from nubshift.model.roles import KeysRole, MenuRole, MouseRole, ScrollRole
 from nubshift.model.sentences import sends_name
 
+CURSOR_SPEED = "A pixel for each mouse count, where neither the game nor the desktop scales the mouse."
+
 
 class PointRow(QWidget):
     """The point of the curve that is chosen, typed: where it lies and what it gives, in per cent."""
@@ -199,9 +201,10 @@ class FeelPanel(Panel):
         for field, box in self._boxes.items():
             box.setChecked(bool(getattr(feel, field)))
         if self._speed is not None:
-            counts = number(feel.speed) * self._tuner.counts_per_degree
-            self._speed.setText(f"That is {counts:,.0f} mouse counts a second.".replace(",", "\u202f"))
+            counts = f"{number(feel.speed) * self._tuner.counts_per_degree:,.0f}".replace(",", "\u202f")
+            self._speed.setText(CURSOR_SPEED if self._tuner.cursor else f"That is {counts} mouse counts a second.")
             self.gauge.setText(gauge_words(self._tuner))
+            self.gauge.setVisible(not self._tuner.cursor)
         bands = self._tuner.binding.bands if self._tuner.binding is not None else ()
         for row, band in zip(self._bands, bands, strict=False):
             row.show_value(band.start)

@@ -15,7 +15,7 @@ from nubshift.app.tune.course import GyroCourse, StickCourse
 from nubshift.app.tune.switching import DepthCourse, KeysCourse
 from nubshift.app.tune.thresholds import Threshold, thresholds_of
 from nubshift.app.watching import Watching
-from nubshift.model import edits
+from nubshift.model import edits, steering
 from nubshift.model import parameters as p
 from nubshift.model.controls import Kind, kind_of
 from nubshift.model.profile import BASE, Binding, Feel, Profile
@@ -171,10 +171,16 @@ class Tuner(QObject):
     @property
     def counts_per_degree(self) -> float:
         """The turn gauge that counts in the layer shown."""
-        profile, studio = self.stage.studio.profile, self.stage.studio
-        layer = profile.layer(studio.layer)
-        own = layer.counts_per_turn if layer is not None else None
-        return (own or profile.game.counts_per_turn) / 360.0
+        return steering.counts_per_degree(self.stage.studio.profile, self.stage.studio.layer)
+
+    @property
+    def cursor(self) -> bool:
+        """Whether the mouse moves a cursor in the layer shown, not the view."""
+        return steering.moves(self.stage.studio.profile, self.stage.studio.layer) == "cursor"
+
+    def read(self, parameter: p.Parameter) -> p.Parameter:
+        """A parameter in the units of the layer shown."""
+        return steering.as_read(parameter, self.stage.studio.profile, self.stage.studio.layer)
 
     def set_feel(self, title: str, part: str = "", **values: Any) -> None:
         """Change the feel in the layer shown; changes of one `part` in one go are one step of undo."""

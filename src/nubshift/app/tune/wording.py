@@ -19,9 +19,11 @@ def lag_words(steady: float, quick: float) -> str:
 
 
 def gauge_words(tuner: Tuner) -> str:
-    """The turn gauge that counts here."""
+    """The turn gauge that counts here; empty where the mouse moves a cursor."""
     profile, studio = tuner.stage.studio.profile, tuner.stage.studio
     layer = profile.layer(studio.layer)
+    if tuner.cursor:
+        return ""
     own = layer.counts_per_turn if layer is not None else None
     counts = f"{own or profile.game.counts_per_turn:,.0f}".replace(",", "\u202f")
     if own:

@@ -275,7 +275,7 @@ class TuneWorkspace(QWidget):
         """What full tilt gives."""
         feel, role = self.tuner.feel, self.tuner.role
         if isinstance(role, MouseRole):
-            return p.SPEED.text(number(feel.speed))
+            return self.tuner.read(p.SPEED).text(number(feel.speed))
         if isinstance(role, ScrollRole):
             return p.SCROLL_SPEED.text(number(feel.scroll_speed))
         return "all of it"
@@ -285,7 +285,8 @@ class TuneWorkspace(QWidget):
         feel, role = self.tuner.feel, self.tuner.role
         if isinstance(role, MouseRole):
             speed = share * number(feel.speed)
-            return f"{speed:.0f} °/s, {speed * self.tuner.counts_per_degree:.0f} counts/s"
+            counts = speed * self.tuner.counts_per_degree
+            return f"{counts:.0f} px/s" if self.tuner.cursor else f"{speed:.0f} °/s, {counts:.0f} counts/s"
         return f"{share * 100:.0f}\u202f%"
 
     # Before and after

@@ -371,7 +371,7 @@ def without_dpad(profile: Profile) -> Profile:
 
 def test_a_key_is_found_by_every_word_for_it(hand: Hand) -> None:
     armed = Armed(hand.studio.slot("north"))
-    hits = list(sendable(hand.studio, hand.window.label_of, armed))
+    hits = list(sendable(hand.studio, hand.window.label_of, hand.window.grasp.controls, armed))
     for word, key in (("lmb", "BTN_LEFT"), ("left click", "BTN_LEFT"), ("mouse 4", "BTN_SIDE"), ("numpad 5", "KP5")):
         assert matching(hits, word)[0].name == hand.window.label_of(key), word
 

@@ -222,7 +222,7 @@ def test_what_does_not_fit_is_listed_and_put_where_it_does(hand: Hand) -> None:
     before = hand.studio.profile.layer("base")
     assert before is not None
     bound = before.binding("left_trigger")
-    hand.choose(workspace.detail, "put it on fret 1")
+    hand.choose(workspace.detail, "Move to fret 1")
     after = hand.studio.profile.layer("base")
     assert after is not None
     assert after.binding("left_trigger") is None
@@ -246,7 +246,8 @@ def test_a_half_of_a_controller_fills_a_seat_and_another_joins_it(hand: Hand) ->
     hand.until(lambda: hand.live.depth("left_bumper") == 1.0)
     assert hand.live.depth("south") == 0.0
     assert "south" not in hand.window.map.hands.tiles
-    assert any(text.startswith("Nothing is free here for") and "Hop" in text for text in texts(workspace.detail))
+    assert any(text.startswith("Not on this controller (") for text in texts(workspace.detail))
+    assert any(text.startswith("Lower face button: ") and "Hop" in text for text in texts(workspace.detail))
     assert "not on this controller" in hand.window.map.keys.missing.text()
     workspace.choose("sim:swift")
     hand.choose(workspace.side, "join it")

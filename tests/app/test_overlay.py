@@ -15,10 +15,11 @@ from PyQt6.QtGui import QGuiApplication
 
 from nubshift.app.overlay import notify
 from nubshift.app.sounds import ENTER_HZ, LEAVE_HZ, write_tone
+from nubshift.model import edits
 from nubshift.model.roles import BoardRole, MenuEntry, MenuRole, Overlay, TilesRole
 from nubshift.model.sends import ShowAll
 from nubshift.model.writing import profile_text
-from tests.app.conftest import Hand
+from tests.app.conftest import Hand, take_from_menu
 from tests.support.processes import PATIENCE, Game
 from tests.support.profiles import made, sends
 
@@ -196,3 +197,21 @@ def test_a_layer_change_is_told_to_the_desktop_on_a_real_bus(own_home: Path) -> 
 
 def test_a_desktop_without_notifications_is_no_trouble() -> None:
     assert notify("Aim", 0) >= 0
+
+
+@pytest.mark.parametrize("way", ["while held", "toggle"])
+def test_a_button_shows_the_keyboard_without_a_layer_made_by_hand(playing: tuple[Hand, Game], way: str) -> None:
+    hand, game = playing
+    hand.studio.edit("no keyboard yet", lambda profile: edits.without_layer(profile, "write"))
+    hand.click(hand.tile("right_bumper"))
+    hand.choose(hand.panel, "more…")
+    take_from_menu(hand, "on-screen keyboard", f"On-screen keyboard, {way}")
+    assert [layer.name for layer in hand.studio.profile.layers] == ["base", "aim", "Keyboard"]
+    hand.steer("right_bumper", 1)
+    if way == "toggle":
+        hand.steer("right_bumper", 0)
+    hand.until(lambda: "board" in [surface.use for surface in hand.window.overlay.surfaces])
+    hand.steer("south", 1)
+    hand.until(lambda: "+24" in game.words())  # Q, the first of its keys
+    hand.studio.undo()  # the button and the layer are one step
+    assert len(hand.studio.profile.layers) == 2

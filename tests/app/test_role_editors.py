@@ -43,7 +43,7 @@ def hand(start: Callable[..., Hand], tmp_path: Path) -> Hand:
 @pytest.mark.parametrize(("control", "word", "role"), [
     ("left_stick", "keys", KeysRole), ("left_stick", "mouse", MouseRole), ("left_stick", "scroll", ScrollRole),
     ("left_stick", "tiles", TilesRole), ("left_stick", "radial menu", MenuRole), ("left_stick", "pointer", PointerRole),
-    ("left_stick", "typing board", BoardRole), ("left_stick", "pad's stick", PadStickRole), ("dpad", "radial menu", MenuRole),
+    ("left_stick", "on-screen keyboard", BoardRole), ("left_stick", "pad's stick", PadStickRole), ("dpad", "radial menu", MenuRole),
     ("left_trigger", "pad's axis", PadAxisRole), ("left_trigger", "scroll", ScrollRole), ("motion", "mouse", GyroRole),
     ("motion", "pointer", GyroRole), ("motion", "pad's stick", GyroRole), ("touch_pad", "pointer", PointerRole),
     ("axis_1", "keys", KeysRole),
@@ -136,7 +136,7 @@ def test_the_control_by_which_is_touched(hand: Hand) -> None:
 
 
 def test_a_typing_board_cell_by_cell(hand: Hand) -> None:
-    used_as(hand, "left_stick", "typing board")
+    used_as(hand, "left_stick", "on-screen keyboard")
     board = hand.panel.findChild(BoardPicture)
     hand.click(board, board.place(0, 1).center().toPoint())
     board.setFocus()

@@ -1,4 +1,4 @@
-"""Contract R17: tiles, menus, wheel, point; the typing board (N38), continuous scroll (N23), the pointer (N36)."""
+"""Contract R17: tiles, menus, wheel, point; the on-screen keyboard (N38), continuous scroll (N23), the pointer (N36)."""
 
 from __future__ import annotations
 
@@ -145,7 +145,7 @@ def test_any_number_of_entries_from_two_to_sixteen(count: int) -> None:
         assert desk.at(index * 100 * MS + 1, left_stick=(0, 0))[-1] == f"+{key}"
 
 
-# The typing board
+# The on-screen keyboard
 
 BOARD = BoardRole((("a", "b", "c"), ("d", "e", "BACKSPACE")), by="south")
 

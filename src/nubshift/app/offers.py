@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Collection, Iterator
 from dataclasses import dataclass
 from functools import partial
 
 from nubshift.app.studio import Armed, Studio
 from nubshift.app.theme import LIGHTS
-from nubshift.model import edits
+from nubshift.model import edits, on_screen_keyboard
 from nubshift.model.controls import title_of
 from nubshift.model.profile import BASE, Belt, BeltEntry, Macro, MacroWait, Profile
 from nubshift.model.sends import (
@@ -55,8 +55,11 @@ class Offer:
     make: Make
 
 
-def offers(studio: Studio, control: str) -> Iterator[Offer]:
-    """Everything, in the order of a menu. Belts and macros can't hold each other."""
+def offers(studio: Studio, control: str, controls: Collection[str]) -> Iterator[Offer]:
+    """Everything for a control of a controller that has `controls`, in the order of a menu.
+
+    Belts and macros can't hold each other.
+    """
     profile = studio.profile
     within = control.startswith((BELT, MACRO))
     for layer in profile.layers[1:]:
@@ -74,6 +77,10 @@ def offers(studio: Studio, control: str) -> Iterator[Offer]:
         yield _plain("layer", "the next layer each time", NextLayer(names))
         yield _plain("layer", "back to base", BackToBase())
     yield Offer("layer", "a new layer, while held", _new_layer)
+    if on_screen_keyboard.board_layer(profile, studio.seat) or on_screen_keyboard.can_type(controls, control):
+        for text, how in (("while held", HoldLayer), ("toggle", ChangeLayer)):
+            make = partial(_board, controls, control, studio.seat, how)
+            yield Offer("on-screen keyboard", f"On-screen keyboard, {text}", make)
     for belt in profile.belts if not within else ():
         for step, text in (("next", "next"), ("back", "back"), ("again", "the same again")):
             yield _plain("belt", f"{belt.name}: {text}", SendBelt(belt.id, step))  # type: ignore[arg-type]
@@ -123,6 +130,13 @@ def _plain(group: str, name: str, send: Send) -> Offer:
 def _new_layer(profile: Profile) -> tuple[Profile, Send]:
     profile, layer = edits.with_layer(profile, f"Layer {len(profile.layers)}")
     return profile, HoldLayer(layer)
+
+
+def _board(
+    controls: Collection[str], pressed: str, seat: str, how: type[HoldLayer | ChangeLayer], profile: Profile
+) -> tuple[Profile, Send]:
+    profile, layer = on_screen_keyboard.with_board(profile, controls, pressed, seat)
+    return profile, how(layer)
 
 
 def _new_belt(profile: Profile) -> tuple[Profile, Send]:

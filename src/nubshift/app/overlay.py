@@ -1,4 +1,4 @@
-"""What is shown over the game during play: tiles, menus, the typing board, layer changes, what everything does (N28).
+"""What is shown over the game during play: tiles, menus, the keyboard, layer changes, what everything does (N28).
 
 An own frameless window that never takes the focus and lets every click through. Where the session gives none (no X
 server), layer changes are told by the desktop's notifications instead.

@@ -1,4 +1,4 @@
-"""What stands on the screen during play, painted: tiles, menus, the typing board, what everything does, a layer."""
+"""What stands on the screen during play, painted: tiles, menus, the keyboard, what everything does, a layer."""
 
 from __future__ import annotations
 
@@ -267,6 +267,6 @@ class OverlayPicture:
 
 
 def _board_rect(box: QRectF) -> QRectF:
-    """A typing board is wider than high."""
+    """An on-screen keyboard is wider than high."""
     width, height = box.width() * 1.8, box.height() / 2
     return QRectF(box.center().x() - width / 2, box.center().y() - height / 2, width, height)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Collection, Iterable, Iterator
 from functools import partial
 
 from nubshift.app.actions import ActionTable
@@ -53,7 +53,7 @@ def everything(
             yield Hit(entry.text(), entry.shortcut or "to do", "", entry.run)
 
 
-def sendable(studio: Studio, label_of: LabelOf, armed: Armed) -> Iterator[Hit]:
+def sendable(studio: Studio, label_of: LabelOf, controls: Collection[str], armed: Armed) -> Iterator[Hit]:
     """Commands, keys and layers; choosing one puts it into the slot that was armed."""
 
     def give(send: Send) -> None:
@@ -64,7 +64,7 @@ def sendable(studio: Studio, label_of: LabelOf, armed: Armed) -> Iterator[Hit]:
     for info in KEYS.values():
         words = ", ".join(spoken(info.name))
         yield Hit(label_of(info.name), f"key, {info.group}", words, partial(give, studio.send_for_key(info.name)))
-    for offer in offers(studio, armed.slot.control):
+    for offer in offers(studio, armed.slot.control, controls):
         yield Hit(offer.name, offer.group, "", partial(take_offer, studio, armed, offer))
 
 

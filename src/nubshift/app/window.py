@@ -440,7 +440,10 @@ class MainWindow(QMainWindow):
     def search_for_slot(self, armed: Armed) -> None:
         """The finder for what a slot shall send. It stays meant for that slot however long it takes."""
         self.studio.disarm()
-        self._finder.ask(sendable(self.studio, self.label_of, armed), "a command, a key or anything else to send")
+        self._finder.ask(
+            sendable(self.studio, self.label_of, self.grasp.controls, armed),
+            "a command, a key or anything else to send",
+        )
 
     def pick_for_slot(self, armed: Armed, below: QPoint) -> None:
         """The drawn keyboard for what a slot shall send."""

@@ -261,7 +261,7 @@ class Acts:
         return strokes(text, self._layout)
 
     def cell(self, cell: str, owner: Owner, part: str) -> Act | None:
-        """What a cell of a typing board types: a character, or a key by its name."""
+        """What a cell of an on-screen keyboard types: a character, or a key by its name."""
         if len(cell) > 1:
             return self.act((SendKey(cell),), owner, part)
         return self.act((SendText(cell),), owner, part)

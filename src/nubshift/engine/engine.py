@@ -64,7 +64,7 @@ class Engine:
 
     @property
     def surfaces(self) -> tuple[Surface, ...]:
-        """The tiles, menus and typing boards in use, for an overlay to draw."""
+        """The tiles, menus and on-screen keyboards in use, for an overlay to draw."""
         return tuple(self._core.surfaces.values())
 
     @property

@@ -120,7 +120,7 @@ class MenuRole(Role_, frozen=True, forbid_unknown_fields=True, omit_defaults=Tru
 
 
 class BoardRole(Role_, frozen=True, forbid_unknown_fields=True, omit_defaults=True, tag="board"):
-    """A typing board: `rows` of cells, each a character or the name of a key (``BACKSPACE``), typed with `by`.
+    """An on-screen keyboard: `rows` of cells, each a character or the name of a key (``BACKSPACE``), typed with `by`.
 
     A stick or d-pad moves the mark cell by cell; a touch pad puts it, and types when the finger leaves without `by`.
     """

@@ -159,7 +159,7 @@ def role_name(profile: Profile, role: Role) -> str:
         case MenuRole(entries):
             return f"Menu of {len(entries)}"
         case BoardRole():
-            return "Typing board"
+            return "On-screen keyboard"
         case PadStickRole(stick):
             return f"Pad's {stick} stick"
         case PadAxisRole(axis):

@@ -336,8 +336,8 @@ class Frame(_Say, frozen=True, tag="frame"):
     turn, nod, lean, and the pull of gravity in x, y, z), `moves` the mouse motion as (t, dx, dy), `bias` that of the
     gyro.
     Buttons of the virtual pad stand in `held` and `sent` as ``pad:south``; `axes` has its axes that are not neutral.
-    `surfaces` are the tiles, menus and typing boards in use, `belts` the entry of each belt that was sent last. `real`
-    says whether it went out or only would have.
+    `surfaces` are the tiles, menus and on-screen keyboards in use, `belts` the entry of each belt that was sent last.
+    `real` says whether it went out or only would have.
     """
 
     t: int

@@ -184,7 +184,7 @@ class Detail(QWidget):
         infos = {there.id: there for there in self._status.controllers} if self._status is not None else {}
         parts = self._status.fills.get(seat, ()) if self._status is not None else ()
         whole = seat_info(parts, infos) or info
-        found = misfits(studio.profile, whole.controls, seat)
+        found = misfits(studio.profile, whole.controls, seat, whole.two_sided)
         one = len(parts) == 1 and parts[0].controls is None
         head = Label(f"{studio.profile.game.title} on {'this controller' if one else 'what is in this seat'}")
         head.setObjectName("heading")
@@ -199,18 +199,20 @@ class Detail(QWidget):
             self.fits.addWidget(self._misfit(misfit, seat))
         if len(can) > 1:
             self.fits.addWidget(
-                link(f"put all {len(can)} where proposed", partial(self._fit, can, seat)), 0, Qt.AlignmentFlag.AlignLeft
+                link("Apply all suggestions", partial(self._fit, can, seat)), 0, Qt.AlignmentFlag.AlignLeft
             )
 
         left = [misfit for misfit in found if not misfit.instead]
         if left:
-            names = self._stage.studio.names
-            out_of_reach = "; ".join(f"{misfit.does} ({names.inside(misfit.control)})" for misfit in left)
-            text = Label(f"Nothing is free here for {out_of_reach}.")
-            text.setObjectName("quiet")
-            text.setWordWrap(True)
-            text.setContentsMargins(0, 8, 0, 0)
-            self.fits.addWidget(text)
+            head = Label(f"Not on this controller ({len(left)})")
+            head.setObjectName("heading")
+            head.setContentsMargins(0, 8, 0, 0)
+            self.fits.addWidget(head)
+            for misfit in left:
+                text = Label(f"{self._stage.studio.names.title(misfit.control)}: {misfit.does}")
+                text.setObjectName("quiet")
+                text.setWordWrap(True)
+                self.fits.addWidget(text)
 
     def _misfit(self, misfit: Misfit, seat: str) -> QWidget:
         line = QWidget()
@@ -220,7 +222,9 @@ class Detail(QWidget):
         text = Label(f"{names.title(misfit.control)}: {misfit.does}")
         text.setWordWrap(True)
         row.addWidget(text, 1)
-        row.addWidget(link(f"put it on {names.inside(misfit.instead)}", partial(self._fit, [misfit], seat)))
+        joined = [names.inside(axis) for axis in misfit.joined or ()]
+        place = f"{joined[0]} and {joined[1]} as one stick" if joined else names.inside(misfit.instead)
+        row.addWidget(link(f"Move to {place}", partial(self._fit, [misfit], seat)))
         return line
 
     def _fit(self, found: list[Misfit], seat: str) -> None:

@@ -1,4 +1,4 @@
-"""The cells of a typing board as they stand on the screen; a click on one changes what it types."""
+"""The cells of an on-screen keyboard as they stand on the screen; a click on one changes what it types."""
 
 from __future__ import annotations
 
@@ -36,7 +36,7 @@ class BoardPicture(Canvas):
         row = min(self._at[0], len(self._rows) - 1)
         self._at = (row, min(self._at[1], max(0, len(self._rows[row]) - 1)))
         self.setFixedHeight(round(len(self._rows) * CELL + 8))
-        self.setAccessibleName(f"Typing board, cell {self._cell}. Type a character, or Enter for a key by name")
+        self.setAccessibleName(f"On-screen keyboard, cell {self._cell}. Type a character, or Enter for a key by name")
         self.update()
 
     @property

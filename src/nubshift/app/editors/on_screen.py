@@ -1,4 +1,4 @@
-"""Where tiles, a menu or a typing board are shown during play: a small screen with the surface on it, dragged."""
+"""Where tiles, a menu or an on-screen keyboard are shown during play: a small screen, the surface dragged on it."""
 
 from __future__ import annotations
 

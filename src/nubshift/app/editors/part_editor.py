@@ -80,7 +80,7 @@ def offer_menu(stage: Stage, armed: Armed, parent: QWidget) -> QMenu:
     menu = QMenu(parent)
     menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
     groups: dict[str, QMenu] = {}
-    for offer in offers(stage.studio, armed.slot.control):
+    for offer in offers(stage.studio, armed.slot.control, stage.grasp.controls):
         if offer.group in SINGLE_GROUPS:
             _put(menu, stage, armed, offer)
             continue

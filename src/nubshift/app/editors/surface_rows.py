@@ -1,4 +1,4 @@
-"""The rows that tiles, menus and typing boards share: where they are shown on the screen."""
+"""The rows that tiles, menus and on-screen keyboards share: where they are shown on the screen."""
 
 from __future__ import annotations
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from nubshift.app.stage import Stage
 from nubshift.model import edits
 from nubshift.model.controls import Kind, kind_of
+from nubshift.model.on_screen_keyboard import new_board
 from nubshift.model.part import DIRECTIONS
 from nubshift.model.profile import BASE, Band, Binding, Profile
 from nubshift.model.roles import (
@@ -34,10 +35,6 @@ READY: dict[str, tuple[str, ...]] = {
 }
 """Ready sets of keys for a stick, clockwise from up; eight of them give the diagonals keys of their own (N21)."""
 
-LETTERS = ("qwertyuiop", "asdfghjkl.", "zxcvbnm,?!")
-BOARD_ROWS = (*(tuple(row) for row in LETTERS), ("SPACE", "BACKSPACE", "ENTER", "LEFT", "RIGHT"))
-"""The cells of a new typing board."""
-
 
 @dataclass(frozen=True)
 class Use:
@@ -55,7 +52,7 @@ _USES = (
     Use("tiles", "tiles", TilesRole),
     Use("menu", "radial menu", MenuRole),
     Use("pointer", "pointer", PointerRole),
-    Use("board", "typing board", BoardRole),
+    Use("board", "on-screen keyboard", BoardRole),
     Use("pad stick", "pad's stick", PadStickRole),
     Use("pad axis", "pad's axis", PadAxisRole),
     Use("gyro", "gyro", GyroRole),
@@ -120,7 +117,7 @@ def new_role(use: str, control: str) -> Role:
         case "pointer":
             return PointerRole()
         case "board":
-            return BoardRole(BOARD_ROWS, by="" if kind_of(control) is Kind.TOUCH else "south")
+            return new_board("" if kind_of(control) is Kind.TOUCH else "south")
         case "pad stick":
             return PadStickRole("right" if control.startswith("right") else "left")
         case "pad axis":

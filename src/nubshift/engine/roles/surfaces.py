@@ -1,4 +1,4 @@
-"""Tiles, radial menus and the typing board (contract R17, need N32, N33, N38): cells chosen by position.
+"""Tiles, radial menus and the on-screen keyboard (contract R17, need N32, N33, N38): cells chosen by position.
 
 They work blind; the core's `surfaces` tells an overlay which cell is chosen.
 """
@@ -25,7 +25,7 @@ if TYPE_CHECKING:
 
 REPEAT_AFTER: Micros = 350 * MILLISECOND
 REPEAT_EVERY: Micros = 120 * MILLISECOND
-"""How the mark of a typing board goes on while a direction is held."""
+"""How the mark of an on-screen keyboard goes on while a direction is held."""
 
 
 def _jumps(state: PositionState) -> bool:
@@ -153,7 +153,7 @@ class MenuFollower(_Surface):
 
 
 class BoardFollower(_Surface):
-    """A typing board: the mark moves by direction, or lies where the finger is; a press types."""
+    """An on-screen keyboard: the mark moves by direction, or lies where the finger is; a press types."""
 
     def __init__(self, state: PositionState, position: Position, role: BoardRole) -> None:
         super().__init__(position, "board")

@@ -5,7 +5,6 @@ from __future__ import annotations
 import argparse
 import importlib
 import logging
-import os
 import sys
 from collections.abc import Sequence
 from contextlib import redirect_stderr, redirect_stdout, suppress
@@ -63,21 +62,16 @@ def main(argv: Sequence[str] | None = None) -> int:
             code = _main(words)
             sys.stdout.flush()
         except BrokenPipeError:
-            code = _nobody_reads()
+            out.give_up()
+            code = 1
         except OSError as error:
             if error.filename is not None:
                 raise
-            code = _nobody_reads()
+            out.give_up()
+            code = 1
             with suppress(OSError):
                 print(f"nubshift: the output can't be written: {error.strerror}", file=sys.stderr)
     return code
-
-
-def _nobody_reads() -> int:
-    """Nothing more can be written: let Python not try again at its end."""
-    with suppress(OSError, ValueError):
-        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
-    return 1
 
 
 def _main(words: list[str]) -> int:

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import os
 import unicodedata
+from contextlib import suppress
 from typing import Any, TextIO
 
 ESCAPED = frozenset({"Cc", "Cf", "Cs", "Co", "Zl", "Zp"})
@@ -33,6 +35,16 @@ class PlainStream:
         """Write it, made plain."""
         self._stream.write(printable(text))
         return len(text)
+
+    def give_up(self) -> None:
+        """Nobody reads it, or its disk is full: what is written from now on goes nowhere, also at Python's own end.
+
+        Without this Python would try once more when it ends, and exit with 120.
+        """
+        with suppress(OSError, ValueError):
+            nowhere = os.open(os.devnull, os.O_WRONLY)
+            os.dup2(nowhere, self._stream.fileno())
+            os.close(nowhere)
 
     def __getattr__(self, name: str) -> Any:
         return getattr(self._stream, name)

@@ -5,11 +5,11 @@ from __future__ import annotations
 import argparse
 import gc
 import math
-import os
 import signal
 import sys
 from pathlib import Path
 
+from nubshift.cli.plain import PlainStream
 from nubshift.errors import NubShiftError, SinkError
 from nubshift.model.layouts import Layout
 from nubshift.model.neighbours import read_neighbours
@@ -117,4 +117,5 @@ def _say(severity: str, text: str) -> None:
     try:
         print(f"nubshift run: {mark}{text}", file=sys.stderr, flush=True)
     except (OSError, ValueError):  # a terminal that is gone, a full disk: play goes on without words
-        sys.stderr = open(os.devnull, "w", encoding="utf-8")  # noqa: SIM115 - until the process ends
+        if isinstance(sys.stderr, PlainStream):
+            sys.stderr.give_up()

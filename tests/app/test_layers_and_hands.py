@@ -6,7 +6,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import QMimeData, QPointF, Qt
+from PyQt6.QtCore import QMimeData, QPoint, QPointF, QRect, Qt
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent
 from PyQt6.QtWidgets import QApplication
 
@@ -283,3 +283,15 @@ def test_a_command_given_to_a_button_that_is_only_tapped_takes_the_place_of_the_
     binding = hand.studio.profile.layers[0].binding("east")
     assert binding is not None
     assert binding.gestures == {"tap": (SendCommand("sing"),)}
+
+
+def test_a_rail_with_more_layers_than_room_shows_that_there_are_more(hand: Hand) -> None:
+    rail = hand.window.map.rail
+    for number in range(8):
+        hand.studio.edit("more", lambda profile, n=number: edits.with_layer(profile, f"Another layer {n}")[0])  # type: ignore[misc]
+    last = list(rail.nodes.values())[-1]
+    hand.until(lambda: rail.edges[1].isVisible() and not rail.edges[-1].isVisible())
+    while rail.edges[1].isVisible():
+        hand.click(rail.edges[1])
+    assert rail.edges[-1].isVisible()
+    assert rail.rect().contains(QRect(last.mapTo(rail, QPoint()), last.size()))

@@ -12,7 +12,8 @@ from PyQt6.QtWidgets import QApplication
 from nubshift.model.profile import Colour
 
 FONT_FAMILIES = ("Noto Sans", "DejaVu Sans")
-POINT_SIZE = 9.5
+POINT_SIZE, USUAL_POINT_SIZE = 9.5, 11.0
+"""Of our text, and the largest that a desktop begins with."""
 SMALL, BODY, STRONG, TITLE = 0.88, 1.0, 1.1, 1.5
 """Sizes of text as factors of the body size, so that text scales as a whole."""
 
@@ -119,11 +120,15 @@ class Look(QObject):
 
 
 def install_font(app: QApplication) -> None:
-    """Set the application's font by name, since the default depends on what else is installed."""
+    """Set the application's font by name, since the default depends on what else is installed.
+
+    Its size is ours, larger in proportion where the desktop's text is larger than desktops have it by themselves.
+    """
+    size = POINT_SIZE * max(1.0, app.font().pointSizeF() / USUAL_POINT_SIZE)
     known = set(QFontDatabase.families())
     family = next((name for name in FONT_FAMILIES if name in known), "")
     font = QFont(family) if family else app.font()
-    font.setPointSizeF(POINT_SIZE)
+    font.setPointSizeF(size)
     font.setFeature(QFont.Tag("tnum"), 1)
     app.setFont(font)
 
@@ -187,6 +192,8 @@ QPushButton:focus {{ border-color: {input}; }}
 QPushButton:disabled {{ color: {quiet}; background: {surface}; }}
 QPushButton#plain {{ background: transparent; color: {quiet}; padding: 3px 6px; }}
 QPushButton#plain:hover, QPushButton#plain:focus {{ color: {ink}; border-color: {line}; }}
+QPushButton#edge {{ background: {ground}; color: {quiet}; border-radius: 0; padding: 0; }}
+QPushButton#edge:hover {{ color: {ink}; }}
 QPushButton#link {{ background: transparent; color: {input}; padding: 2px 4px; text-align: left; }}
 QPushButton#link:hover {{ text-decoration: underline; }}
 QPushButton#link:focus {{ border-color: {input}; }}

@@ -76,6 +76,7 @@ class Detail(QWidget):
         row.addWidget(self.forget)
         self._has = Label("What it has, lit while you move it. Click one to name it as it is printed")
         self._has.setObjectName("heading")
+        self._has.setWordWrap(True)
         inside = QWidget()
         column = QVBoxLayout(inside)
         column.setContentsMargins(26, 18, 26, 12)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen, QWheelEvent
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen, QResizeEvent, QWheelEvent
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QScrollArea, QWidget
 
 from nubshift.app.live import Live
@@ -16,6 +16,7 @@ from nubshift.model.profile import BASE
 
 NODE = 5.5
 SMALL_NUB = 8.5
+EDGE = 20
 
 
 class Rail(QScrollArea):
@@ -45,6 +46,11 @@ class Rail(QScrollArea):
         self.add = QPushButton("add a layer")
         self.add.setObjectName("plain")
         self.add.clicked.connect(self.add_wanted)
+        self.edges = {-1: self._edge("‹", "Earlier layers", -1), 1: self._edge("›", "Further layers", 1)}
+        bar = self.horizontalScrollBar()
+        if bar is not None:
+            bar.valueChanged.connect(self._show_edges)
+            bar.rangeChanged.connect(self._show_here)
         studio.opened.connect(self._rebuild)
         studio.edited.connect(self._edited)
         studio.layer_changed.connect(self._refresh)
@@ -88,16 +94,51 @@ class Rail(QScrollArea):
             node.refresh()
         for seat, button in self.seats.items():
             button.setChecked(seat == self._studio.seat)
+        self._show_here()
+        self.setFixedHeight(max((node.sizeHint().height() for node in self.nodes.values()), default=30) + 12)
+
+    def _edge(self, text: str, name: str, way: int) -> QPushButton:
+        """Stands at an edge beyond which there is more, and goes there."""
+        button = QPushButton(text, self)
+        button.setObjectName("edge")
+        button.setAccessibleName(name)
+        button.setToolTip(name)
+        button.setFocusPolicy(Qt.FocusPolicy.NoFocus)  # with the keyboard, the layers themselves are gone through
+        button.clicked.connect(lambda: self._go_along(way * self.width() // 2))
+        button.hide()
+        return button
+
+    def _go_along(self, by: int) -> None:
+        bar = self.horizontalScrollBar()
+        if bar is not None:
+            bar.setValue(bar.value() + by)
+
+    def _show_here(self) -> None:
+        """Bring the layer that is edited into view."""
         here = self.nodes.get(self._studio.layer)
         if here is not None:
-            self.ensureWidgetVisible(here, 60, 0)
-        self.setFixedHeight(max((node.sizeHint().height() for node in self.nodes.values()), default=30) + 12)
+            self.ensureWidgetVisible(here, 2 * EDGE, 0)
+        self._show_edges()
+
+    def _show_edges(self) -> None:
+        bar = self.horizontalScrollBar()
+        if bar is None:
+            return
+        self.edges[-1].setVisible(bar.value() > bar.minimum())
+        self.edges[1].setVisible(bar.value() < bar.maximum())
+        for way, button in self.edges.items():
+            button.setGeometry(0 if way < 0 else self.width() - EDGE, 0, EDGE, self.height())
+            button.raise_()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """The edges stay at the edges."""
+        super().resizeEvent(event)
+        self._show_edges()
 
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         """The wheel goes along the rail."""
-        bar = self.horizontalScrollBar()
-        if event is not None and bar is not None:
-            bar.setValue(bar.value() - event.angleDelta().y() // 2)
+        if event is not None:
+            self._go_along(-event.angleDelta().y() // 2)
             event.accept()
 
 

@@ -10,7 +10,7 @@ from PyQt6.QtGui import (
 )  # fmt: skip
 
 from nubshift.app.map.tile import PAD, Tile
-from nubshift.app.painting.canvas import draw_name, elided, line_height, text_width
+from nubshift.app.painting.canvas import draw_name, elided, fitted, line_height, text_width
 from nubshift.app.painting.caps import cap_height, cap_width, draw_caps
 from nubshift.app.painting.nubs import RADIUS, draw_nub
 from nubshift.app.plain import tip
@@ -58,8 +58,8 @@ class ButtonTile(Tile):
         painter.setPen(theme.quiet if faint else theme.ink)
         height = line_height(STRONG)
         rect = QRectF(left, y, width + 4, height)
-        title = words.title if words.found or width > text_width(words.title, STRONG) else "nothing"
-        draw_name(painter, rect, title, STRONG, bold=not faint, flags=Qt.AlignmentFlag.AlignVCenter)
+        lines = 1 if words.keys or words.hint else 2
+        draw_name(painter, rect, words.title, STRONG, bold=not faint, flags=Qt.AlignmentFlag.AlignVCenter, lines=lines)
         y += height + 2
         x = draw_caps(painter, left, y, self.caps(words.keys, faint), theme, self.width() - 6)
         if words.hint:
@@ -97,9 +97,15 @@ class CellTile(Tile):
         """Beside the caps, both in the middle."""
         widths = sum(cap_width(key, self.stage.label_of(key)) + 5 for key in self.words.keys)
         left = (self.width() - (2 * RADIUS + 6 + widths)) / 2
-        marks = line_height(SMALL) if self.words.marks else 0
-        top = (self.height() - cap_height() - line_height(BODY) - marks - 1) / 2
+        below = line_height(SMALL) if self.words.marks else line_height(BODY) * (self._lines - 1)
+        top = (self.height() - cap_height() - line_height(BODY) - below - 1) / 2
         return QPointF(max(4.0, left) + RADIUS, top + cap_height() / 2)
+
+    @property
+    def _lines(self) -> int:
+        """How many lines its name takes; two at most, where no marks stand below it."""
+        most = 1 if self.words.marks else 2
+        return len(fitted(self.words.title, self.width() - 12, BODY, self.words.own, most)[0])
 
     def draw(self, painter: QPainter) -> None:
         """The cell."""
@@ -121,7 +127,8 @@ class CellTile(Tile):
         draw_caps(painter, centre.x() + RADIUS + 6, top, self.caps(words.keys, faint), theme, self.width() - 4)
         painter.setPen(theme.quiet if faint else theme.ink)
         rect = QRectF(6, top + cap_height() + 1, self.width() - 12, line_height(BODY))
-        draw_name(painter, rect, words.title, BODY, bold=not faint, flags=Qt.AlignmentFlag.AlignCenter)
+        lines = self._lines
+        draw_name(painter, rect, words.title, BODY, bold=not faint, flags=Qt.AlignmentFlag.AlignCenter, lines=lines)
         if words.marks:
             painter.setFont(font(SMALL * 0.95))
             painter.setPen(theme.quiet)
@@ -197,16 +204,14 @@ class LineTile(Tile):
         x = draw_caps(
             painter, x, (self.height() - cap_height()) / 2, self.caps(words.keys, faint), theme, self.width() - 20
         )
-        painter.setFont(font(BODY, bold=not faint))
         painter.setPen(theme.quiet if faint else theme.ink)
         rest = self.width() - x - (22 if self.clash else 6)
         what = "click" if self.control.endswith("_click") else "touched"
         text = " · ".join((words.title, *words.marks)) if words.found else f"{what}: {words.title}"
         if not words.found and text_width(text) > rest:
             text = what
-        painter.drawText(
-            QRectF(x + 1, 0, rest, self.height()), Qt.AlignmentFlag.AlignVCenter, elided(text, rest, BODY, not faint)
-        )
+        rect = QRectF(x + 1, 0, rest, self.height())
+        draw_name(painter, rect, text, BODY, bold=not faint, flags=Qt.AlignmentFlag.AlignVCenter)
         self.draw_selection(painter)
 
 

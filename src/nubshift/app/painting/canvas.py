@@ -61,15 +61,43 @@ def elided(text: str, width: float, factor: float = BODY, bold: bool = False) ->
     return metrics(factor, bold).elidedText(text, Qt.TextElideMode.ElideRight, width)
 
 
+def fitted(text: str, width: float, factor: float, bold: bool, lines: int = 1) -> tuple[tuple[str, ...], float, bool]:
+    """The lines of a name, and the size and weight in which it fits `width`.
+
+    What is too long for one line is broken into as many as there may be, then set smaller, and cut at last.
+    """
+    sizes = ((factor, bold), (factor * 0.9, bold), (factor * 0.9, False))
+    for allowed in (1, lines):
+        for size, weight in sizes:
+            broken = _broken(text, width, size, weight)
+            if len(broken) <= allowed and all(text_width(line, size, weight) <= width for line in broken):
+                return tuple(broken), size, weight
+    size, weight = sizes[-1]
+    broken = _broken(text, width, size, weight)
+    kept = [*broken[: lines - 1], " ".join(broken[lines - 1 :])]
+    return tuple(elided(line, width, size, weight) for line in kept), size, weight
+
+
+def _broken(text: str, width: float, factor: float, bold: bool) -> list[str]:
+    """`text` in lines of whole words, as long as they fit."""
+    lines: list[str] = []
+    for word in text.split():
+        longer = f"{lines[-1]} {word}" if lines else word
+        if lines and text_width(longer, factor, bold) <= width:
+            lines[-1] = longer
+        else:
+            lines.append(word)
+    return lines or [""]
+
+
 def draw_name(
-    painter: QPainter, rect: QRectF, text: str, factor: float, *, bold: bool, flags: Qt.AlignmentFlag
+    painter: QPainter, rect: QRectF, text: str, factor: float, *, bold: bool, flags: Qt.AlignmentFlag, lines: int = 1
 ) -> None:
-    """Draw a name in the present pen; one that is too long is set smaller before it is cut."""
-    for size, weight in ((factor, bold), (factor * 0.9, bold), (factor * 0.9, False)):
-        painter.setFont(font(size, weight))
-        if text_width(text, size, weight) <= rect.width():
-            break
-    painter.drawText(rect, flags, elided(text, rect.width(), size, weight))
+    """Draw a name in the present pen, as `fitted`; `rect` is where its first line stands."""
+    broken, size, weight = fitted(text, rect.width(), factor, bold, lines)
+    painter.setFont(font(size, weight))
+    for index, line in enumerate(broken):
+        painter.drawText(rect.translated(0, index * line_height(size)), flags, line)
 
 
 def text_width(text: str, factor: float = BODY, bold: bool = False) -> float:

@@ -39,8 +39,10 @@ def measure(stage: Stage, workspace: str, seconds: float) -> str:
     stage.window.live.framed.disconnect(count)
     stage.link.send(Play(""))
     stage.pause(0.3)
-    return (f"{workspace:5} busy {busy / wall:.0%}, {seen['frames'] / wall:.0f} frames a second, "
-            f"{seen['reports'] / wall:.0f} reports a second drawn")  # fmt: skip
+    return (
+        f"{workspace:5} busy {busy / wall:.0%}, {seen['frames'] / wall:.0f} frames a second, "
+        f"{seen['reports'] / wall:.0f} reports a second drawn"
+    )
 
 
 def main() -> None:

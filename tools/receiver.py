@@ -29,9 +29,16 @@ def main() -> None:
     wanted = mask.KeyPress | mask.KeyRelease | mask.ButtonPress | mask.ButtonRelease | mask.PointerMotion
     geometry = [int(word) for word in sys.argv[1:5]] or [0, 0, screen.width_in_pixels, screen.height_in_pixels]
     connection.core.CreateWindow(
-        screen.root_depth, window, screen.root, *geometry, 0, xp.WindowClass.InputOutput, screen.root_visual,
-        xp.CW.BackPixel | xp.CW.EventMask, [0x1B3040, wanted | mask.FocusChange | mask.StructureNotify],
-    )  # fmt: skip
+        screen.root_depth,
+        window,
+        screen.root,
+        *geometry,
+        0,
+        xp.WindowClass.InputOutput,
+        screen.root_visual,
+        xp.CW.BackPixel | xp.CW.EventMask,
+        [0x1B3040, wanted | mask.FocusChange | mask.StructureNotify],
+    )
     title = b"A game that knows no gamepad"
     connection.core.ChangeProperty(xp.PropMode.Replace, window, xp.Atom.WM_NAME, xp.Atom.STRING, 8, len(title), title)
     connection.core.ChangeKeyboardControl(xp.KB.AutoRepeatMode, [xp.AutoRepeatMode.Off])

@@ -7,15 +7,7 @@ from random import Random
 
 import pytest
 
-from nubshift.analysis.proposals import (
-    dead_zone,
-    gyro_threshold,
-    lag,
-    outer_edge,
-    press_depth,
-    smoothing,
-    wear,
-)
+from nubshift.analysis.proposals import dead_zone, gyro_threshold, lag, outer_edge, press_depth, smoothing, wear
 from nubshift.analysis.pursuit import pursuit_of
 from nubshift.analysis.rate import rate_of
 from nubshift.analysis.reach import pulled_to, pulls_in, reach_of
@@ -60,8 +52,9 @@ def test_a_control_that_says_nothing_rests_without_noise() -> None:
 
 def test_drift_and_hum_are_found_in_the_noise() -> None:
     chance = Random(1)
-    drifting = [(t * 4000, 0.0002 * t * 0.004 / 0.004 + chance.gauss(0, 0.001), chance.gauss(0, 0.001))
-                for t in range(1, 600)]  # fmt: skip
+    drifting = [
+        (t * 4000, 0.0002 * t * 0.004 / 0.004 + chance.gauss(0, 0.001), chance.gauss(0, 0.001)) for t in range(1, 600)
+    ]
     rest = rest_of(trace_of([(t, 0.01 + x / 60, y) for t, x, y in drifting]))
     assert rest is not None
     assert rest.drift == pytest.approx(0.0002 / 0.004, rel=0.15)

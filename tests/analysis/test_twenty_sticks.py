@@ -122,8 +122,11 @@ def test_the_accepted_proposal_leaves_no_drift_and_wastes_no_travel(
 ) -> None:
     row, readings = row_of(name, number)
     with capsys.disabled():
-        print(f"\n{row.name:24} proposed {row.inner:.3f}  best {row.best:.4f}  costs {row.inner - row.best:+.4f}  "
-              f"beyond it {row.beyond} of {HOUR:,}  edge {row.outer:.3f} of {row.shortest:.3f}", end="")  # fmt: skip
+        print(
+            f"\n{row.name:24} proposed {row.inner:.3f}  best {row.best:.4f}  costs {row.inner - row.best:+.4f}  "
+            f"beyond it {row.beyond} of {HOUR:,}  edge {row.outer:.3f} of {row.shortest:.3f}",
+            end="",
+        )
     assert row.beyond == 0
     assert row.inner - row.best <= MOST
     assert row.shortest * 0.95 <= row.outer <= row.shortest

@@ -77,8 +77,9 @@ class Hand:
     ) -> None:
         self.bot.mouseClick(widget, button, pos=at if at is not None else widget.rect().center())
 
-    def press(self, key: Qt.Key, widget: QWidget | None = None,
-              modifier: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier) -> None:  # fmt: skip
+    def press(
+        self, key: Qt.Key, widget: QWidget | None = None, modifier: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier
+    ) -> None:
         if widget is not None and widget.focusPolicy() != Qt.FocusPolicy.NoFocus:
             widget.setFocus()  # keys go where the keyboard is
         self.bot.keyClick(widget or self.window.focusWidget() or self.window, key, modifier)

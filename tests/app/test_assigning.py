@@ -267,8 +267,16 @@ def test_arrow_keys_go_from_tile_to_tile(hand: Hand) -> None:
 def turn(widget: QWidget) -> None:
     """A notch of the wheel over a widget."""
     place = QPointF(widget.rect().center())
-    event = QWheelEvent(place, QPointF(widget.mapToGlobal(widget.rect().center())), QPoint(), QPoint(0, -120),
-                        Qt.MouseButton.NoButton, Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.NoScrollPhase, False)  # fmt: skip
+    event = QWheelEvent(
+        place,
+        QPointF(widget.mapToGlobal(widget.rect().center())),
+        QPoint(),
+        QPoint(0, -120),
+        Qt.MouseButton.NoButton,
+        Qt.KeyboardModifier.NoModifier,
+        Qt.ScrollPhase.NoScrollPhase,
+        False,
+    )
     QApplication.sendEvent(widget, event)
 
 

@@ -13,17 +13,7 @@ from PyQt6.QtWidgets import QApplication
 from nubshift.app.bench.bench import BeltPage, MacroPage
 from nubshift.app.recording import Recording
 from nubshift.model import edits
-from nubshift.model.profile import (
-    BASE,
-    Belt,
-    BeltEntry,
-    Command,
-    Macro,
-    MacroPress,
-    MacroRelease,
-    MacroTap,
-    MacroWait,
-)
+from nubshift.model.profile import BASE, Belt, BeltEntry, Command, Macro, MacroPress, MacroRelease, MacroTap, MacroWait
 from nubshift.model.sends import SendBelt, SendCommand, SendMacro
 from nubshift.model.slots import Slot
 from nubshift.model.writing import profile_text
@@ -36,9 +26,14 @@ PROFILE = made(
     {"base": {"right_bumper": SendBelt("bar"), "left_bumper": SendBelt("bar", "back"), "north": SendMacro("dash")}},
     commands=[Command("mana", "Mana", ("1",)), Command("heal", "Heal", ("2",))],
     belts=(Belt("bar", "Hotbar", (BeltEntry(sends("/mana")), BeltEntry(sends("/heal")), BeltEntry(sends("3")))),),
-    macros=(Macro("dash", "Dash", (MacroPress(sends("W")), MacroWait(200), MacroTap(sends("SPACE"), 40),
-                                   MacroRelease(sends("W")))),),
-)  # fmt: skip
+    macros=(
+        Macro(
+            "dash",
+            "Dash",
+            (MacroPress(sends("W")), MacroWait(200), MacroTap(sends("SPACE"), 40), MacroRelease(sends("W"))),
+        ),
+    ),
+)
 
 
 @pytest.fixture
@@ -157,8 +152,12 @@ def test_recording_takes_every_key_and_nothing_else_hears_it(hand: Hand) -> None
     assert hand.window.recording.on
     before = hand.studio.profile
     target = hand.window.focusWidget() or hand.window
-    for key, kind in (("Z", QEvent.Type.KeyPress), ("1", QEvent.Type.KeyPress), ("1", QEvent.Type.KeyRelease),
-                      ("Z", QEvent.Type.KeyRelease)):  # fmt: skip
+    for key, kind in (
+        ("Z", QEvent.Type.KeyPress),
+        ("1", QEvent.Type.KeyPress),
+        ("1", QEvent.Type.KeyRelease),
+        ("Z", QEvent.Type.KeyRelease),
+    ):
         code = Qt.Key.Key_Z if key == "Z" else Qt.Key.Key_1
         with_ctrl = Qt.KeyboardModifier.ControlModifier  # which would undo, if it were not recorded
         QApplication.sendEvent(target, QKeyEvent(kind, code, with_ctrl, key))

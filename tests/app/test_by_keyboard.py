@@ -48,8 +48,13 @@ def test_everything_that_can_be_used_has_a_name(hand: Hand) -> None:
                 if control:
                     hand.studio.select(control)
                 else:
-                    hand.studio.look_at(subject if hand.studio.profile.command(subject[8:]) or ":" not in subject
-                                        or subject[:4] in ("belt", "macr") else "command:order")  # fmt: skip
+                    hand.studio.look_at(
+                        subject
+                        if hand.studio.profile.command(subject[8:])
+                        or ":" not in subject
+                        or subject[:4] in ("belt", "macr")
+                        else "command:order"
+                    )
                 hand.bot.wait(1)
                 for widget in hand.window.findChildren(QWidget):
                     text = widget.text() if isinstance(widget, QAbstractButton) else ""

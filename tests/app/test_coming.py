@@ -13,8 +13,15 @@ from tests.app.test_controllers import controllers
 
 def half(side: str) -> ControllerInfo:
     stick = f"{side}_stick"
-    return ControllerInfo(f"evdev:{side}", f"Sedge {side} half", (stick, "motion"), key=f"key-{side}", model="sedge",
-                          how="conventions", half=side)  # fmt: skip
+    return ControllerInfo(
+        f"evdev:{side}",
+        f"Sedge {side} half",
+        (stick, "motion"),
+        key=f"key-{side}",
+        model="sedge",
+        how="conventions",
+        half=side,
+    )
 
 
 def with_controllers(hand: Hand, *more: ControllerInfo) -> None:

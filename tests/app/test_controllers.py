@@ -416,8 +416,15 @@ def test_other_hardware_is_folded_away_and_can_be_brought_in(hand: Hand) -> None
     workspace = controllers(hand)
     status = hand.link.status
     assert status is not None
-    keyboard = ControllerInfo("evdev:/dev/input/event9", "Small keyboard", ("button_1", "button_2"), key="k",
-                              model="m", how="guess", is_controller=False)  # fmt: skip
+    keyboard = ControllerInfo(
+        "evdev:/dev/input/event9",
+        "Small keyboard",
+        ("button_1", "button_2"),
+        key="k",
+        model="m",
+        how="guess",
+        is_controller=False,
+    )
     workspace._show_others(replace(status, others=(keyboard,)))
     hand.link.status = replace(status, others=(keyboard,))
     hand.choose(workspace, "what else is plugged in: 1")

@@ -71,8 +71,14 @@ def test_a_trigger_that_presses_is_drawn_as_it_is_held(way: list[float], at: flo
 
 @pytest.mark.parametrize("steady", [0.0, 4.0])
 def test_what_a_stick_sends_is_the_area_under_what_is_drawn(steady: float) -> None:
-    feel: dict[str, Any] = {"inner": 0.1, "outer": 0.95, "curve": ((0, 0), (0.5, 0.3), (1, 1)), "least_step": 0.05,
-                            "speed": 300.0, "steady": steady}  # fmt: skip
+    feel: dict[str, Any] = {
+        "inner": 0.1,
+        "outer": 0.95,
+        "curve": ((0, 0), (0.5, 0.3), (1, 1)),
+        "least_step": 0.05,
+        "speed": 300.0,
+        "steady": steady,
+    }
     profile = made({"base": {"right_stick": MouseRole()}}, {"base": {"right_stick": feel}})
     full = 300.0 * profile.game.counts_per_turn / 360
     desk, course, chance = Desk(profile), StickCourse(STEP), Random(5)

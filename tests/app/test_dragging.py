@@ -17,8 +17,10 @@ from nubshift.model.slots import Slot, side
 from tests.app.conftest import Hand
 
 
-@pytest.mark.parametrize(("control", "where", "direction"), [("east", (0.5, 0.5), None), ("left_stick", (0.5, 0.25), "up"),
-                                                             ("left_stick", (0.95, 0.55), "right")])  # fmt: skip
+@pytest.mark.parametrize(
+    ("control", "where", "direction"),
+    [("east", (0.5, 0.5), None), ("left_stick", (0.5, 0.25), "up"), ("left_stick", (0.95, 0.55), "right")],
+)
 def test_dropping_lets_the_control_send_it(
     hand: Hand, control: str, where: tuple[float, float], direction: Direction | None
 ) -> None:

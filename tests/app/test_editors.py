@@ -174,13 +174,19 @@ def test_chords_their_order_and_one_after_the_other(hand: Hand) -> None:
 
 
 OFFERED = [
-    (("layer", "aim, on and off"), ChangeLayer("aim")), (("layer", "aim, while held"), HoldLayer("aim")),
-    (("wheel", "wheel up, one notch"), SendWheel("up")), (("mouse", "a nudge of the mouse"), SendMotion(0, 100)),
-    (("mouse", "the cursor to a point"), SendPoint(0.5, 0.5)), (("mouse", "sticks turn faster"), ChangeSpeed(1.1)),
-    (("gyro", "recentre the gyro"), Gyro("recentre")), (("virtual pad", "start"), None),
-    (("text", ""), SendText("hello")), (("controller", "a rumble"), SendRumble()),
-    (("show", "what everything does, while held"), ShowAll()), (("virtual pad", "right bumper"), SendPad("right_bumper")),
-]  # fmt: skip
+    (("layer", "aim, on and off"), ChangeLayer("aim")),
+    (("layer", "aim, while held"), HoldLayer("aim")),
+    (("wheel", "wheel up, one notch"), SendWheel("up")),
+    (("mouse", "a nudge of the mouse"), SendMotion(0, 100)),
+    (("mouse", "the cursor to a point"), SendPoint(0.5, 0.5)),
+    (("mouse", "sticks turn faster"), ChangeSpeed(1.1)),
+    (("gyro", "recentre the gyro"), Gyro("recentre")),
+    (("virtual pad", "start"), None),
+    (("text", ""), SendText("hello")),
+    (("controller", "a rumble"), SendRumble()),
+    (("show", "what everything does, while held"), ShowAll()),
+    (("virtual pad", "right bumper"), SendPad("right_bumper")),
+]
 
 
 @pytest.mark.parametrize(("path", "wanted"), [entry for entry in OFFERED if entry[1] is not None])

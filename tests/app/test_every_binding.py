@@ -31,14 +31,26 @@ from tests.app.conftest import Hand
 from tests.support.profiles import made, sends
 
 BASE: dict[str, Any] = {
-    "south": {"press": "/jump", "hold": "/roll"}, "east": {"tap": "A", "double": "B"}, "west": Turbo(sends("A")),
-    "north": Toggled(sends("L")), "left_bumper": SendBelt("bar"), "right_bumper": SendMacro("dash"),
-    "left_trigger": {"bands": (Band(0.2, sends("/jump")), Band(0.8, sends("/roll")))}, "motion": GyroRole(),
-    "right_trigger": PadAxisRole("right_trigger"), "right_stick": MenuRole((MenuEntry(sends("1")), MenuEntry(sends("2")))),
-    "dpad_up": SendWheel("up"), "dpad_left": "!map", "dpad_right": NextLayer(("map",)), "dpad_down": BackToBase(),
-    "select": SendText("hello"), "start": SendPad("start"), "left_grip": Precision(), "mode": Pulsed(sends("P")),
+    "south": {"press": "/jump", "hold": "/roll"},
+    "east": {"tap": "A", "double": "B"},
+    "west": Turbo(sends("A")),
+    "north": Toggled(sends("L")),
+    "left_bumper": SendBelt("bar"),
+    "right_bumper": SendMacro("dash"),
+    "left_trigger": {"bands": (Band(0.2, sends("/jump")), Band(0.8, sends("/roll")))},
+    "motion": GyroRole(),
+    "right_trigger": PadAxisRole("right_trigger"),
+    "right_stick": MenuRole((MenuEntry(sends("1")), MenuEntry(sends("2")))),
+    "dpad_up": SendWheel("up"),
+    "dpad_left": "!map",
+    "dpad_right": NextLayer(("map",)),
+    "dpad_down": BackToBase(),
+    "select": SendText("hello"),
+    "start": SendPad("start"),
+    "left_grip": Precision(),
+    "mode": Pulsed(sends("P")),
     "left_stick_click": InOrder(sends(["LEFTCTRL", "C"])),
-}  # fmt: skip
+}
 PROFILE = made(
     {"base": BASE, "map": {"left_stick": TilesRole(tuple(sends(str(n)) for n in range(1, 10)))}},
     commands=[Command("jump", "Jump", ("SPACE",)), Command("roll", "Roll", ("Q",))],

@@ -119,15 +119,21 @@ def test_holding_the_button_sends_for_real(start: Callable[..., Hand]) -> None:
 
 def test_a_killed_window_leaves_nothing_held(game: Game, own_home: Path) -> None:
     """The whole program as a process, killed without a word while the pad it plays holds a key."""
-    process = subprocess.Popen([sys.executable, "-m", "nubshift", "--source", "sim:moss:ferrow-deep", "--sink", "xtest"],
-                               env=os.environ, stderr=subprocess.DEVNULL)  # fmt: skip
+    process = subprocess.Popen(
+        [sys.executable, "-m", "nubshift", "--source", "sim:moss:ferrow-deep", "--sink", "xtest"],
+        env=os.environ,
+        stderr=subprocess.DEVNULL,
+    )
     try:
         # the game takes the focus back once the window is there
         game.wait(
             lambda: any(e["event"] == "focus out" for e in game.events) or "+25" in game.words(), "the window opens"
         )
-        subprocess.run(["xdotool", "search", "--sync", "--name", "A game that knows", "windowfocus"], check=False,
-                       capture_output=True)  # fmt: skip
+        subprocess.run(
+            ["xdotool", "search", "--sync", "--name", "A game that knows", "windowfocus"],
+            check=False,
+            capture_output=True,
+        )
         game.wait(lambda: game.words().count("+25") > game.words().count("-25"), "W is held in the game")
     finally:
         process.send_signal(signal.SIGKILL)

@@ -24,13 +24,19 @@ from tests.support.processes import PATIENCE, Game
 from tests.support.profiles import made, sends
 
 PLACE = Overlay(0.5, 0.5, 0.4)
-PROFILE = made({
-    "base": {"left_trigger": ">aim", "right_stick": MenuRole((MenuEntry(sends("1")), MenuEntry(sends("2"))), show=PLACE),
-             "left_stick": TilesRole(tuple(sends(str(n)) if n != 5 else () for n in range(1, 10)), show=PLACE), "mode": ShowAll(),
-             "left_grip": ">write"},
-    "aim": {"south": "A"},
-    "write": {"left_stick": BoardRole((("a", "b"), ("SPACE", "c")), by="south", show=PLACE)},
-})  # fmt: skip
+PROFILE = made(
+    {
+        "base": {
+            "left_trigger": ">aim",
+            "right_stick": MenuRole((MenuEntry(sends("1")), MenuEntry(sends("2"))), show=PLACE),
+            "left_stick": TilesRole(tuple(sends(str(n)) if n != 5 else () for n in range(1, 10)), show=PLACE),
+            "mode": ShowAll(),
+            "left_grip": ">write",
+        },
+        "aim": {"south": "A"},
+        "write": {"left_stick": BoardRole((("a", "b"), ("SPACE", "c")), by="south", show=PLACE)},
+    }
+)
 
 
 @pytest.fixture
@@ -188,8 +194,14 @@ def test_a_layer_change_is_told_to_the_desktop_on_a_real_bus(own_home: Path) -> 
     script = Path(__file__).parents[1] / "support" / "notifier.py"
     environment = {**os.environ, "QT_QPA_PLATFORM": "offscreen"}
     environment.pop("DBUS_SESSION_BUS_ADDRESS", None)
-    done = subprocess.run(["dbus-run-session", "--", sys.executable, str(script)], env=environment, text=True,
-                          capture_output=True, timeout=PATIENCE, check=True)  # fmt: skip
+    done = subprocess.run(
+        ["dbus-run-session", "--", sys.executable, str(script)],
+        env=environment,
+        text=True,
+        capture_output=True,
+        timeout=PATIENCE,
+        check=True,
+    )
     told = [json.loads(line) for line in done.stdout.splitlines() if line.startswith("[")]
     assert [(words[0], words[2]) for words in told] == [("Nub Shift", "Aim"), ("Nub Shift", "Base")]
     assert told[1][1] == 41

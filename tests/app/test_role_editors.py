@@ -40,14 +40,27 @@ def hand(start: Callable[..., Hand], tmp_path: Path) -> Hand:
     return start(path)
 
 
-@pytest.mark.parametrize(("control", "word", "role"), [
-    ("left_stick", "keys", KeysRole), ("left_stick", "mouse", MouseRole), ("left_stick", "scroll", ScrollRole),
-    ("left_stick", "tiles", TilesRole), ("left_stick", "radial menu", MenuRole), ("left_stick", "pointer", PointerRole),
-    ("left_stick", "on-screen keyboard", BoardRole), ("left_stick", "pad's stick", PadStickRole), ("dpad", "radial menu", MenuRole),
-    ("left_trigger", "pad's axis", PadAxisRole), ("left_trigger", "scroll", ScrollRole), ("motion", "mouse", GyroRole),
-    ("motion", "pointer", GyroRole), ("motion", "pad's stick", GyroRole), ("touch_pad", "pointer", PointerRole),
-    ("axis_1", "keys", KeysRole),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("control", "word", "role"),
+    [
+        ("left_stick", "keys", KeysRole),
+        ("left_stick", "mouse", MouseRole),
+        ("left_stick", "scroll", ScrollRole),
+        ("left_stick", "tiles", TilesRole),
+        ("left_stick", "radial menu", MenuRole),
+        ("left_stick", "pointer", PointerRole),
+        ("left_stick", "on-screen keyboard", BoardRole),
+        ("left_stick", "pad's stick", PadStickRole),
+        ("dpad", "radial menu", MenuRole),
+        ("left_trigger", "pad's axis", PadAxisRole),
+        ("left_trigger", "scroll", ScrollRole),
+        ("motion", "mouse", GyroRole),
+        ("motion", "pointer", GyroRole),
+        ("motion", "pad's stick", GyroRole),
+        ("touch_pad", "pointer", PointerRole),
+        ("axis_1", "keys", KeysRole),
+    ],
+)
 def test_whatever_a_control_is_used_as(hand: Hand, control: str, word: str, role: type) -> None:
     assert isinstance(used_as(hand, control, word), role)
     assert hand.studio.kept or hand.studio.profile != EMPTY

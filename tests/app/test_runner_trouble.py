@@ -27,10 +27,17 @@ def test_after_many_deaths_it_asks_before_it_starts_another(hand: Hand) -> None:
     hand.until(lambda: "SPACE" in hand.live.held)
 
 
-@pytest.mark.parametrize("nonsense", [
-    b'{"say":"frame"}\n', b"\xff\xfe\n", b"[[[\n", encode(Frame(0, True, held=("NOKEY",))),
-    encode(Frame(0, True, controls={"nose": (0.0, 0.0)})), encode(Notice("shout", "x")),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "nonsense",
+    [
+        b'{"say":"frame"}\n',
+        b"\xff\xfe\n",
+        b"[[[\n",
+        encode(Frame(0, True, held=("NOKEY",))),
+        encode(Frame(0, True, controls={"nose": (0.0, 0.0)})),
+        encode(Notice("shout", "x")),
+    ],
+)
 def test_a_runner_that_talks_nonsense_is_told_and_another_started(
     nonsense: bytes, hand: Hand, caplog: pytest.LogCaptureFixture
 ) -> None:

@@ -16,8 +16,14 @@ def test_a_screen_reader_finds_every_control_command_and_layer_by_name(own_home:
     script = Path(__file__).parents[1] / "support" / "reader.py"
     environment = {**os.environ, "QT_LINUX_ACCESSIBILITY_ALWAYS_ON": "1"}
     environment.pop("DBUS_SESSION_BUS_ADDRESS", None)
-    done = subprocess.run(["dbus-run-session", "--", sys.executable, str(script)], env=environment, text=True,
-                          capture_output=True, timeout=4 * PATIENCE, check=False)  # fmt: skip
+    done = subprocess.run(
+        ["dbus-run-session", "--", sys.executable, str(script)],
+        env=environment,
+        text=True,
+        capture_output=True,
+        timeout=4 * PATIENCE,
+        check=False,
+    )
     assert done.returncode == 0, done.stderr[-2000:]
     tree = [tuple(json.loads(line)) for line in done.stdout.splitlines() if line.startswith("[")]
     names = {name for _, name in tree}

@@ -32,10 +32,21 @@ from tests.app.conftest import Hand
 from tests.support.playing import MS
 from tests.support.profiles import four, made, sends
 
-PLAY = made({"base": {"right_stick": MouseRole(), "left_stick": four("W", "D", "S", "A"), "south": sends("SPACE")[0],
-                      "east": {"tap": sends("H"), "hold": sends("E")}, "west": sends("BTN_RIGHT")[0],
-                      "select": HoldLayer("aim"), "start": sends("TAB")[0]}, "aim": {"north": sends("Q")[0]}},
-            commands=[Command("hop", "Hop", ("SPACE",))])  # fmt: skip
+PLAY = made(
+    {
+        "base": {
+            "right_stick": MouseRole(),
+            "left_stick": four("W", "D", "S", "A"),
+            "south": sends("SPACE")[0],
+            "east": {"tap": sends("H"), "hold": sends("E")},
+            "west": sends("BTN_RIGHT")[0],
+            "select": HoldLayer("aim"),
+            "start": sends("TAB")[0],
+        },
+        "aim": {"north": sends("Q")[0]},
+    },
+    commands=[Command("hop", "Hop", ("SPACE",))],
+)
 
 
 @pytest.fixture
@@ -159,8 +170,9 @@ class Player:
             if self.t - frame >= 16 * MS:
                 frame = self.t
                 dx, dy = (sum(m[i] for m in moves) for i in (1, 2))
-                self.hand.live.take(Frame(t=self.t, real=False, dx=dx, dy=dy, moves=tuple(moves),
-                                          moved_by=("right_stick",)))  # fmt: skip
+                self.hand.live.take(
+                    Frame(t=self.t, real=False, dx=dx, dy=dy, moves=tuple(moves), moved_by=("right_stick",))
+                )
                 moves = []
         assert not page.on, "the round came to its end"
 
@@ -367,8 +379,16 @@ def test_the_log_keeps_so_many_and_no_more(opened: Callable[..., Hand]) -> None:
         sent = tuple(Sent(index * 1000 + n, "A", n % 2, "south", "press", "base") for n in range(130))
         hand.live.take(Frame(t=index * 1000, real=True, sent=sent))
     assert len(log.entries) <= 4200
-    hand.live.take(Frame(t=10**9, real=True, sent=(Sent(10**9, "pad:south", 1, "south", "press", "base"),
-                                                   Sent(10**9, "wheel:up", 1, "south", "press", "base"))))  # fmt: skip
+    hand.live.take(
+        Frame(
+            t=10**9,
+            real=True,
+            sent=(
+                Sent(10**9, "pad:south", 1, "south", "press", "base"),
+                Sent(10**9, "wheel:up", 1, "south", "press", "base"),
+            ),
+        )
+    )
     assert [e.what for e in log.entries[:2]] == ["wheel up", "pad south"]
 
 

@@ -161,10 +161,19 @@ def test_named_shapes_and_pasted_points(tuned: Hand) -> None:
     assert feel(tuned).curve == ((0.0, 0.0), (0.25, 0.1), (1.0, 1.0))
 
 
-@pytest.mark.parametrize(("text", "points"), [
-    ("0 0\n1 1", ((0, 0), (1, 1))), ("0 0.1; 0.5 0.2; 1 1", ((0, 0.1), (0.5, 0.2), (1, 1))),
-    ("0 0 0.5", None), ("0 0 1 2", None), ("0 1 1 0", None), ("0.1 0 1 1", None), ("", None), ("0 0 0.5 x 1 1", None),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("text", "points"),
+    [
+        ("0 0\n1 1", ((0, 0), (1, 1))),
+        ("0 0.1; 0.5 0.2; 1 1", ((0, 0.1), (0.5, 0.2), (1, 1))),
+        ("0 0 0.5", None),
+        ("0 0 1 2", None),
+        ("0 1 1 0", None),
+        ("0.1 0 1 1", None),
+        ("", None),
+        ("0 0 0.5 x 1 1", None),
+    ],
+)
 def test_points_in_a_text(text: str, points: object) -> None:
     assert points_in(text) == points
 

@@ -22,15 +22,44 @@ from tests.app.conftest import Hand, take_from_menu
 from tests.support.processes import Game
 
 MOST = 80
-PAPER = {"jump": "SPACE", "run": "LEFTSHIFT", "crouch": "C", "strike": "BTN_LEFT", "aim": "BTN_RIGHT", "use": "F",
-         "reload": "R", "torch": "L", "throw": "Q", "first": "1", "second": "2", "third": "3", "bag": "I", "map": "M",
-         "journal": "J", "menu": "ESC"}  # fmt: skip
+PAPER = {
+    "jump": "SPACE",
+    "run": "LEFTSHIFT",
+    "crouch": "C",
+    "strike": "BTN_LEFT",
+    "aim": "BTN_RIGHT",
+    "use": "F",
+    "reload": "R",
+    "torch": "L",
+    "throw": "Q",
+    "first": "1",
+    "second": "2",
+    "third": "3",
+    "bag": "I",
+    "map": "M",
+    "journal": "J",
+    "menu": "ESC",
+}
 """The sixteen commands on paper, besides moving and looking."""
 
-PLACES = {"jump": "south", "run": "left_stick_click", "crouch": "east", "strike": "right_trigger", "aim": "left_trigger",
-          "use": "west", "reload": "left_bumper", "torch": "dpad_up", "throw": "right_bumper", "first": "dpad_left",
-          "second": "dpad_down", "third": "dpad_right", "bag": "north", "map": "select", "journal": "mode",
-          "menu": "start"}  # fmt: skip
+PLACES = {
+    "jump": "south",
+    "run": "left_stick_click",
+    "crouch": "east",
+    "strike": "right_trigger",
+    "aim": "left_trigger",
+    "use": "west",
+    "reload": "left_bumper",
+    "torch": "dpad_up",
+    "throw": "right_bumper",
+    "first": "dpad_left",
+    "second": "dpad_down",
+    "third": "dpad_right",
+    "bag": "north",
+    "map": "select",
+    "journal": "mode",
+    "menu": "start",
+}
 
 KEYS = {"C": Qt.Key.Key_C, "F": Qt.Key.Key_F, "L": Qt.Key.Key_L, "Q": Qt.Key.Key_Q, "I": Qt.Key.Key_I}
 

@@ -9,9 +9,18 @@ from nubshift.model.sends import HoldLayer
 from tests.app.conftest import Hand
 from tests.support.profiles import four, made, sends
 
-LOOK = made({"base": {"right_stick": MouseRole(), "left_stick": four("W", "D", "S", "A"), "right_trigger": {
-    "bands": (Band(0.3, sends("X")), Band(0.7, sends("Y")))}, "left_trigger": sends("Z")[0],
-    "select": HoldLayer("aim")}, "aim": {"motion": GyroRole()}})  # fmt: skip
+LOOK = made(
+    {
+        "base": {
+            "right_stick": MouseRole(),
+            "left_stick": four("W", "D", "S", "A"),
+            "right_trigger": {"bands": (Band(0.3, sends("X")), Band(0.7, sends("Y")))},
+            "left_trigger": sends("Z")[0],
+            "select": HoldLayer("aim"),
+        },
+        "aim": {"motion": GyroRole()},
+    }
+)
 
 
 def tune(hand: Hand) -> TuneWorkspace:

@@ -14,16 +14,29 @@ from tests.cli.test_commands import nubshift
 from tests.support.profiles import made
 
 BASE: dict[str, Any] = {
-    "south": ["A", "BTN_LEFT"], "east": SendWheel("up"), "west": SendPad("start"), "north": SendRumble(0.5, 50),
-    "dpad_up": SendLight("#112233"), "dpad_down": SendText("Hi"), "left_bumper": ">aim", "right_bumper": HoldProfile("menus"),
-    "left_stick": PadStickRole("left"), "right_stick": MouseRole(), "axis_1": ScrollRole(), "pointer": PointerRole(),
+    "south": ["A", "BTN_LEFT"],
+    "east": SendWheel("up"),
+    "west": SendPad("start"),
+    "north": SendRumble(0.5, 50),
+    "dpad_up": SendLight("#112233"),
+    "dpad_down": SendText("Hi"),
+    "left_bumper": ">aim",
+    "right_bumper": HoldProfile("menus"),
+    "left_stick": PadStickRole("left"),
+    "right_stick": MouseRole(),
+    "axis_1": ScrollRole(),
+    "pointer": PointerRole(),
     "motion": GyroRole(),
-}  # fmt: skip
+}
 LINES = [
-    "0 south=1 east=1 west=1 north=1 dpad_up=1", "5000 left_stick=0.5,0.25 right_stick=1,0 axis_1=1 pointer=0.5,0.5",
-    "10000 motion=90,0 left_bumper=1", "15000 motion=90,0 motion_lean=1 gravity=0,1 dpad_down=1",
-    "200000 left_bumper=0 right_bumper=1", "210000 dpad_left=1", "300000 right_bumper=0",
-]  # fmt: skip
+    "0 south=1 east=1 west=1 north=1 dpad_up=1",
+    "5000 left_stick=0.5,0.25 right_stick=1,0 axis_1=1 pointer=0.5,0.5",
+    "10000 motion=90,0 left_bumper=1",
+    "15000 motion=90,0 motion_lean=1 gravity=0,1 dpad_down=1",
+    "200000 left_bumper=0 right_bumper=1",
+    "210000 dpad_left=1",
+    "300000 right_bumper=0",
+]
 
 
 def files(folder: Path) -> tuple[Path, Path]:
@@ -38,13 +51,29 @@ def test_replay_prints_every_kind_as_json_and_in_words(tmp_path: Path) -> None:
     take, profile = files(tmp_path)
     rows = [json.loads(line) for line in nubshift("replay", take, profile, "--json").stdout.splitlines()]
     assert {row["kind"] for row in rows} == {
-        "key", "button", "motion", "wheel", "pad", "layer", "point", "rumble", "light",
-    }  # fmt: skip
+        "key",
+        "button",
+        "motion",
+        "wheel",
+        "pad",
+        "layer",
+        "point",
+        "rumble",
+        "light",
+    }
     assert any(row.get("code") == "M" for row in rows)  # of the profile held, found beside this one
     words = nubshift("replay", take, profile).stdout
     assert len(words.splitlines()) == len(rows)
-    for said in ("A down", "wheel +0.00 +1.00", "pad start 1", "cursor 75.0% 75.0% of the screen", "rumble 50% (seat 1)",
-                 "light #112233 (seat 1)", "layer menus/base entered", "mouse +"):  # fmt: skip
+    for said in (
+        "A down",
+        "wheel +0.00 +1.00",
+        "pad start 1",
+        "cursor 75.0% 75.0% of the screen",
+        "rumble 50% (seat 1)",
+        "light #112233 (seat 1)",
+        "layer menus/base entered",
+        "mouse +",
+    ):
         assert said in words
 
 

@@ -21,9 +21,13 @@ def nubshift(
     *words: str | Path, env: dict[str, str] | None = None, cwd: Path | None = None
 ) -> subprocess.CompletedProcess[str]:
     return subprocess.run(
-        [sys.executable, "-m", "nubshift", *map(str, words)], capture_output=True, text=True, check=False,
-        env=env, cwd=cwd,
-    )  # fmt: skip
+        [sys.executable, "-m", "nubshift", *map(str, words)],
+        capture_output=True,
+        text=True,
+        check=False,
+        env=env,
+        cwd=cwd,
+    )
 
 
 @pytest.fixture
@@ -41,12 +45,15 @@ def test_replay_prints_one_json_object_a_line(profile: Path, tmp_path: Path) -> 
     done = nubshift("replay", take, profile, "--json")
     assert done.returncode == 0
     assert [json.loads(line) for line in done.stdout.splitlines()] == [
-        {"kind": "key", "t": 1000, "code": "LEFTSHIFT", "value": 1}, {"kind": "key", "t": 1000, "code": "A", "value": 1},
+        {"kind": "key", "t": 1000, "code": "LEFTSHIFT", "value": 1},
+        {"kind": "key", "t": 1000, "code": "A", "value": 1},
         {"kind": "layer", "t": 2000, "code": "aim", "value": 1},
-        {"kind": "key", "t": 5000, "code": "A", "value": 0}, {"kind": "key", "t": 5000, "code": "LEFTSHIFT", "value": 0},
-        {"kind": "key", "t": 6000, "code": "W", "value": 1}, {"kind": "key", "t": 6000, "code": "W", "value": 0},
+        {"kind": "key", "t": 5000, "code": "A", "value": 0},
+        {"kind": "key", "t": 5000, "code": "LEFTSHIFT", "value": 0},
+        {"kind": "key", "t": 6000, "code": "W", "value": 1},
+        {"kind": "key", "t": 6000, "code": "W", "value": 0},
         {"kind": "layer", "t": 6000, "code": "aim", "value": 0},
-    ]  # fmt: skip
+    ]
 
 
 def test_replay_of_the_demo_take_is_the_same_each_time() -> None:
@@ -94,11 +101,16 @@ def test_devices_and_doctor_speak_plainly_and_in_json() -> None:
     assert "Run: nubshift doctor" not in nubshift("doctor").stdout
 
 
-@pytest.mark.parametrize(("words", "said"), [
-    (["run", "gone.nubshift.json"], "can't be read"), (["run", "-", "--source", "sim:mos"], "no controller"),
-    (["run", "-", "--sink", "telepathy"], "names no way of sending"), (["replay", "gone.take", str(DEMO)], "can't be read"),
-    (["replay", str(DEMO), str(DEMO)], "this is not a take"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("words", "said"),
+    [
+        (["run", "gone.nubshift.json"], "can't be read"),
+        (["run", "-", "--source", "sim:mos"], "no controller"),
+        (["run", "-", "--sink", "telepathy"], "names no way of sending"),
+        (["replay", "gone.take", str(DEMO)], "can't be read"),
+        (["replay", str(DEMO), str(DEMO)], "this is not a take"),
+    ],
+)
 def test_mistakes_end_in_a_sentence(words: list[str], said: str) -> None:
     done = nubshift(
         *words, *(["--sink", "record:/dev/null", "--for", "0.1"] if words[:3] == ["run", "-", "--source"] else [])

@@ -35,10 +35,18 @@ def refused(done: subprocess.CompletedProcess[str], *said: str) -> None:
         assert words in done.stderr
 
 
-@pytest.mark.parametrize(("source", "said"), [
-    ("bogus:1", "names no source"), ("sim:nope", "nope"), ("take:/nope", "can't be read"), ("take:", "names no source"),
-    ("sim:moss:nobody", "can't be read"), ("evdev:", "names no source"), ("sim:\x1b[31m", r"\x1b[31m"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("source", "said"),
+    [
+        ("bogus:1", "names no source"),
+        ("sim:nope", "nope"),
+        ("take:/nope", "can't be read"),
+        ("take:", "names no source"),
+        ("sim:moss:nobody", "can't be read"),
+        ("evdev:", "names no source"),
+        ("sim:\x1b[31m", r"\x1b[31m"),
+    ],
+)
 def test_a_source_that_can_never_be_had_ends_the_run_with_a_sentence(source: str, said: str) -> None:
     refused(nubshift("run", "-", "--source", source, "--sink", "record:/dev/null", "--for", "0"), said)
 

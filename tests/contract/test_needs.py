@@ -31,9 +31,12 @@ def test_tuned_it_goes_through_dead_zone_and_curve() -> None:
 
 def test_controls_are_rerouted_and_mixed_with_keys_and_mouse() -> None:
     base: dict[str, What] = {
-        "south": SendPad("east"), "left_trigger": PadAxisRole("right_trigger"), "east": ["A", SendPad("start")],
-        "dpad_up": SendPadAxis("left_y", -1.0), "right_stick": MouseRole(),
-    }  # fmt: skip
+        "south": SendPad("east"),
+        "left_trigger": PadAxisRole("right_trigger"),
+        "east": ["A", SendPad("start")],
+        "dpad_up": SendPadAxis("left_y", -1.0),
+        "right_stick": MouseRole(),
+    }
     desk = Desk(made({"base": base}))
     assert desk.at(0, south=1) == ["pad east 1"]
     assert desk.at(1, left_trigger=0.7) == ["pad right_trigger 0.7"]
@@ -45,8 +48,12 @@ def test_controls_are_rerouted_and_mixed_with_keys_and_mouse() -> None:
 
 
 def test_a_pad_button_has_holders_and_an_axis_is_the_sum_of_what_pushes_it() -> None:
-    base: dict[str, What] = {"south": SendPad("east"), "west": SendPad("east"), "left_stick": PadStickRole("left"),
-                             "north": SendPadAxis("left_x", 0.75)}  # fmt: skip
+    base: dict[str, What] = {
+        "south": SendPad("east"),
+        "west": SendPad("east"),
+        "left_stick": PadStickRole("left"),
+        "north": SendPadAxis("left_x", 0.75),
+    }
     desk = Desk(made({"base": base}))
     assert desk.at(0, south=1, west=1) == ["pad east 1"]
     assert desk.at(1, south=0) == []
@@ -135,6 +142,9 @@ def test_rumble_ends_by_itself_and_a_new_one_takes_its_place() -> None:
         made({"base": {"south": SendRumble(0.5, 100), "east": SendRumble(1.0, 100), "west": SendLight("#ff8800")}})
     )
     assert desk.play("0 south 50 east 400 west 500") == [
-        "0 rumble 1 0.5", "50 rumble 1 1", "150 rumble 1 0", "400 light 1 #ff8800",
-    ]  # fmt: skip
+        "0 rumble 1 0.5",
+        "50 rumble 1 1",
+        "150 rumble 1 0",
+        "400 light 1 #ff8800",
+    ]
     assert desk.to(1000 * MS) == []

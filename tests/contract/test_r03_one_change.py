@@ -30,8 +30,10 @@ def test_a_key_that_goes_from_a_band_to_a_turbo_of_the_next_stays_down() -> None
 
 
 def test_a_key_handed_from_one_stick_to_the_other_by_a_layer_does_not_flicker_either_way() -> None:
-    layers = {"base": {"left_stick": four(), "right_stick": four("UP"), "south": "!aim"},
-              "aim": {"left_stick": four("UP"), "right_stick": four("W")}}  # fmt: skip
+    layers = {
+        "base": {"left_stick": four(), "right_stick": four("UP"), "south": "!aim"},
+        "aim": {"left_stick": four("UP"), "right_stick": four("W")},
+    }
     desk = Desk(made(layers))
     assert desk.at(0, left_stick=(0, -1)) == ["+W"]
     assert desk.at(1, right_stick=(0, -1)) == ["+UP"]
@@ -44,8 +46,12 @@ def test_downs_go_in_the_order_of_controls_whatever_the_order_of_the_report() ->
     base = {"left_stick": four("W", "D"), "right_stick": four("UP", "RIGHT"), "left_trigger": bands((0.2, "T"))}
     desk = Desk(made({"base": base}))
     assert desk.at(0, right_stick=(0.7, -0.7), left_stick=(0.7, -0.7), left_trigger=1.0) == [
-        "+T", "+W", "+D", "+UP", "+RIGHT",
-    ]  # fmt: skip
+        "+T",
+        "+W",
+        "+D",
+        "+UP",
+        "+RIGHT",
+    ]
     assert desk.at(1, left_trigger=0.0, right_stick=(0, 0), left_stick=(0, 0)) == ["-RIGHT", "-UP", "-D", "-W", "-T"]
 
 
@@ -80,8 +86,15 @@ def test_a_macro_sends_all_of_its_events_also_when_a_stick_begins_it() -> None:
     assert other.at(MS, left_stick=(0, 1)) == ["-W", "+W", "-W", "+X"]
 
 
-WAYS: list[Word] = ["A", "B", ["A", "B"], Turbo(sends("A")), Pulsed(sends("B")), InOrder(sends(["A", "B"])),
-                    Toggled(sends("B"))]  # fmt: skip
+WAYS: list[Word] = [
+    "A",
+    "B",
+    ["A", "B"],
+    Turbo(sends("A")),
+    Pulsed(sends("B")),
+    InOrder(sends(["A", "B"])),
+    Toggled(sends("B")),
+]
 
 
 @given(
@@ -95,9 +108,15 @@ def test_no_key_goes_up_and_down_in_one_microsecond_for_the_sake_of_positions(
     ways: list[Word], moves: list[tuple[str, int]]
 ) -> None:
     a, b, c, d, e, f, g, h = ways
-    layers = {"base": {"left_stick": four(a, b, c, d), "right_stick": four(e, f), "left_trigger": bands((0.3, g), (0.6, h)),
-                       "east": "!aim"},
-              "aim": {"left_stick": four(h, g, f, e), "right_stick": four(d, c)}}  # fmt: skip
+    layers = {
+        "base": {
+            "left_stick": four(a, b, c, d),
+            "right_stick": four(e, f),
+            "left_trigger": bands((0.3, g), (0.6, h)),
+            "east": "!aim",
+        },
+        "aim": {"left_stick": four(h, g, f, e), "right_stick": four(d, c)},
+    }
     engine = Engine(compile_profile(made(layers)))
     for t, (control, value) in enumerate(moves):
         x = abs(value) / 2
@@ -139,8 +158,10 @@ def test_events_of_one_key_keep_their_order() -> None:
 
 
 def test_axes_that_leave_neutral_then_points_then_motion_come_last() -> None:
-    profile = made({"base": {"south": "A", "left_stick": PadStickRole("left"), "motion": GyroRole(), "pointer": PointerRole()}},
-                   game={"counts_per_turn": 3600.0})  # fmt: skip
+    profile = made(
+        {"base": {"south": "A", "left_stick": PadStickRole("left"), "motion": GyroRole(), "pointer": PointerRole()}},
+        game={"counts_per_turn": 3600.0},
+    )
     desk = Desk(profile)
     desk.at(0, pointer_seen=1, motion=(0, 0))
     sent = desk.at(10 * MS, motion=(100, 0), pointer=(0.5, 0.5), left_stick=(1, 0), south=1)

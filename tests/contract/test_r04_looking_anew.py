@@ -19,8 +19,11 @@ def bands(*starts: tuple[float, Word]) -> dict[str, Any]:
     return {"bands": tuple(Band(start, sends(what)) for start, what in starts)}
 
 
-LAYERS = {"base": {"left_trigger": bands((0.2, "A"), (0.6, ">aim")), "south": "!aim", "north": "!menu"},
-          "aim": {"left_trigger": bands((0.2, "Z"))}, "menu": {"south": "!aim", "left_trigger": bands((0.2, "M"))}}  # fmt: skip
+LAYERS = {
+    "base": {"left_trigger": bands((0.2, "A"), (0.6, ">aim")), "south": "!aim", "north": "!menu"},
+    "aim": {"left_trigger": bands((0.2, "Z"))},
+    "menu": {"south": "!aim", "left_trigger": bands((0.2, "M"))},
+}
 
 
 def test_a_trigger_looks_anew_when_the_entry_it_held_ends_though_the_layer_stays() -> None:
@@ -58,8 +61,17 @@ def test_while_it_holds_a_layer_it_keeps_its_feel_too() -> None:
 
 @pytest.mark.parametrize("how", [ChangeLayer("aim", "leave"), BackToBase(), ChangeLayer("other", "only")])
 def test_what_others_removed_is_not_entered_again_before_the_trigger_left_the_band(how: Send) -> None:
-    layers = {"base": {"left_trigger": bands((0.5, ">aim")), "east": how, "north": "!menu", "west": ChangeLayer("other", "leave")},
-              "aim": {}, "menu": {"left_trigger": bands((0.5, "M"))}, "other": {}}  # fmt: skip
+    layers = {
+        "base": {
+            "left_trigger": bands((0.5, ">aim")),
+            "east": how,
+            "north": "!menu",
+            "west": ChangeLayer("other", "leave"),
+        },
+        "aim": {},
+        "menu": {"left_trigger": bands((0.5, "M"))},
+        "other": {},
+    }
     desk = Desk(made(layers))
     assert desk.at(0, left_trigger=0.9) == [">aim"]
     desk.at(1, east=1)
@@ -74,8 +86,11 @@ def test_what_others_removed_is_not_entered_again_before_the_trigger_left_the_ba
 
 
 def test_leaving_the_band_while_another_binding_counts_is_leaving_it() -> None:
-    layers = {"base": {"left_trigger": bands((0.5, ">aim")), "east": ChangeLayer("aim", "leave"), "north": "!menu"},
-              "aim": {}, "menu": {"left_trigger": bands((0.2, "M"))}}  # fmt: skip
+    layers = {
+        "base": {"left_trigger": bands((0.5, ">aim")), "east": ChangeLayer("aim", "leave"), "north": "!menu"},
+        "aim": {},
+        "menu": {"left_trigger": bands((0.2, "M"))},
+    }
     desk = Desk(made(layers))
     desk.at(0, left_trigger=0.9)
     desk.at(1, east=1)

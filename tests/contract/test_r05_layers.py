@@ -73,10 +73,14 @@ def test_keys_and_layers_act_in_stated_order_and_end_in_reverse() -> None:
 
 
 def test_any_order_of_presses_and_releases_ends_with_an_empty_stack() -> None:
-    profile = made({
-        "base": {"east": ">one", "west": ">two", "north": ">three", "south": "A"},
-        "one": {"west": ["X", ">three"]}, "two": {"south": "B"}, "three": {"east": "Y"},
-    })  # fmt: skip
+    profile = made(
+        {
+            "base": {"east": ">one", "west": ">two", "north": ">three", "south": "A"},
+            "one": {"west": ["X", ">three"]},
+            "two": {"south": "B"},
+            "three": {"east": "Y"},
+        }
+    )
     buttons = ("east", "west", "north", "south")
     for down, up in itertools.product(itertools.permutations(buttons), repeat=2):
         desk = Desk(profile)

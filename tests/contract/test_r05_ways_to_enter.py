@@ -86,8 +86,10 @@ def test_sticks_do_not_use_it_up() -> None:
 
 
 def test_a_press_that_waits_for_a_combination_uses_it_up_when_it_acts_alone_and_keeps_what_it_found() -> None:
-    profile = made({"base": {"east": ONCE, "south": "A", "north": "N"}, "one": {"south": "B"}},
-                   together={"base": {"south north": "X"}})  # fmt: skip
+    profile = made(
+        {"base": {"east": ONCE, "south": "A", "north": "N"}, "one": {"south": "B"}},
+        together={"base": {"south north": "X"}},
+    )
     found = Desk(profile)
     tap(found, 1, "east")
     assert found.at(2 * MS, south=1) == []
@@ -95,8 +97,10 @@ def test_a_press_that_waits_for_a_combination_uses_it_up_when_it_acts_alone_and_
 
 
 def test_a_combination_uses_it_up_when_it_begins() -> None:
-    profile = made({"base": {"east": ONCE, "south": "A", "north": "N"}, "one": {"south": "B"}},
-                   together={"base": {"south north": "X"}, "one": {"south north": "Y"}})  # fmt: skip
+    profile = made(
+        {"base": {"east": ONCE, "south": "A", "north": "N"}, "one": {"south": "B"}},
+        together={"base": {"south north": "X"}, "one": {"south north": "Y"}},
+    )
     found = Desk(profile)
     tap(found, 1, "east")
     assert found.at(2 * MS, south=1) == []
@@ -105,8 +109,10 @@ def test_a_combination_uses_it_up_when_it_begins() -> None:
 
 
 def test_a_press_that_waited_spares_what_was_entered_after_it() -> None:
-    profile = made({"base": {"east": ONCE, "south": "A", "west": "W"}, "one": {"west": "X"}},
-                   together={"base": {"south north": "N"}})  # fmt: skip
+    profile = made(
+        {"base": {"east": ONCE, "south": "A", "west": "W"}, "one": {"west": "X"}},
+        together={"base": {"south north": "N"}},
+    )
     found = Desk(profile)
     assert found.at(0, south=1) == []
     assert tap(found, 10, "east") == [">one"]
@@ -124,9 +130,20 @@ def test_a_combination_that_entered_it_cancels_it() -> None:
 
 def test_a_trigger_by_depth_a_finger_and_another_seat_do_not_use_it_up() -> None:
     aim = ChangeLayer("aim", "once")
-    profile = made({"base": {"south": aim, "left_trigger": {"bands": (Band(0.2, sends("T")),)}, "right_trigger": "R",
-                             "touch_pad_touched": "P", "2:south": "Q", "east": "E"}, "aim": {"east": "F"}},
-                   seats=(Seat("1"), Seat("2")))  # fmt: skip
+    profile = made(
+        {
+            "base": {
+                "south": aim,
+                "left_trigger": {"bands": (Band(0.2, sends("T")),)},
+                "right_trigger": "R",
+                "touch_pad_touched": "P",
+                "2:south": "Q",
+                "east": "E",
+            },
+            "aim": {"east": "F"},
+        },
+        seats=(Seat("1"), Seat("2")),
+    )
     found = Desk(profile)
     tap(found, 1, "south")
     assert found.at(10 * MS, left_trigger=0.9) == ["+T"]
@@ -230,8 +247,13 @@ def guest() -> Profile:
 
 
 def host() -> Desk:
-    base: dict[str, What] = {"south": "A", "left_bumper": HoldProfile("other"), "east": "!aim", "north": "N",
-                             "left_stick": four()}  # fmt: skip
+    base: dict[str, What] = {
+        "south": "A",
+        "left_bumper": HoldProfile("other"),
+        "east": "!aim",
+        "north": "N",
+        "left_stick": four(),
+    }
     return Desk(made({"base": base, "aim": {"south": "B"}}), {"other": guest()})
 
 
@@ -337,8 +359,12 @@ def test_everything_of_a_profile_held_is_its_own() -> None:
     inner = made(
         {
             "base": {
-                "right_stick": MouseRole(), "south": SendBelt("bar"), "east": SendMacro("dash"), "west": "/go",
-                "left_bumper": "L", "motion": {"role": GyroRole()},
+                "right_stick": MouseRole(),
+                "south": SendBelt("bar"),
+                "east": SendMacro("dash"),
+                "west": "/go",
+                "left_bumper": "L",
+                "motion": {"role": GyroRole()},
             }
         },
         {"base": {"right_stick": {"inner": 0.0, "outer": 1.0, "speed": 360.0}}},
@@ -347,7 +373,7 @@ def test_everything_of_a_profile_held_is_its_own() -> None:
         macros=(Macro("dash", "Dash", (MacroTap(sends("M"), 20),)),),
         commands=[Command("go", "Go", ("G",), pad=("start",))],
         game={"counts_per_turn": 900.0, "form": "pad"},
-    )  # fmt: skip
+    )
     outer = made(
         {"base": {"mode": HoldProfile("other"), "right_stick": four(), "south": SendBelt("bar"), "dpad_up": "U"}},
         belts=(Belt("bar", "Bar", (BeltEntry(sends("1")),)),),

@@ -107,8 +107,13 @@ def test_times_can_be_the_players_own_or_the_bindings() -> None:
 
 def test_a_chord_goes_down_as_listed_and_up_reversed() -> None:
     assert desk(["LEFTCTRL", "LEFTSHIFT", "A"]).play("0 south 100 -south") == [
-        "0 +LEFTCTRL", "0 +LEFTSHIFT", "0 +A", "100 -A", "100 -LEFTSHIFT", "100 -LEFTCTRL",
-    ]  # fmt: skip
+        "0 +LEFTCTRL",
+        "0 +LEFTSHIFT",
+        "0 +A",
+        "100 -A",
+        "100 -LEFTSHIFT",
+        "100 -LEFTCTRL",
+    ]
 
 
 def test_in_order_each_key_goes_down_a_gap_after_the_one_before() -> None:
@@ -166,8 +171,11 @@ def test_a_double_tap_of_a_member_counts_real_presses() -> None:
     assert Desk(profile).play("0 south 50 -south 240 south 400 -south 900") == ["300 +D", "400 -D"]
     # the second press becomes a combination: the tap before it is sent after all, first
     assert Desk(profile).play("0 south 50 -south 240 south 270 east 400 -south 900") == [
-        "270 +T", "270 +X", "300 -T", "400 -X",
-    ]  # fmt: skip
+        "270 +T",
+        "270 +X",
+        "300 -T",
+        "400 -X",
+    ]
 
 
 def test_a_combination_has_gestures_like_a_button() -> None:
@@ -189,8 +197,10 @@ def test_a_combination_is_looked_up_by_its_last_press() -> None:
 
 
 def test_a_layer_can_block_a_combination() -> None:
-    profile = made({"base": {"south": "A", "east": "B", "north": ">aim"}, "aim": {}},
-                   together={"base": {"south east": "X"}, "aim": {"south east": None}})  # fmt: skip
+    profile = made(
+        {"base": {"south": "A", "east": "B", "north": ">aim"}, "aim": {}},
+        together={"base": {"south east": "X"}, "aim": {"south east": None}},
+    )
     assert Desk(profile).play("0 north 5 south 10 east 300") == ["0 >aim", "5 +A", "10 +B"]
 
 

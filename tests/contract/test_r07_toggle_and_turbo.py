@@ -83,10 +83,17 @@ def test_the_period_is_rounded_once() -> None:
     assert downs == [k * 142_857 for k in range(len(downs))]
 
 
-@pytest.mark.parametrize(("rate", "duty", "period", "length"), [
-    (50, 0.1, 20_000, 10_000), (50, 0.9, 20_000, 10_000), (10, 0.5, 100_000, 50_000), (30, 0.9, 33_333, 23_333),
-    (1, 0.1, 1_000_000, 100_000), (40, 0.1, 25_000, 10_000),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("rate", "duty", "period", "length"),
+    [
+        (50, 0.1, 20_000, 10_000),
+        (50, 0.9, 20_000, 10_000),
+        (10, 0.5, 100_000, 50_000),
+        (30, 0.9, 33_333, 23_333),
+        (1, 0.1, 1_000_000, 100_000),
+        (40, 0.1, 25_000, 10_000),
+    ],
+)
 def test_pulse_and_gap_last_at_least_ten_ms(rate: float, duty: float, period: int, length: int) -> None:
     assert even_pulse(rate, duty) == (period, length)
 
@@ -121,8 +128,13 @@ def test_a_stop_cuts_it() -> None:
 def test_while_a_steady_holder_masks_it_it_runs_on_in_phase() -> None:
     desk = Desk(made({"base": {"south": Turbo(sends("A"), rate=10), "east": "A"}}))
     assert desk.play("0 south 20 east 120 -east 320 -south 900") == [
-        "0 +A", "150 -A", "200 +A", "250 -A", "300 +A", "320 -A",
-    ]  # fmt: skip
+        "0 +A",
+        "150 -A",
+        "200 +A",
+        "250 -A",
+        "300 +A",
+        "320 -A",
+    ]
 
 
 def test_turbo_goes_on_over_a_layer_change_that_gives_the_same_binding() -> None:
@@ -158,9 +170,15 @@ def test_by_depth_every_pulse_and_gap_lasts_ten_ms(moves: list[tuple[int, int]])
 # In proportion
 
 
-@pytest.mark.parametrize(("depth", "sent"), [
-    (0.6, ["0 +D", "60 -D", "100 +D", "160 -D"]), (0.95, ["0 +D"]), (1.0, ["0 +D"]), (0.9, ["0 +D", "90 -D", "100 +D", "190 -D"]),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("depth", "sent"),
+    [
+        (0.6, ["0 +D", "60 -D", "100 +D", "160 -D"]),
+        (0.95, ["0 +D"]),
+        (1.0, ["0 +D"]),
+        (0.9, ["0 +D", "90 -D", "100 +D", "190 -D"]),
+    ],
+)
 def test_down_for_the_share_of_the_period_that_it_is_moved(depth: float, sent: list[str]) -> None:
     desk = Desk(made({"base": {"left_stick": four(right=Pulsed(sends("D")))}}))
     out = desk.at(0, left_stick=(depth, 0))
@@ -231,8 +249,12 @@ def test_their_pulses_never_join_but_queue_with_thirty_ms_between() -> None:
     desk.at(5 * MS, left_stick=(0, -0.7))
     desk.at(10 * MS, left_stick=(0, -0.95))
     assert desk.timed(900 * MS) == [
-        "30 -LEFTSHIFT", "60 +LEFTSHIFT", "90 -LEFTSHIFT", "120 +LEFTSHIFT", "150 -LEFTSHIFT",
-    ]  # fmt: skip
+        "30 -LEFTSHIFT",
+        "60 +LEFTSHIFT",
+        "90 -LEFTSHIFT",
+        "120 +LEFTSHIFT",
+        "150 -LEFTSHIFT",
+    ]
 
 
 def test_they_are_never_masked() -> None:
@@ -278,16 +300,31 @@ CTRL = (Command("one", "One", ("LEFTCTRL", "Q"), toggles=True), Command("two", "
 
 
 def test_two_that_share_a_key_are_both_sent_when_it_is_free() -> None:
-    profile = made({"base": {"left_trigger": {"bands": (Band(0.2, sends("/one")),)},
-                             "right_trigger": {"bands": (Band(0.2, sends("/two")),)}, "south": "LEFTCTRL"}}, commands=CTRL)  # fmt: skip
+    profile = made(
+        {
+            "base": {
+                "left_trigger": {"bands": (Band(0.2, sends("/one")),)},
+                "right_trigger": {"bands": (Band(0.2, sends("/two")),)},
+                "south": "LEFTCTRL",
+            }
+        },
+        commands=CTRL,
+    )
     desk = Desk(profile)
     desk.at(0, south=1)
     assert desk.at(10 * MS, left_trigger=1.0) == []
     assert desk.at(11 * MS, right_trigger=1.0) == []
     assert desk.at(20 * MS, south=0) == ["-LEFTCTRL"]
     assert desk.timed(500 * MS) == [
-        "50 +LEFTCTRL", "50 +Q", "80 -Q", "80 -LEFTCTRL", "110 +LEFTCTRL", "110 +E", "140 -E", "140 -LEFTCTRL",
-    ]  # fmt: skip
+        "50 +LEFTCTRL",
+        "50 +Q",
+        "80 -Q",
+        "80 -LEFTCTRL",
+        "110 +LEFTCTRL",
+        "110 +E",
+        "140 -E",
+        "140 -LEFTCTRL",
+    ]
 
 
 def test_a_pulse_does_not_join_a_key_that_a_stick_lets_go_in_the_same_step() -> None:
@@ -300,8 +337,11 @@ def test_a_pulse_does_not_join_a_key_that_a_stick_lets_go_in_the_same_step() -> 
 
 
 def test_plugged_anew_while_one_waits_for_a_held_key_nothing_raises() -> None:
-    profile = made({"base": {"left_trigger": {"bands": (Band(0.2, sends("/run")),)}, "2:south": "LEFTSHIFT"}},
-                   commands=(Command("run", "Run", ("LEFTSHIFT",), toggles=True),), seats=(Seat("1"), Seat("2")))  # fmt: skip
+    profile = made(
+        {"base": {"left_trigger": {"bands": (Band(0.2, sends("/run")),)}, "2:south": "LEFTSHIFT"}},
+        commands=(Command("run", "Run", ("LEFTSHIFT",), toggles=True),),
+        seats=(Seat("1"), Seat("2")),
+    )
     desk = Desk(profile)
     desk.at(0, seat="2", south=1)
     desk.at(MS, left_trigger=1.0)

@@ -48,10 +48,19 @@ def test_rest_forgets_the_sector() -> None:
     assert desk.at(3, left_stick=at(24)) == ["+W", "+D"]
 
 
-@pytest.mark.parametrize(("width", "angle", "keys"), [
-    (0, 44.9, ["+W"]), (0, 45.0, ["+D"]), (90, 0.0, ["+W", "+D"]), (90, 89.9, ["+W", "+D"]),
-    (45, 22.5, ["+W", "+D"]), (45, 67.5, ["+D"]), (45, 337.5, ["+W"]), (20, 40.0, ["+W", "+D"]),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("width", "angle", "keys"),
+    [
+        (0, 44.9, ["+W"]),
+        (0, 45.0, ["+D"]),
+        (90, 0.0, ["+W", "+D"]),
+        (90, 89.9, ["+W", "+D"]),
+        (45, 22.5, ["+W", "+D"]),
+        (45, 67.5, ["+D"]),
+        (45, 337.5, ["+W"]),
+        (20, 40.0, ["+W", "+D"]),
+    ],
+)
 def test_width_of_the_diagonals(width: float, angle: float, keys: list[str]) -> None:
     desk = Desk(made({"base": {"left_stick": four()}}, {"base": {"left_stick": {"diagonal": float(width)}}}))
     x, y = at(angle)

@@ -17,21 +17,32 @@ from tests.support.profiles import made
 
 LINEAR = {"inner": 0.0, "outer": 1.0}
 FEEL = {
-    "base": {"right_stick": {**LINEAR, "speed": 333.0}, "left_stick": {**LINEAR, "speed": 71.0},
-             "motion": {"gyro_ratio": 1.7, "gyro_threshold": 0.0}, "touch_pad": {"pointer_speed": 777.0}},
+    "base": {
+        "right_stick": {**LINEAR, "speed": 333.0},
+        "left_stick": {**LINEAR, "speed": 71.0},
+        "motion": {"gyro_ratio": 1.7, "gyro_threshold": 0.0},
+        "touch_pad": {"pointer_speed": 777.0},
+    },
     "aim": {"right_stick": {"speed": 41.0}},
-}  # fmt: skip
+}
 BASE: dict[str, Any] = {
-    "right_stick": MouseRole(), "left_stick": MouseRole(), "motion": GyroRole(), "touch_pad": PointerRole(relative=True),
-    "south": Precision(0.37), "east": ">aim",
-}  # fmt: skip
+    "right_stick": MouseRole(),
+    "left_stick": MouseRole(),
+    "motion": GyroRole(),
+    "touch_pad": PointerRole(relative=True),
+    "south": Precision(0.37),
+    "east": ">aim",
+}
 PER_DEGREE = 25.0
 
 happening = st.one_of(
-    st.tuples(st.just("right_stick"), st.integers(-10, 10)), st.tuples(st.just("left_stick"), st.integers(-10, 10)),
-    st.tuples(st.just("motion"), st.integers(-300, 300)), st.tuples(st.just("touch_pad"), st.integers(-10, 10)),
-    st.tuples(st.just("south"), st.integers(0, 1)), st.tuples(st.just("east"), st.integers(0, 1)),
-)  # fmt: skip
+    st.tuples(st.just("right_stick"), st.integers(-10, 10)),
+    st.tuples(st.just("left_stick"), st.integers(-10, 10)),
+    st.tuples(st.just("motion"), st.integers(-300, 300)),
+    st.tuples(st.just("touch_pad"), st.integers(-10, 10)),
+    st.tuples(st.just("south"), st.integers(0, 1)),
+    st.tuples(st.just("east"), st.integers(0, 1)),
+)
 steps = st.lists(st.tuples(st.integers(1, 40_000), happening), max_size=40)
 
 

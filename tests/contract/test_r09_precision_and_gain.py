@@ -50,9 +50,10 @@ def test_faster_and_slower_stay_over_stops_and_edits() -> None:
     assert moved(found.log)[0] == 1800 + 900 + 450
 
 
-@pytest.mark.parametrize(("control", "upright", "value", "way"), [
-    ("axis_1", False, -1.0, (-900, 0)), ("axis_1", True, 1.0, (0, 900)), ("left_trigger", False, 1.0, (900, 0)),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("control", "upright", "value", "way"),
+    [("axis_1", False, -1.0, (-900, 0)), ("axis_1", True, 1.0, (0, 900)), ("left_trigger", False, 1.0, (900, 0))],
+)
 def test_a_lone_axis_or_trigger_moves_the_mouse(
     control: str, upright: bool, value: float, way: tuple[int, int]
 ) -> None:

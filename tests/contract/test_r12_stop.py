@@ -9,10 +9,19 @@ from nubshift.model.slots import Slot
 from tests.support.playing import Desk, moved
 from tests.support.profiles import four, made, sends
 
-PROFILE = made({
-    "base": {"south": "A", "east": ["LEFTSHIFT", "B"], "west": ">aim", "left_stick": four(), "right_stick": MouseRole(), "left_trigger": "T"},
-    "aim": {"north": "N", "south": "C"},
-})  # fmt: skip
+PROFILE = made(
+    {
+        "base": {
+            "south": "A",
+            "east": ["LEFTSHIFT", "B"],
+            "west": ">aim",
+            "left_stick": four(),
+            "right_stick": MouseRole(),
+            "left_trigger": "T",
+        },
+        "aim": {"north": "N", "south": "C"},
+    }
+)
 
 
 def test_stop_releases_newest_first_with_chords_reversed() -> None:

@@ -91,9 +91,13 @@ def test_positions_of_every_kind_end_and_come_back_with_their_present_value() ->
 def test_unplugging_one_controller_leaves_what_the_other_holds() -> None:
     macros = (Macro("m", "m", (MacroTap(sends("M"), 500),)),)
     base: dict[str, Any] = {
-        "south": Toggled(sends("A")), "east": SendMacro("m"), "left_stick": four(),
-        "2:south": Toggled(sends("B")), "2:east": Turbo(sends("C"), rate=2), "2:motion": GyroRole(),
-    }  # fmt: skip
+        "south": Toggled(sends("A")),
+        "east": SendMacro("m"),
+        "left_stick": four(),
+        "2:south": Toggled(sends("B")),
+        "2:east": Turbo(sends("C"), rate=2),
+        "2:motion": GyroRole(),
+    }
     desk = Desk(made({"base": base}, macros=macros, seats=(Seat("1"), Seat("2"))))
     desk.at(0, south=1, east=1, left_stick=(0, -1))
     desk.at(1, seat="2", south=1, east=1)

@@ -17,12 +17,23 @@ from nubshift.model.sends import InOrder, Pulsed, Send, SendKey, SendNothing, Se
 from tests.support.playing import Desk, moved
 from tests.support.profiles import four, made
 
-PROFILE = made({
-    "base": {"south": "A", "east": ["LEFTSHIFT", "A"], "west": ">aim", "north": ">menu", "left_stick": four(up=["W", ">aim"]),
-             "right_stick": MouseRole(), "left_trigger": ["B", ">menu"], "dpad_up": "C"},
-    "aim": {"south": "D", "left_stick": four(left="LEFT"), "west": "A"},
-    "menu": {"south": None, "right_stick": four(), "east": ">aim"},
-}, hiding=["menu"])  # fmt: skip
+PROFILE = made(
+    {
+        "base": {
+            "south": "A",
+            "east": ["LEFTSHIFT", "A"],
+            "west": ">aim",
+            "north": ">menu",
+            "left_stick": four(up=["W", ">aim"]),
+            "right_stick": MouseRole(),
+            "left_trigger": ["B", ">menu"],
+            "dpad_up": "C",
+        },
+        "aim": {"south": "D", "left_stick": four(left="LEFT"), "west": "A"},
+        "menu": {"south": None, "right_stick": four(), "east": ">aim"},
+    },
+    hiding=["menu"],
+)
 
 
 def test_out_of_range_is_clamped() -> None:
@@ -71,8 +82,13 @@ def test_what_is_no_event_at_all_is_counted_and_ignored() -> None:
 number = st.one_of(st.sampled_from([0.0, 1.0, 1.0, 0.0, -1.0]), st.floats(allow_nan=True, allow_infinity=True))
 change = st.tuples(st.sampled_from([*CONTROLS, "nose"]), number, number)
 report = st.builds(Report, st.integers(0, 500_000), st.lists(change, max_size=4).map(tuple))
-event = st.one_of(report, report, report, st.builds(Unplugged, st.integers(0, 500_000)),
-                  st.builds(Plugged, st.integers(0, 500_000), st.lists(change, max_size=3).map(tuple)))  # fmt: skip
+event = st.one_of(
+    report,
+    report,
+    report,
+    st.builds(Unplugged, st.integers(0, 500_000)),
+    st.builds(Plugged, st.integers(0, 500_000), st.lists(change, max_size=3).map(tuple)),
+)
 step = st.one_of(event, event, event, st.sampled_from(["stop", "resume", "edit", "back"]))
 
 
@@ -138,8 +154,10 @@ def test_a_modifier_around_nothing_is_nothing_and_still_sets_its_control(nothing
         Toggled(what),
         Turbo((InOrder(what),)),
     ):
-        layers = {"base": {"south": "A", "left_stick": four(), "east": "!aim"},
-                  "aim": {"south": {"tap": modified, "double": "D"}, "left_stick": four(up=modified)}}  # fmt: skip
+        layers = {
+            "base": {"south": "A", "left_stick": four(), "east": "!aim"},
+            "aim": {"south": {"tap": modified, "double": "D"}, "left_stick": four(up=modified)},
+        }
         desk = Desk(made(layers))
         desk.at(0, east=1)
         assert desk.at(1, south=1, left_stick=(0, -1)) == []

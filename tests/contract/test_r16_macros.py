@@ -25,21 +25,37 @@ def desk(steps: tuple[MacroStep, ...] = COMBO, more: dict[str, Any] | None = Non
 
 def test_once_it_runs_to_its_end_and_releases_what_it_holds() -> None:
     assert desk().play("0 south 10 -south 900") == [
-        "0 +LEFTSHIFT", "0 +A", "40 -A", "60 +B", "100 -B", "100 -LEFTSHIFT",
-    ]  # fmt: skip
+        "0 +LEFTSHIFT",
+        "0 +A",
+        "40 -A",
+        "60 +B",
+        "100 -B",
+        "100 -LEFTSHIFT",
+    ]
 
 
 def test_press_and_release_hold_in_between() -> None:
-    steps = (MacroPress(sends("A")), MacroWait(10), MacroPress(sends("B")), MacroWait(10), MacroRelease(sends("A")),
-             MacroWait(10))  # fmt: skip
+    steps = (
+        MacroPress(sends("A")),
+        MacroWait(10),
+        MacroPress(sends("B")),
+        MacroWait(10),
+        MacroRelease(sends("A")),
+        MacroWait(10),
+    )
     assert desk(steps).play("0 south 900") == ["0 +A", "10 +B", "20 -A", "30 -B"]
 
 
 def test_while_held_it_repeats_and_ends_at_once() -> None:
     steps = (MacroTap(sends("A"), 30), MacroWait(70))
     assert desk(steps, runs="while-held").play("0 south 210 -south 900") == [
-        "0 +A", "30 -A", "100 +A", "130 -A", "200 +A", "210 -A",
-    ]  # fmt: skip
+        "0 +A",
+        "30 -A",
+        "100 +A",
+        "130 -A",
+        "200 +A",
+        "210 -A",
+    ]
 
 
 def test_until_pressed_again_it_repeats_and_ends_at_once() -> None:
@@ -61,15 +77,25 @@ def test_ignore() -> None:
 
 def test_restart_ends_it_first() -> None:
     assert desk(again="restart").play("0 south 50 east 70") == [
-        "0 +LEFTSHIFT", "0 +A", "40 -A", "50 -LEFTSHIFT", "50 +LEFTSHIFT", "50 +A",
-    ]  # fmt: skip
+        "0 +LEFTSHIFT",
+        "0 +A",
+        "40 -A",
+        "50 -LEFTSHIFT",
+        "50 +LEFTSHIFT",
+        "50 +A",
+    ]
 
 
 def test_queue_runs_them_one_after_the_other() -> None:
     steps = (MacroTap(sends("A"), 40), MacroWait(20))
     assert desk(steps, again="queue").play("0 south 50 east 55 -east 56 east 900") == [
-        "0 +A", "40 -A", "60 +A", "100 -A", "120 +A", "160 -A",
-    ]  # fmt: skip
+        "0 +A",
+        "40 -A",
+        "60 +A",
+        "100 -A",
+        "120 +A",
+        "160 -A",
+    ]
 
 
 def test_overlap_runs_each_with_its_own_holders() -> None:
@@ -78,8 +104,11 @@ def test_overlap_runs_each_with_its_own_holders() -> None:
 
 def test_taps_of_one_key_are_told_apart() -> None:
     assert desk((MacroTap(sends("A"), 40), MacroTap(sends("A"), 40))).play("0 south 900") == [
-        "0 +A", "40 -A", "70 +A", "110 -A",
-    ]  # fmt: skip
+        "0 +A",
+        "40 -A",
+        "70 +A",
+        "110 -A",
+    ]
 
 
 def test_it_moves_the_mouse_and_steps_a_belt() -> None:
@@ -104,9 +133,17 @@ def test_a_stop_drops_it() -> None:
 def test_text_is_typed_key_by_key() -> None:
     found = Desk(made({"base": {"south": SendText("Hi!")}}))
     assert found.play("0 south 900") == [
-        "0 +LEFTSHIFT", "0 +H", "15 -H", "15 -LEFTSHIFT", "30 +I", "45 -I",
-        "60 +LEFTSHIFT", "60 +1", "75 -1", "75 -LEFTSHIFT",
-    ]  # fmt: skip
+        "0 +LEFTSHIFT",
+        "0 +H",
+        "15 -H",
+        "15 -LEFTSHIFT",
+        "30 +I",
+        "45 -I",
+        "60 +LEFTSHIFT",
+        "60 +1",
+        "75 -1",
+        "75 -LEFTSHIFT",
+    ]
 
 
 def test_double_letters_go_up_in_between() -> None:
@@ -116,14 +153,22 @@ def test_double_letters_go_up_in_between() -> None:
 def test_texts_wait_for_each_other() -> None:
     found = Desk(made({"base": {"south": SendText("ab")}}))
     assert [word.split()[1] for word in found.play("0 south 5 -south 10 south 900")] == [
-        "+A", "-A", "+B", "-B", "+A", "-A", "+B", "-B",
-    ]  # fmt: skip
+        "+A",
+        "-A",
+        "+B",
+        "-B",
+        "+A",
+        "-A",
+        "+B",
+        "-B",
+    ]
 
 
 def test_in_a_macro_what_follows_waits_for_the_text() -> None:
     assert desk((MacroTap((SendText("ab"),)), MacroTap(sends("ENTER"), 30))).play("0 south 900")[-2:] == [
-        "60 +ENTER", "90 -ENTER",
-    ]  # fmt: skip
+        "60 +ENTER",
+        "90 -ENTER",
+    ]
 
 
 def test_another_layout_types_other_keys() -> None:
@@ -166,8 +211,9 @@ macro_steps = st.lists(
         st.tuples(st.just("press"), st.sampled_from("DEF"), st.just(0)),
         st.tuples(st.just("release"), st.sampled_from("DEF"), st.just(0)),
     ),
-    min_size=1, max_size=14,
-)  # fmt: skip
+    min_size=1,
+    max_size=14,
+)
 
 
 @given(macro_steps)

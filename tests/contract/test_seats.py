@@ -61,8 +61,10 @@ def test_one_controller_is_split_over_two_seats() -> None:
 
 
 def test_two_halves_are_one_controller_with_the_motion_of_one_of_them() -> None:
-    profile = made({"base": {"left_stick": four(), "south": "A", "motion": GyroRole()}},
-                   {"base": {"motion": {"gyro_threshold": 0.0}}})  # fmt: skip
+    profile = made(
+        {"base": {"left_stick": four(), "south": "A", "motion": GyroRole()}},
+        {"base": {"motion": {"gyro_threshold": 0.0}}},
+    )
     seating = Seating([Filling("1", "left half", motion=False), Filling("1", "right half")])
     table = Table(seating, Engine(compile_profile(profile)))
     assert table.at(0, "left half", left_stick=(0, -1), motion=(90.0, 0.0)) == ["+W"]

@@ -78,8 +78,12 @@ def play(bed: TestBed, profile: Path) -> Iterator[Play]:
 
 def test_a_pad_is_found_named_and_understood(bed: TestBed) -> None:
     bed.do("plug")
-    lines = subprocess.run([sys.executable, "-m", "nubshift", "devices", "--json"], env=os.environ | bed.environment,
-                           capture_output=True, check=True).stdout.splitlines()  # fmt: skip
+    lines = subprocess.run(
+        [sys.executable, "-m", "nubshift", "devices", "--json"],
+        env=os.environ | bed.environment,
+        capture_output=True,
+        check=True,
+    ).stdout.splitlines()
     pad = msgspec.json.decode(lines[0])
     assert (pad["name"], pad["id"]) == (NAME, "evdev:/dev/input/event7")
     assert {"left_stick", "right_stick", "left_trigger", "dpad_up", "south", "left_stick_click"} <= set(pad["controls"])
@@ -167,8 +171,12 @@ def test_pad_and_motion_are_one_controller_and_go_together(bed: TestBed, tmp_pat
     path = tmp_path / "p.nubshift.json"
     path.write_bytes(profile_text(made({"base": {"south": "A", "motion": GyroRole()}})))
     bed.do("plug motion pad")
-    lines = subprocess.run([sys.executable, "-m", "nubshift", "devices", "--json"], env=os.environ | bed.environment,
-                           capture_output=True, check=True).stdout.splitlines()  # fmt: skip
+    lines = subprocess.run(
+        [sys.executable, "-m", "nubshift", "devices", "--json"],
+        env=os.environ | bed.environment,
+        capture_output=True,
+        check=True,
+    ).stdout.splitlines()
     pad = msgspec.json.decode(lines[0])
     assert pad["nodes"] == ["/dev/input/event7", "/dev/input/event8"]
     assert "motion" in pad["controls"]
@@ -211,8 +219,9 @@ def test_what_is_no_controller_is_left_out_and_can_be_brought_in(bed: TestBed, t
     bed.do("plug keyboard pad")
 
     def named() -> dict[str, Any]:
-        lines = subprocess.run([sys.executable, "-m", "nubshift", "devices", "--json"], env=environment,
-                               capture_output=True, check=True).stdout.splitlines()  # fmt: skip
+        lines = subprocess.run(
+            [sys.executable, "-m", "nubshift", "devices", "--json"], env=environment, capture_output=True, check=True
+        ).stdout.splitlines()
         rows = [msgspec.json.decode(line) for line in lines]
         return {row["name"]: row for row in rows if not row.get("simulated")}
 

@@ -48,10 +48,12 @@ def test_the_battery_in_the_kernels_words(tmp_path: Path, files: dict[str, str],
 def test_lights_are_set_and_given_back(tmp_path: Path) -> None:
     place = hardware(
         tmp_path,
-        leds__rgb__multi_intensity="1 2 3\n", leds__rgb__multi_index="green red blue", leds__rgb__brightness="9",
+        leds__rgb__multi_intensity="1 2 3\n",
+        leds__rgb__multi_index="green red blue",
+        leds__rgb__brightness="9",
         leds__rgb__max_brightness="255",
         **{"leds__w_player-1__brightness": "1", "leds__w_player-2__brightness": "0"},
-    )  # fmt: skip
+    )
     lights = Lights(lights_of(device(place)))
     assert lights.show("#ff8000")
     assert (place / "leds/rgb/multi_intensity").read_text() == "128 255 0"
@@ -64,8 +66,11 @@ def test_lights_are_set_and_given_back(tmp_path: Path) -> None:
 
 
 def test_a_light_that_is_three_lights_takes_a_colour_too(tmp_path: Path) -> None:
-    parts = {f"leds__0003:{part}__{what}": value for part in ("red", "green", "blue")
-             for what, value in (("brightness", "7"), ("max_brightness", "255" if part != "blue" else "15"))}  # fmt: skip
+    parts = {
+        f"leds__0003:{part}__{what}": value
+        for part in ("red", "green", "blue")
+        for what, value in (("brightness", "7"), ("max_brightness", "255" if part != "blue" else "15"))
+    }
     place = hardware(tmp_path, **parts)
     lights = Lights(lights_of(device(place)))
     assert lights.has_colour
@@ -87,8 +92,11 @@ def test_a_light_that_may_not_be_set_is_none(tmp_path: Path) -> None:
 def test_who_holds_a_node_is_named_but_for_ourselves(tmp_path: Path) -> None:
     node = tmp_path / "event3"
     node.write_text("")
-    for number, name, words in (("41", "somegame", b"somegame"), ("42", "python", b"python -m nubshift run"),
-                                (str(os.getpid()), "us", b"us")):  # fmt: skip
+    for number, name, words in (
+        ("41", "somegame", b"somegame"),
+        ("42", "python", b"python -m nubshift run"),
+        (str(os.getpid()), "us", b"us"),
+    ):
         process = tmp_path / "proc" / number
         (process / "fd").mkdir(parents=True)
         (process / "comm").write_text(f"{name}\n")
@@ -123,10 +131,17 @@ def test_the_ring_of_a_pad_behind_a_receiver_is_its_own(tmp_path: Path) -> None:
         (tmp_path / "leds" / ring).mkdir(parents=True)
         (tmp_path / "leds" / ring / "brightness").write_text("0")
     nodes = [
-        Node(f"/dev/input/event{n}", "Pad", f"usb-1/input{n}", keys=(0x130,), axes={0: AxisRange(0, 255)},
-             place=f"{tmp_path}/1-1:1.{n}/input/input{n}", driver="xpad")
+        Node(
+            f"/dev/input/event{n}",
+            "Pad",
+            f"usb-1/input{n}",
+            keys=(0x130,),
+            axes={0: AxisRange(0, 255)},
+            place=f"{tmp_path}/1-1:1.{n}/input/input{n}",
+            driver="xpad",
+        )
         for n in (0, 2)
-    ]  # fmt: skip
+    ]
     first, second = joined(nodes)
     assert [Path(light).name for light in (*lights_of(first), *lights_of(second))] == ["xpad2", "xpad10"]
     assert Lights(lights_of(second)).count(2)

@@ -54,9 +54,14 @@ class Bed:
             self.first[kind.id] = number
             self.bed.do(f"plug-kind {kind.id} {number}")
             number += len(kind.nodes)
-        self.process = subprocess.Popen([sys.executable, "-m", "tests.laboratory.reader"], stdin=subprocess.PIPE,
-                                        stdout=subprocess.PIPE, text=True, env=os.environ | self.bed.environment,
-                                        cwd=Path(__file__).parents[2])  # fmt: skip
+        self.process = subprocess.Popen(
+            [sys.executable, "-m", "tests.laboratory.reader"],
+            stdin=subprocess.PIPE,
+            stdout=subprocess.PIPE,
+            text=True,
+            env=os.environ | self.bed.environment,
+            cwd=Path(__file__).parents[2],
+        )
         self.infos = {info.id: info for info in msgspec.json.decode(self._line(), type=list[ControllerInfo])}
 
     def _line(self) -> str:

@@ -65,13 +65,20 @@ def test_an_unknown_pad_or_player_is_told() -> None:
         open_simulated("moss:nobody", 0, demo_folder())
 
 
-@pytest.mark.parametrize(("text", "said"), [
-    ('{"format": "nubshift-player"', "it ends too early"),
-    ('{"format": "nubshift-player", "version": 1, "title": "", "seconds": 1, "tracks": [{"control": "nose", "points": [[0, 0, 0]]}]}',
-     r'tracks\[0\].*"nose"'),
-    ('{"format": "nubshift-player", "version": 1, "title": "", "seconds": 1, "tracks": [{"control": "south", "points": [[9, 0, 0], [1, 0, 0]]}]}',
-     "must not fall"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("text", "said"),
+    [
+        ('{"format": "nubshift-player"', "it ends too early"),
+        (
+            '{"format": "nubshift-player", "version": 1, "title": "", "seconds": 1, "tracks": [{"control": "nose", "points": [[0, 0, 0]]}]}',
+            r'tracks\[0\].*"nose"',
+        ),
+        (
+            '{"format": "nubshift-player", "version": 1, "title": "", "seconds": 1, "tracks": [{"control": "south", "points": [[9, 0, 0], [1, 0, 0]]}]}',
+            "must not fall",
+        ),
+    ],
+)
 def test_a_bad_script_is_told_with_its_place(text: str, said: str, tmp_path: Path) -> None:
     path = tmp_path / "x.player.json"
     path.write_text(text)
@@ -80,17 +87,27 @@ def test_a_bad_script_is_told_with_its_place(text: str, said: str, tmp_path: Pat
 
 
 def test_takes_round_trip() -> None:
-    reports = [Report(0, (("left_stick", 0.25, -0.5), ("south", 1.0, 0.0))), Report(4000, (("south", 0.0, 0.0),)),
-               Report(4000, (("east", 1.0, 0.0),), "2")]  # fmt: skip
+    reports = [
+        Report(0, (("left_stick", 0.25, -0.5), ("south", 1.0, 0.0))),
+        Report(4000, (("south", 0.0, 0.0),)),
+        Report(4000, (("east", 1.0, 0.0),), "2"),
+    ]
     assert list(parse_take(take_text(reports), "x")) == reports
 
 
-@pytest.mark.parametrize(("text", "said"), [
-    ("", "line 1"), ("music 1\n", 'line 1: expected "nubshift-take 1"'), ("nubshift-take 1\nabc\n", "line 2.*whole microseconds"),
-    ("nubshift-take 1\n5 south=1\n4 south=0\n", "line 3.*before 5"), ("nubshift-take 1\n5 souht=1\n", 'line 2.*"souht".*"south"'),
-    ("nubshift-take 1\n5 south\n", "control=value"), ("nubshift-take 1\n5 south=nan\n", "expected a number"),
-    ("nubshift-take 1\n5 south=one\n", "expected a number"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("text", "said"),
+    [
+        ("", "line 1"),
+        ("music 1\n", 'line 1: expected "nubshift-take 1"'),
+        ("nubshift-take 1\nabc\n", "line 2.*whole microseconds"),
+        ("nubshift-take 1\n5 south=1\n4 south=0\n", "line 3.*before 5"),
+        ("nubshift-take 1\n5 souht=1\n", 'line 2.*"souht".*"south"'),
+        ("nubshift-take 1\n5 south\n", "control=value"),
+        ("nubshift-take 1\n5 south=nan\n", "expected a number"),
+        ("nubshift-take 1\n5 south=one\n", "expected a number"),
+    ],
+)
 def test_a_bad_take_is_told_with_its_line(text: str, said: str) -> None:
     with pytest.raises(TakeError, match=said):
         list(parse_take(text, "x"))

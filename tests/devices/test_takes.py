@@ -54,9 +54,15 @@ def test_a_recording_of_evemu_is_read_as_a_take(tmp_path: Path) -> None:
     ]
 
 
-@pytest.mark.parametrize(("broken", "said"), [
-    ("E: 1.0 0001 0130", "line 2"), ("E: x 0001 0130 1", "line 2"), ("Q: 1", "no lines that begin"), ("A: 00", "line 2"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("broken", "said"),
+    [
+        ("E: 1.0 0001 0130", "line 2"),
+        ("E: x 0001 0130 1", "line 2"),
+        ("Q: 1", "no lines that begin"),
+        ("A: 00", "line 2"),
+    ],
+)
 def test_what_is_not_understood_is_named_with_its_line(broken: str, said: str) -> None:
     with pytest.raises(TakeError, match=said):
         parse_evemu(f"N: pad\n{broken}\n", "file")

@@ -133,8 +133,11 @@ def test_wrong_presses_do_no_harm(name: str, seed: int) -> None:
             assert student.teacher.lesson == lesson
             assert "already" in student.teacher.said
         if number % 4 == 3 and lesson.control in student.hardware.controls and kind_of(lesson.control) is Kind.BUTTON:
-            other = next(c for c in student.hardware.controls
-                         if c not in known and c != lesson.control and kind_of(c) is Kind.BUTTON)  # fmt: skip
+            other = next(
+                c
+                for c in student.hardware.controls
+                if c not in known and c != lesson.control and kind_of(c) is Kind.BUTTON
+            )
             student.put(lesson.control, 1.0)
             student.put(other, 1.0)
             student.wait(100 * MILLISECOND)

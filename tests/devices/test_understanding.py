@@ -56,8 +56,10 @@ def test_nodes_without_a_number_are_joined_by_their_plug_and_else_by_the_hardwar
         node(f"/dev/input/event{n}", "Fern pad", place=place.format(n), **kind) for n, kind in ((1, pad), (2, motion))
     ]
     assert len(joined(hid)) == 1
-    made = [node(f"/dev/input/event{n}", "Fern pad", phys="a program", place=f"/sys/devices/virtual/input/input{n}")
-            for n in (1, 2)]  # fmt: skip
+    made = [
+        node(f"/dev/input/event{n}", "Fern pad", phys="a program", place=f"/sys/devices/virtual/input/input{n}")
+        for n in (1, 2)
+    ]
     assert len(joined(made)) == 2
 
 

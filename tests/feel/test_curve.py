@@ -12,9 +12,12 @@ from nubshift.feel.curve import SHAPES, curve, slopes
 from nubshift.feel.edge import edge_gain, edge_integral
 
 points = st.lists(st.tuples(st.integers(1, 99), st.integers(0, 100)), max_size=6, unique_by=lambda p: p[0]).map(
-    lambda inner: [(0.0, 0.0), *((x / 100, y) for (x, _), y in zip(
-        sorted(inner), sorted(p[1] / 100 for p in inner), strict=True)), (1.0, 1.0)]
-)  # fmt: skip
+    lambda inner: [
+        (0.0, 0.0),
+        *((x / 100, y) for (x, _), y in zip(sorted(inner), sorted(p[1] / 100 for p in inner), strict=True)),
+        (1.0, 1.0),
+    ]
+)
 
 
 @given(points)

@@ -74,12 +74,24 @@ class Kind:
         plug = first if plug is None else plug
         for number, node in enumerate(self.nodes, first):
             place = f"/sys/devices/pci0/usb1/1-{plug}/1-{plug}:1.{node.interface}"
-            found.append(Node(
-                f"/dev/input/event{number}", f"{self.name}{node.name}", f"usb-{plug}/input{node.interface}",
-                f"0a:{plug:02x}" if self.radio else "", self.bus, self.vendor, self.product, self.version, node.keys,
-                dict(node.axes), node.properties, place=f"{place}/input/input{number}", driver=self.driver,
-                tagged=node.tag == "ID_INPUT_JOYSTICK" if node.tag else None,
-            ))  # fmt: skip
+            found.append(
+                Node(
+                    f"/dev/input/event{number}",
+                    f"{self.name}{node.name}",
+                    f"usb-{plug}/input{node.interface}",
+                    f"0a:{plug:02x}" if self.radio else "",
+                    self.bus,
+                    self.vendor,
+                    self.product,
+                    self.version,
+                    node.keys,
+                    dict(node.axes),
+                    node.properties,
+                    place=f"{place}/input/input{number}",
+                    driver=self.driver,
+                    tagged=node.tag == "ID_INPUT_JOYSTICK" if node.tag else None,
+                )
+            )
         return found
 
 
@@ -147,12 +159,19 @@ PAD = NodeKind(keys=PAD_KEYS, axes=PAD_AXES)
 PAD_SAYS = f"{MIDDLE} {LEFT} {RIGHT} {TRIGGERS} {CROSS}"
 MOTION_AXES = {code: AxisRange(-32768, 32767, 0, 8192 if code < 3 else 16) for code in range(6)}
 MOTION = NodeKind(" Motion Sensors", axes=MOTION_AXES, properties=(6,), tag="ID_INPUT_ACCELEROMETER")
-TOUCH = NodeKind(" Touchpad", keys=(0x110, 0x145, 0x14A), axes={0: AxisRange(0, 1920), 1: AxisRange(0, 1080)},
-                 properties=(0, 2), tag="ID_INPUT_TOUCHPAD")  # fmt: skip
+TOUCH = NodeKind(
+    " Touchpad",
+    keys=(0x110, 0x145, 0x14A),
+    axes={0: AxisRange(0, 1920), 1: AxisRange(0, 1080)},
+    properties=(0, 2),
+    tag="ID_INPUT_TOUCHPAD",
+)
 TOUCHES = "touch_pad_touched=2:k14a touch_pad_click=2:k110"
-IMU = replace(MOTION, name=" IMU", axes={
-    code: AxisRange(-32767000, 32767000, 0, 4096 if code < 3 else 14247) for code in range(6)
-})  # fmt: skip
+IMU = replace(
+    MOTION,
+    name=" IMU",
+    axes={code: AxisRange(-32767000, 32767000, 0, 4096 if code < 3 else 14247) for code in range(6)},
+)
 JOYSTICK = tuple(range(0x120, 0x12C))
 SPARE = {16 + n: AxisRange(0, 1023, 1023) for n in range(8)}
 TABLED = {"bus": 3, "vendor": 0x289B, "product": 0x0003, "version": 0x0101}
@@ -184,108 +203,354 @@ def _taught(name: str, hardware: Hardware) -> Kind:
 KINDS: tuple[Kind, ...] = (
     Kind("plain", "Fern pad", (PAD,), _s(f"{FACES} {PAD_SAYS}"), lacks=("motion", "touch_pad", "button_1"), product=1),
     Kind("xpad", "Bracken pad", (PAD,), _s(f"{TURNED} {PAD_SAYS}"), "corrected", driver="xpad", product=2),
-    Kind("receiver", "Bracken receiver", tuple(
-        NodeKind(keys=(*PAD_KEYS, 0x2C0, 0x2C1, 0x2C2, 0x2C3), axes=PAD_AXES, interface=n) for n in (0, 2)
-    ), _s(f"{TURNED} {PAD_SAYS}"), "corrected", lacks=("button_1",), driver="xpad", product=3, controllers=2),
-    Kind("radio", "Bracken radio pad", (NodeKind(keys=(*PAD_KEYS, 0xA7), axes={
-        **dict.fromkeys((0, 1, 2, 5), AxisRange(0, 65535, 32768)), 9: SHORT, 10: SHORT, **HATS}),),
-        _s(f"{TURNED} {MIDDLE} {LEFT} right_stick>=a2+ right_stickv=a5+ left_trigger=aa+ right_trigger=a9+ {CROSS} "
-           "button_1=ka7"), "corrected", ("1 button only has a number", "right stick"), driver="microsoft", bus=5,
-        vendor=0x045E, product=4, radio=True),
-    Kind("two-pads", "Heather pad", (NodeKind(keys=(*PAD_KEYS, 0x220, 0x221, 0x222, 0x223, 0x224, 0x225), axes={
-        **STICKS, 20: SHORT, 21: SHORT, 16: WIDE, 17: WIDE}),),
-        _s(f"{TURNED} {MIDDLE} {LEFT} {RIGHT} {CROSS_KEYS} left_trigger=a15+ right_trigger=a14+ left_grip=k224 "
-           "right_grip=k225 axis_1+=a10+ axis_2+=a11+"), "corrected", ("2 axes only have a number",), driver="hid-steam",
-        product=5),
-    Kind("handheld", "Heather handheld", (PAD, MOTION), _s(f"{TURNED} {PAD_SAYS} motion=1:a4-"), "corrected",
-         driver="hid-steam", product=6, radio=True),
-    Kind("sensing", "Yarrow pad", (PAD, MOTION, TOUCH), _s(f"{FACES} {PAD_SAYS} {TOUCHES} motion=1:a4-"),
-         driver="playstation", product=7, radio=True),
-    Kind("sensing-older", "Yarrow old pad", (PAD, MOTION, TOUCH), _s(f"{FACES} {PAD_SAYS} {TOUCHES} motion=1:a4-"),
-         driver="sony", product=8, radio=True),
-    Kind("tilting", "Yarrow first pad", (NodeKind(keys=(*PAD_KEYS, 0x220, 0x221, 0x222, 0x223),
-         axes={**STICKS, 2: PULL, 5: PULL}), replace(MOTION, axes={n: AxisRange(-512, 511, 0, 113) for n in range(3)})),
-         _s(f"{FACES} {MIDDLE} {LEFT} {RIGHT} {TRIGGERS} {CROSS_KEYS}"), lacks=("motion",), driver="sony", product=9,
-         radio=True),
-    Kind("pair", "Sedge pair", (NodeKind(keys=(*PAD_KEYS, 0x135, 0x138, 0x139), axes={**STICKS, **HATS}), IMU),
-         _s(f"{FACES} {MIDDLE} {LEFT} {RIGHT} {CROSS} left_trigger=k138 right_trigger=k139 button_1=k135 motion=1:a5-"),
-         doubts=("1 button only has a number",), driver="nintendo", bus=5, product=10, radio=True),
-    Kind("left-half", "Sedge left half", (NodeKind(keys=(0x135, 0x136, 0x137, 0x138, 0x139, 0x13A, 0x13D, 0x220, 0x221,
-         0x222, 0x223), axes={0: WIDE, 1: WIDE}), IMU), _s(f"{LEFT} {CROSS_KEYS} left_bumper=k136 left_trigger=k138 "
-         "left_grip=k137 left_grip_2=k139 select=k13a left_stick_click=k13d motion=1:a5-"),
-         lacks=("right_bumper", "right_trigger", "south"), driver="nintendo", bus=5, product=11, radio=True, half="left"),
-    Kind("right-half", "Sedge right half", (NodeKind(keys=(0x130, 0x131, 0x133, 0x134, 0x136, 0x137, 0x138, 0x139, 0x13B,
-         0x13C, 0x13E), axes={3: WIDE, 4: WIDE}), IMU), _s(f"{FACES} {RIGHT} right_bumper=k137 right_trigger=k139 "
-         "right_grip_2=k136 right_grip=k138 start=k13b mode=k13c right_stick_click=k13e motion=1:a5-"),
-         lacks=("left_bumper", "left_trigger", "dpad_up"), driver="nintendo", bus=5, product=12, radio=True,
-         half="right"),
-    Kind("wand", "Rush wand", (
-        NodeKind(keys=(103, 105, 106, 108, 0x101, 0x102, 0x130, 0x131, 0x13C, 0x197, 0x19C)),
-        NodeKind(" Accelerometer", axes={n: AxisRange(-500, 500) for n in (3, 4, 5)}),
-        NodeKind(" Motion Plus", axes={n: AxisRange(-16000, 16000) for n in (3, 4, 5)}),
-        NodeKind(" IR", axes=SPARE)),
-        _s("south=k130 right_trigger=k131 dpad_up=k67 dpad_down=k6c dpad_left=k69 dpad_right=k6a button_1=k101 "
-           "button_2=k102 mode=k13c start=k197 select=k19c motion=2:a3-"), "corrected", driver="wiimote", bus=5,
-        product=13),
-    Kind("wand-alone", "Rush old wand", (
-        NodeKind(keys=(103, 105, 106, 108, 0x101, 0x102, 0x130, 0x131, 0x13C, 0x197, 0x19C)),
-        NodeKind(" Accelerometer", axes={n: AxisRange(-500, 500) for n in (3, 4, 5)})),
-        _s("south=k130 dpad_up=k67"), "corrected", lacks=("motion", "pointer"), driver="wiimote", bus=5, product=14),
-    Kind("deep-bumpers", "Juniper pad", (NodeKind(keys=(0x130, 0x131, 0x133, 0x134, 0x220, 0x221, 0x222, 0x223),
-         axes={**STICKS, 18: PULL, 19: PULL, 20: PULL, 21: PULL}),), _s(f"{FACES} {LEFT} {RIGHT} {CROSS_KEYS} "
-         "left_trigger=a15+ right_trigger=a14+ left_bumper=a13+ right_bumper=a12+"), product=15),
-    Kind("phone-pad", "Larch pad", (NodeKind(keys=PAD_KEYS, axes={
-        0: BYTE, 1: BYTE, 2: BYTE, 5: BYTE, 9: PULL, 10: PULL, **HATS}),), _s(f"{FACES} {MIDDLE} {LEFT} right_stick>=a2+ "
-        f"right_stickv=a5+ left_trigger=aa+ right_trigger=a9+ {CROSS}"), doubts=("right stick",), bus=5, product=16,
-        radio=True),
-    Kind("sharing", "Hazel pad", (NodeKind(keys=(*PAD_KEYS, 0xA7), axes=PAD_AXES),), _s(f"{FACES} {PAD_SAYS} "
-         "button_1=ka7"), doubts=("1 button only has a number",), product=17),
-    Kind("counted", "Poplar pad", (NodeKind(keys=tuple(range(0x130, 0x13F)), axes={
-        0: BYTE, 1: BYTE, 2: BYTE, 5: BYTE, **HATS}),), _s(f"{FACES} {MIDDLE} {LEFT} {CROSS} button_1=k132 "
-        "button_2=k135"), doubts=("only counts its buttons",), driver="hid-generic", product=18),
-    Kind("tabled", "Old studio pad", (NodeKind(keys=tuple(range(0x120, 0x128)), axes={0: BYTE, 1: BYTE}),),
-         _s(f"south=k120 east=k124 west=k121 north=k125 select=k122 start=k123 left_bumper=k126 right_bumper=k127 {LEFT}"),
-         "table", driver="hid-generic", **TABLED),
-    Kind("numbered", "Aspen pad", (NodeKind(keys=JOYSTICK, axes={0: BYTE, 1: BYTE, 2: BYTE, 5: BYTE, **HATS}),),
-         _s(f"button_1=k120 button_12=k12b {LEFT} {CROSS} axis_1+=a2+ axis_1-=a2- axis_2+=a5+"), "guess",
-         ("only have numbers",), driver="hid-generic", product=19),
-    Kind("flight", "Kestrel stick", (NodeKind(keys=JOYSTICK, axes={
-        0: SHORT, 1: SHORT, 5: AxisRange(0, 255, 128), 6: PULL, **HATS}),), _s("button_1=k120 axis_1+=a5+ axis_1-=a5- "
-        f"axis_2+=a6+ {CROSS}"), "guess", product=20),
-    Kind("wheel", "Rowan wheel", (NodeKind(keys=tuple(range(0x120, 0x130)), axes={
-        0: AxisRange(0, 16383, 8192), 2: AxisRange(0, 255), 9: PULL, 10: PULL, **HATS}),),
+    Kind(
+        "receiver",
+        "Bracken receiver",
+        tuple(NodeKind(keys=(*PAD_KEYS, 0x2C0, 0x2C1, 0x2C2, 0x2C3), axes=PAD_AXES, interface=n) for n in (0, 2)),
+        _s(f"{TURNED} {PAD_SAYS}"),
+        "corrected",
+        lacks=("button_1",),
+        driver="xpad",
+        product=3,
+        controllers=2,
+    ),
+    Kind(
+        "radio",
+        "Bracken radio pad",
+        (
+            NodeKind(
+                keys=(*PAD_KEYS, 0xA7),
+                axes={**dict.fromkeys((0, 1, 2, 5), AxisRange(0, 65535, 32768)), 9: SHORT, 10: SHORT, **HATS},
+            ),
+        ),
+        _s(
+            f"{TURNED} {MIDDLE} {LEFT} right_stick>=a2+ right_stickv=a5+ left_trigger=aa+ right_trigger=a9+ {CROSS} "
+            "button_1=ka7"
+        ),
+        "corrected",
+        ("1 button only has a number", "right stick"),
+        driver="microsoft",
+        bus=5,
+        vendor=0x045E,
+        product=4,
+        radio=True,
+    ),
+    Kind(
+        "two-pads",
+        "Heather pad",
+        (
+            NodeKind(
+                keys=(*PAD_KEYS, 0x220, 0x221, 0x222, 0x223, 0x224, 0x225),
+                axes={**STICKS, 20: SHORT, 21: SHORT, 16: WIDE, 17: WIDE},
+            ),
+        ),
+        _s(
+            f"{TURNED} {MIDDLE} {LEFT} {RIGHT} {CROSS_KEYS} left_trigger=a15+ right_trigger=a14+ left_grip=k224 "
+            "right_grip=k225 axis_1+=a10+ axis_2+=a11+"
+        ),
+        "corrected",
+        ("2 axes only have a number",),
+        driver="hid-steam",
+        product=5,
+    ),
+    Kind(
+        "handheld",
+        "Heather handheld",
+        (PAD, MOTION),
+        _s(f"{TURNED} {PAD_SAYS} motion=1:a4-"),
+        "corrected",
+        driver="hid-steam",
+        product=6,
+        radio=True,
+    ),
+    Kind(
+        "sensing",
+        "Yarrow pad",
+        (PAD, MOTION, TOUCH),
+        _s(f"{FACES} {PAD_SAYS} {TOUCHES} motion=1:a4-"),
+        driver="playstation",
+        product=7,
+        radio=True,
+    ),
+    Kind(
+        "sensing-older",
+        "Yarrow old pad",
+        (PAD, MOTION, TOUCH),
+        _s(f"{FACES} {PAD_SAYS} {TOUCHES} motion=1:a4-"),
+        driver="sony",
+        product=8,
+        radio=True,
+    ),
+    Kind(
+        "tilting",
+        "Yarrow first pad",
+        (
+            NodeKind(keys=(*PAD_KEYS, 0x220, 0x221, 0x222, 0x223), axes={**STICKS, 2: PULL, 5: PULL}),
+            replace(MOTION, axes={n: AxisRange(-512, 511, 0, 113) for n in range(3)}),
+        ),
+        _s(f"{FACES} {MIDDLE} {LEFT} {RIGHT} {TRIGGERS} {CROSS_KEYS}"),
+        lacks=("motion",),
+        driver="sony",
+        product=9,
+        radio=True,
+    ),
+    Kind(
+        "pair",
+        "Sedge pair",
+        (NodeKind(keys=(*PAD_KEYS, 0x135, 0x138, 0x139), axes={**STICKS, **HATS}), IMU),
+        _s(f"{FACES} {MIDDLE} {LEFT} {RIGHT} {CROSS} left_trigger=k138 right_trigger=k139 button_1=k135 motion=1:a5-"),
+        doubts=("1 button only has a number",),
+        driver="nintendo",
+        bus=5,
+        product=10,
+        radio=True,
+    ),
+    Kind(
+        "left-half",
+        "Sedge left half",
+        (
+            NodeKind(
+                keys=(0x135, 0x136, 0x137, 0x138, 0x139, 0x13A, 0x13D, 0x220, 0x221, 0x222, 0x223),
+                axes={0: WIDE, 1: WIDE},
+            ),
+            IMU,
+        ),
+        _s(
+            f"{LEFT} {CROSS_KEYS} left_bumper=k136 left_trigger=k138 "
+            "left_grip=k137 left_grip_2=k139 select=k13a left_stick_click=k13d motion=1:a5-"
+        ),
+        lacks=("right_bumper", "right_trigger", "south"),
+        driver="nintendo",
+        bus=5,
+        product=11,
+        radio=True,
+        half="left",
+    ),
+    Kind(
+        "right-half",
+        "Sedge right half",
+        (
+            NodeKind(
+                keys=(0x130, 0x131, 0x133, 0x134, 0x136, 0x137, 0x138, 0x139, 0x13B, 0x13C, 0x13E),
+                axes={3: WIDE, 4: WIDE},
+            ),
+            IMU,
+        ),
+        _s(
+            f"{FACES} {RIGHT} right_bumper=k137 right_trigger=k139 "
+            "right_grip_2=k136 right_grip=k138 start=k13b mode=k13c right_stick_click=k13e motion=1:a5-"
+        ),
+        lacks=("left_bumper", "left_trigger", "dpad_up"),
+        driver="nintendo",
+        bus=5,
+        product=12,
+        radio=True,
+        half="right",
+    ),
+    Kind(
+        "wand",
+        "Rush wand",
+        (
+            NodeKind(keys=(103, 105, 106, 108, 0x101, 0x102, 0x130, 0x131, 0x13C, 0x197, 0x19C)),
+            NodeKind(" Accelerometer", axes={n: AxisRange(-500, 500) for n in (3, 4, 5)}),
+            NodeKind(" Motion Plus", axes={n: AxisRange(-16000, 16000) for n in (3, 4, 5)}),
+            NodeKind(" IR", axes=SPARE),
+        ),
+        _s(
+            "south=k130 right_trigger=k131 dpad_up=k67 dpad_down=k6c dpad_left=k69 dpad_right=k6a button_1=k101 "
+            "button_2=k102 mode=k13c start=k197 select=k19c motion=2:a3-"
+        ),
+        "corrected",
+        driver="wiimote",
+        bus=5,
+        product=13,
+    ),
+    Kind(
+        "wand-alone",
+        "Rush old wand",
+        (
+            NodeKind(keys=(103, 105, 106, 108, 0x101, 0x102, 0x130, 0x131, 0x13C, 0x197, 0x19C)),
+            NodeKind(" Accelerometer", axes={n: AxisRange(-500, 500) for n in (3, 4, 5)}),
+        ),
+        _s("south=k130 dpad_up=k67"),
+        "corrected",
+        lacks=("motion", "pointer"),
+        driver="wiimote",
+        bus=5,
+        product=14,
+    ),
+    Kind(
+        "deep-bumpers",
+        "Juniper pad",
+        (
+            NodeKind(
+                keys=(0x130, 0x131, 0x133, 0x134, 0x220, 0x221, 0x222, 0x223),
+                axes={**STICKS, 18: PULL, 19: PULL, 20: PULL, 21: PULL},
+            ),
+        ),
+        _s(
+            f"{FACES} {LEFT} {RIGHT} {CROSS_KEYS} "
+            "left_trigger=a15+ right_trigger=a14+ left_bumper=a13+ right_bumper=a12+"
+        ),
+        product=15,
+    ),
+    Kind(
+        "phone-pad",
+        "Larch pad",
+        (NodeKind(keys=PAD_KEYS, axes={0: BYTE, 1: BYTE, 2: BYTE, 5: BYTE, 9: PULL, 10: PULL, **HATS}),),
+        _s(f"{FACES} {MIDDLE} {LEFT} right_stick>=a2+ right_stickv=a5+ left_trigger=aa+ right_trigger=a9+ {CROSS}"),
+        doubts=("right stick",),
+        bus=5,
+        product=16,
+        radio=True,
+    ),
+    Kind(
+        "sharing",
+        "Hazel pad",
+        (NodeKind(keys=(*PAD_KEYS, 0xA7), axes=PAD_AXES),),
+        _s(f"{FACES} {PAD_SAYS} button_1=ka7"),
+        doubts=("1 button only has a number",),
+        product=17,
+    ),
+    Kind(
+        "counted",
+        "Poplar pad",
+        (NodeKind(keys=tuple(range(0x130, 0x13F)), axes={0: BYTE, 1: BYTE, 2: BYTE, 5: BYTE, **HATS}),),
+        _s(f"{FACES} {MIDDLE} {LEFT} {CROSS} button_1=k132 button_2=k135"),
+        doubts=("only counts its buttons",),
+        driver="hid-generic",
+        product=18,
+    ),
+    Kind(
+        "tabled",
+        "Old studio pad",
+        (NodeKind(keys=tuple(range(0x120, 0x128)), axes={0: BYTE, 1: BYTE}),),
+        _s(
+            f"south=k120 east=k124 west=k121 north=k125 select=k122 start=k123 left_bumper=k126 right_bumper=k127 {LEFT}"
+        ),
+        "table",
+        driver="hid-generic",
+        **TABLED,
+    ),
+    Kind(
+        "numbered",
+        "Aspen pad",
+        (NodeKind(keys=JOYSTICK, axes={0: BYTE, 1: BYTE, 2: BYTE, 5: BYTE, **HATS}),),
+        _s(f"button_1=k120 button_12=k12b {LEFT} {CROSS} axis_1+=a2+ axis_1-=a2- axis_2+=a5+"),
+        "guess",
+        ("only have numbers",),
+        driver="hid-generic",
+        product=19,
+    ),
+    Kind(
+        "flight",
+        "Kestrel stick",
+        (NodeKind(keys=JOYSTICK, axes={0: SHORT, 1: SHORT, 5: AxisRange(0, 255, 128), 6: PULL, **HATS}),),
+        _s(f"button_1=k120 axis_1+=a5+ axis_1-=a5- axis_2+=a6+ {CROSS}"),
+        "guess",
+        product=20,
+    ),
+    Kind(
+        "wheel",
+        "Rowan wheel",
+        (
+            NodeKind(
+                keys=tuple(range(0x120, 0x130)),
+                axes={0: AxisRange(0, 16383, 8192), 2: AxisRange(0, 255), 9: PULL, 10: PULL, **HATS},
+            ),
+        ),
         _s(f"button_1=k120 button_16=k12f axis_3+=a9+ axis_4+=aa+ {CROSS}") | {"axis_1+": "a0+", "axis_1-": "a0-"},
-        "guess", product=21),
-    Kind("puck", "Pebble puck", (NodeKind(keys=(0x100, 0x101), axes={n: AxisRange(-350, 350) for n in range(6)}),),
-         _s("button_1=k100 button_2=k101 left_stick>=a0+ left_stick^=a1- axis_1+=a2+ axis_1-=a2- axis_4-=a5-"), "guess",
-         product=22),
-    Kind("lever", "Quarry lever", (NodeKind(keys=PAD_KEYS[:8], axes=HATS),), _s(f"{FACES} {CROSS} left_bumper=k136"),
-         lacks=("left_stick",), product=23),
-    Kind("one-axis", "Thistle pad", (NodeKind(keys=JOYSTICK, axes={0: BYTE, 1: BYTE, 2: BYTE}),), {
-        "left_trigger": "a2+", "right_trigger": "a2-", "south": "k120"}, "taught", ("share one axis",), product=24,
-        taught=(Wire("left_trigger", "axis", 2, low=0, rest=128, high=255, side="above"),
-                Wire("right_trigger", "axis", 2, low=0, rest=128, high=255, side="below"),
-                Wire("south", "key", 0x120))),
-    Kind("forty", "Bramble panel", (NodeKind(keys=tuple(range(0x2C0, 0x2E8)), axes={0: WIDE, 1: WIDE}),),
-         _s("button_1=k2c0 button_32=k2df"), "guess", ("8 more of its buttons",), product=25),
-    Kind("no-x", "Nettle pad", (NodeKind(keys=PAD_KEYS, axes={1: WIDE, **HATS}),), _s(f"{FACES} {CROSS} axis_1+=a1+"),
-         doubts=("1 axis only has a number",), lacks=("left_stick",), product=26),
-    Kind("split", "Two-port box", (NodeKind(keys=JOYSTICK, axes={0: BYTE, 1: BYTE}), NodeKind(keys=JOYSTICK, axes={
-        0: BYTE, 1: BYTE})), _s(f"button_1=k120 {LEFT}"), "guess", driver="hid-generic", product=27, controllers=2),
+        "guess",
+        product=21,
+    ),
+    Kind(
+        "puck",
+        "Pebble puck",
+        (NodeKind(keys=(0x100, 0x101), axes={n: AxisRange(-350, 350) for n in range(6)}),),
+        _s("button_1=k100 button_2=k101 left_stick>=a0+ left_stick^=a1- axis_1+=a2+ axis_1-=a2- axis_4-=a5-"),
+        "guess",
+        product=22,
+    ),
+    Kind(
+        "lever",
+        "Quarry lever",
+        (NodeKind(keys=PAD_KEYS[:8], axes=HATS),),
+        _s(f"{FACES} {CROSS} left_bumper=k136"),
+        lacks=("left_stick",),
+        product=23,
+    ),
+    Kind(
+        "one-axis",
+        "Thistle pad",
+        (NodeKind(keys=JOYSTICK, axes={0: BYTE, 1: BYTE, 2: BYTE}),),
+        {"left_trigger": "a2+", "right_trigger": "a2-", "south": "k120"},
+        "taught",
+        ("share one axis",),
+        product=24,
+        taught=(
+            Wire("left_trigger", "axis", 2, low=0, rest=128, high=255, side="above"),
+            Wire("right_trigger", "axis", 2, low=0, rest=128, high=255, side="below"),
+            Wire("south", "key", 0x120),
+        ),
+    ),
+    Kind(
+        "forty",
+        "Bramble panel",
+        (NodeKind(keys=tuple(range(0x2C0, 0x2E8)), axes={0: WIDE, 1: WIDE}),),
+        _s("button_1=k2c0 button_32=k2df"),
+        "guess",
+        ("8 more of its buttons",),
+        product=25,
+    ),
+    Kind(
+        "no-x",
+        "Nettle pad",
+        (NodeKind(keys=PAD_KEYS, axes={1: WIDE, **HATS}),),
+        _s(f"{FACES} {CROSS} axis_1+=a1+"),
+        doubts=("1 axis only has a number",),
+        lacks=("left_stick",),
+        product=26,
+    ),
+    Kind(
+        "split",
+        "Two-port box",
+        (NodeKind(keys=JOYSTICK, axes={0: BYTE, 1: BYTE}), NodeKind(keys=JOYSTICK, axes={0: BYTE, 1: BYTE})),
+        _s(f"button_1=k120 {LEFT}"),
+        "guess",
+        driver="hid-generic",
+        product=27,
+        controllers=2,
+    ),
     *(_taught(name, hardware) for name, hardware in HARDWARE.items()),
-)  # fmt: skip
+)
 
 BYSTANDERS: tuple[Kind, ...] = (
     Kind("keyboard", "Oat keyboard", (NodeKind(keys=tuple(range(1, 120)), tag="ID_INPUT_KEYBOARD"),), product=40),
     Kind("mouse", "Oat mouse", (NodeKind(keys=(0x110, 0x111, 0x112), tag="ID_INPUT_MOUSE"),), product=41),
     Kind("touch-pad", "Oat touch pad", (replace(TOUCH, name=""),), product=42),
-    Kind("tablet", "Oat tablet", (NodeKind(keys=(0x140, 0x14A, 0x14B, 0x100, 0x101), axes={0: WIDE, 1: WIDE, 24: SHORT},
-         tag="ID_INPUT_TABLET"),), product=43),
-    Kind("screen", "Oat screen", (NodeKind(keys=(0x14A,), axes={0: WIDE, 1: WIDE}, properties=(1,),
-         tag="ID_INPUT_TOUCHSCREEN"),), product=44),
-    Kind("lid", "Oat lid", (replace(MOTION, name="", axes={n: AxisRange(-512, 512, 0, 256) for n in range(3)}),),
-         product=45),
-)  # fmt: skip
+    Kind(
+        "tablet",
+        "Oat tablet",
+        (
+            NodeKind(
+                keys=(0x140, 0x14A, 0x14B, 0x100, 0x101), axes={0: WIDE, 1: WIDE, 24: SHORT}, tag="ID_INPUT_TABLET"
+            ),
+        ),
+        product=43,
+    ),
+    Kind(
+        "screen",
+        "Oat screen",
+        (NodeKind(keys=(0x14A,), axes={0: WIDE, 1: WIDE}, properties=(1,), tag="ID_INPUT_TOUCHSCREEN"),),
+        product=44,
+    ),
+    Kind(
+        "lid",
+        "Oat lid",
+        (replace(MOTION, name="", axes={n: AxisRange(-512, 512, 0, 256) for n in range(3)}),),
+        product=45,
+    ),
+)
 """What is no controller and must not be taken for one."""
 
 LORE = Lore({kind.model: Wiring(kind.model, kind.taught) for kind in KINDS if kind.taught})

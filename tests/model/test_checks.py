@@ -41,18 +41,47 @@ def texts(profile: Profile, **setting: Any) -> list[str]:
     return [str(problem) for problem in found]
 
 
-@pytest.mark.parametrize(("parts", "layers", "said"), [
-    ({"commands": [JUMP]}, {}, "commands[0]: nothing sends “Jump”"),
-    ({"commands": [Command("jump", "Jump")]}, {"south": "/jump"}, "commands[0]: “Jump” has no key yet, so nothing can send it"),
-    ({"commands": [JUMP, Command("leap", "Leap", ("SPACE",))]}, {"south": "/jump", "east": "/leap"},
-     "commands: “Jump” and “Leap” have the same key, Space; the game can't tell them apart"),
-    ({}, {"south": SendPad("east")}, "layers[0].bindings[0].press[0]: Lower face button is sent to a virtual pad, but the game is given none; choose one for the profile"),
-    ({}, {"south": {"tap": SendText("é")}}, 'layers[0].bindings[0].tap[0].text: "é" can\'t be typed in this keyboard layout, so nothing of the text is sent'),
-    ({}, {"south": Pulsed(sends("A"))}, "layers[0].bindings[0].press[0]: Lower face button has no depth, so its pulses are a steady hold"),
-    ({}, {"south": Turbo(sends("A"), rate_at_full=20)}, "layers[0].bindings[0].press[0]: Lower face button has no depth, so its turbo always runs at the highest rate"),
-    ({}, {"left_stick": BoardRole((("a",),), by="south"), "south": "A"},
-     "layers[0].bindings[0].role.by: Lower face button types here and also what it is bound to; block it in this layer"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("parts", "layers", "said"),
+    [
+        ({"commands": [JUMP]}, {}, "commands[0]: nothing sends “Jump”"),
+        (
+            {"commands": [Command("jump", "Jump")]},
+            {"south": "/jump"},
+            "commands[0]: “Jump” has no key yet, so nothing can send it",
+        ),
+        (
+            {"commands": [JUMP, Command("leap", "Leap", ("SPACE",))]},
+            {"south": "/jump", "east": "/leap"},
+            "commands: “Jump” and “Leap” have the same key, Space; the game can't tell them apart",
+        ),
+        (
+            {},
+            {"south": SendPad("east")},
+            "layers[0].bindings[0].press[0]: Lower face button is sent to a virtual pad, but the game is given none; choose one for the profile",
+        ),
+        (
+            {},
+            {"south": {"tap": SendText("é")}},
+            'layers[0].bindings[0].tap[0].text: "é" can\'t be typed in this keyboard layout, so nothing of the text is sent',
+        ),
+        (
+            {},
+            {"south": Pulsed(sends("A"))},
+            "layers[0].bindings[0].press[0]: Lower face button has no depth, so its pulses are a steady hold",
+        ),
+        (
+            {},
+            {"south": Turbo(sends("A"), rate_at_full=20)},
+            "layers[0].bindings[0].press[0]: Lower face button has no depth, so its turbo always runs at the highest rate",
+        ),
+        (
+            {},
+            {"left_stick": BoardRole((("a",),), by="south"), "south": "A"},
+            "layers[0].bindings[0].role.by: Lower face button types here and also what it is bound to; block it in this layer",
+        ),
+    ],
+)
 def test_a_finding_has_its_place_and_a_sentence(parts: dict[str, Any], layers: dict[str, Any], said: str) -> None:
     assert texts(made({"base": layers}, **parts)) == [said]
 
@@ -120,10 +149,17 @@ def test_a_combination_within_another() -> None:
 # Fair play
 
 
-@pytest.mark.parametrize(("what", "said"), [
-    (["A", "B"], "sends more than one thing"), (Turbo(sends("A")), "uses turbo"), ({"tap": "A"}, "depends on timing"),
-    (">aim", "changes what other controls do"), (SendText("gg"), "types a text"), (Toggled(sends("A")), "stays on after"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("what", "said"),
+    [
+        (["A", "B"], "sends more than one thing"),
+        (Turbo(sends("A")), "uses turbo"),
+        ({"tap": "A"}, "depends on timing"),
+        (">aim", "changes what other controls do"),
+        (SendText("gg"), "types a text"),
+        (Toggled(sends("A")), "stays on after"),
+    ],
+)
 def test_the_report_names_what_is_more_than_one_press_for_one_press(what: Any, said: str) -> None:
     found = fair_play(made({"base": {"south": what}, "aim": {}}))
     assert len(found) == 1
@@ -142,8 +178,9 @@ def test_analogue_and_digital_and_two_controls() -> None:
         {"base": {"right_stick": {"role": MouseRole(), "out": "A"}, "south": "/jump", "east": "/jump"}}, commands=[JUMP]
     )
     assert [problem.text for problem in fair_play(profile)] == [
-        "Right stick mixes analogue and digital output", "“Jump” has more than one control",
-    ]  # fmt: skip
+        "Right stick mixes analogue and digital output",
+        "“Jump” has more than one control",
+    ]
 
 
 def test_plain_bindings_are_fair() -> None:
@@ -160,9 +197,11 @@ def test_one_to_one_only_makes_them_errors_and_check_says_so(
     assert main(["check", str(path), "--json"]) == 1
     (line,) = capsys.readouterr().out.splitlines()
     assert json.loads(line) == {
-        "file": str(path), "place": "layers[0].bindings[0].press[0]", "severity": "error",
+        "file": str(path),
+        "place": "layers[0].bindings[0].press[0]",
+        "severity": "error",
         "text": "Lower face button uses turbo",
-    }  # fmt: skip
+    }
 
 
 def test_warnings_do_not_fail_the_command(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:

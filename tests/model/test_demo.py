@@ -46,15 +46,19 @@ def test_every_gesture_way_and_form_is_in_one_of_them() -> None:
     assert any(entry.skip for p in profiles for belt in p.belts for entry in belt.entries)
     assert any(belt.pause for p in profiles for belt in p.belts)
     for found in (
-        any(layer.together for layer in layers), any(layer.hides for layer in layers),
-        any(layer.form == "pad" for layer in layers), any(layer.counts_per_turn for layer in layers),
-        any(binding.blocked for binding in BINDINGS), any(binding.out for binding in BINDINGS),
+        any(layer.together for layer in layers),
+        any(layer.hides for layer in layers),
+        any(layer.form == "pad" for layer in layers),
+        any(layer.counts_per_turn for layer in layers),
+        any(binding.blocked for binding in BINDINGS),
+        any(binding.out for binding in BINDINGS),
         any(band.adds for binding in BINDINGS for band in binding.bands),
         any(band.wait for binding in BINDINGS for band in binding.bands),
-        any(len(p.seats) > 1 for p in profiles), any(p.needed for p in profiles),
+        any(len(p.seats) > 1 for p in profiles),
+        any(p.needed for p in profiles),
         any(command.toggles for p in profiles for command in p.commands),
         any(command.pad for p in profiles for command in p.commands),
-    ):  # fmt: skip
+    ):
         assert found
 
 

@@ -49,20 +49,34 @@ def test_a_byte_that_is_no_text_is_told_with_its_line(tmp_path: Path) -> None:
         read_text(path)
 
 
-@pytest.mark.parametrize(("text", "said"), [
-    (b'{"a": 1, "a": 2}', '"a" stands twice'), (b"[" * 100_000, "too deep"), (b"1" * 5000, "5,000 digits"),
-    (b"[NaN]", "NaN is no number"), (b'{"a": ', "ends too early"), (b'"\xc3\x28"', "not text"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("text", "said"),
+    [
+        (b'{"a": 1, "a": 2}', '"a" stands twice'),
+        (b"[" * 100_000, "too deep"),
+        (b"1" * 5000, "5,000 digits"),
+        (b"[NaN]", "NaN is no number"),
+        (b'{"a": ', "ends too early"),
+        (b'"\xc3\x28"', "not text"),
+    ],
+)
 def test_json_is_strict(text: bytes, said: str) -> None:
     with pytest.raises(JsonTrouble, match=said):
         parse_json(text)
 
 
 READERS: dict[str, Callable[[Path], object]] = {
-    "controllers.json": read_controllers, "reach.json": read_reach, "results.json": read_results,
-}  # fmt: skip
-UNUSABLE = {"not text": b'{"format": "\xff"}', "cut off": b'{"format"', "another version": b'{"version": 99}', "another form": b"[]",
-            "endless": b"[" * 200_000}  # fmt: skip
+    "controllers.json": read_controllers,
+    "reach.json": read_reach,
+    "results.json": read_results,
+}
+UNUSABLE = {
+    "not text": b'{"format": "\xff"}',
+    "cut off": b'{"format"',
+    "another version": b'{"version": 99}',
+    "another form": b"[]",
+    "endless": b"[" * 200_000,
+}
 
 
 @pytest.mark.parametrize("name", READERS)
@@ -169,8 +183,11 @@ def test_what_an_older_version_kept_of_controllers_is_read_and_written_anew(tmp_
 
 def test_whatever_is_written_says_its_format_and_version(tmp_path: Path) -> None:
     write_controllers(tmp_path / "controllers.json", ControllersFile())
-    written = [(tmp_path / "controllers.json").read_bytes(), wiring_text(Wiring("m", ())),
-               copied(made({"base": {"south": "A"}}), "base", ["south"]).encode()]  # fmt: skip
+    written = [
+        (tmp_path / "controllers.json").read_bytes(),
+        wiring_text(Wiring("m", ())),
+        copied(made({"base": {"south": "A"}}), "base", ["south"]).encode(),
+    ]
     for text in map(json.loads, written):
         assert text["format"].startswith("nubshift-")
         assert text["version"] >= 1

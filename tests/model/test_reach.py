@@ -18,8 +18,12 @@ from nubshift.model.sends import HoldLayer, SendCommand
 from nubshift.model.slots import Slot
 from tests.support.profiles import four, made
 
-COMMANDS = [Command("aim", "Aim", ("BTN_RIGHT",), "Fight"), Command("shoot", "Shoot", ("BTN_LEFT",), "Fight"),
-            Command("jump", "Jump", ("SPACE",), "Move"), Command("duck", "Duck", ("C",), "Move")]  # fmt: skip
+COMMANDS = [
+    Command("aim", "Aim", ("BTN_RIGHT",), "Fight"),
+    Command("shoot", "Shoot", ("BTN_LEFT",), "Fight"),
+    Command("jump", "Jump", ("SPACE",), "Move"),
+    Command("duck", "Duck", ("C",), "Move"),
+]
 
 
 def said(profile: object, moved: dict[str, Reach] | None = None) -> dict[tuple[str, str], str]:
@@ -36,8 +40,12 @@ def test_what_a_layer_has_on_the_finger_that_holds_it() -> None:
 
 
 def test_commands_of_a_group_on_the_thumb_that_looks_while_its_layer_is_held() -> None:
-    base = {"left_trigger": (SendCommand("aim"), HoldLayer("aim")), "right_stick": MouseRole(), "south": "/shoot",
-            "east": "/jump"}  # fmt: skip
+    base = {
+        "left_trigger": (SendCommand("aim"), HoldLayer("aim")),
+        "right_stick": MouseRole(),
+        "south": "/shoot",
+        "east": "/jump",
+    }
     profile = made({"base": base, "aim": {}}, commands=COMMANDS)
     found = said(profile)
     assert list(found) == [("south", "right_stick")]
@@ -81,11 +89,16 @@ def full(layers: int) -> Profile:
     """Every button of every layer sends a command and, held, holds another layer."""
     buttons = [name for name, info in CONTROLS.items() if info.kind is Kind.BUTTON]
     made_up = [
-        Layer(BASE if n == 0 else f"l{n}", f"Layer {n}", bindings=tuple(
-            Binding(name, tap=(SendCommand("jump"),), hold=(HoldLayer(f"l{(n + at) % (layers - 1) + 1}"),))
-            for at, name in enumerate(buttons)))
+        Layer(
+            BASE if n == 0 else f"l{n}",
+            f"Layer {n}",
+            bindings=tuple(
+                Binding(name, tap=(SendCommand("jump"),), hold=(HoldLayer(f"l{(n + at) % (layers - 1) + 1}"),))
+                for at, name in enumerate(buttons)
+            ),
+        )
         for n in range(layers)
-    ]  # fmt: skip
+    ]
     return msgspec.structs.replace(made({}, commands=(Command("jump", "Jump", ("A",)),)), layers=tuple(made_up))
 
 

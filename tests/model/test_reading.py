@@ -18,11 +18,19 @@ from nubshift.model.writing import profile_schema, profile_text
 from nubshift.runner.paths import demo_folder
 
 GOOD: dict[str, Any] = {
-    "format": "nubshift-profile", "version": 7, "game": {"title": "Test"},
+    "format": "nubshift-profile",
+    "version": 7,
+    "game": {"title": "Test"},
     "commands": [{"id": "jump", "name": "Jump", "keys": ["SPACE"]}],
-    "layers": [{"id": "base", "name": "Base", "bindings": [{"control": "south", "press": [{"send": "command", "command": "jump"}]}],
-                "feel": [{"control": "left_stick", "inner": 0.1}]}],
-}  # fmt: skip
+    "layers": [
+        {
+            "id": "base",
+            "name": "Base",
+            "bindings": [{"control": "south", "press": [{"send": "command", "command": "jump"}]}],
+            "feel": [{"control": "left_stick", "inner": 0.1}],
+        }
+    ],
+}
 
 
 def changed(**parts: Any) -> bytes:
@@ -38,23 +46,47 @@ MALFORMED: dict[str, tuple[bytes, list[str]]] = {
     "another format": (b'{"format": "music", "version": 1}', ["format", '"nubshift-profile"', '"music"']),
     "newer": (changed(version=9), ["version", "newer Nub Shift", "left as it is"]),
     "no game": (json.dumps({k: v for k, v in GOOD.items() if k != "game"}).encode(), ["game", "missing"]),
-    "misspelt field": (changed(layers=layer(bindings=[{"control": "south", "pres": []}])), ["layers[0].bindings[0]", '"pres"', '"press"']),
-    "no such key": (changed(commands=[{"id": "jump", "name": "Jump", "keys": ["SPCE"]}]), ["commands[0].keys[0]", '"SPCE"', '"SPACE"']),
-    "no such control": (changed(layers=layer(bindings=[{"control": "souht"}])), ["layers[0].bindings[0].control", '"souht"', '"south"']),
-    "no such command": (changed(layers=layer(bindings=[{"control": "south", "press": [{"send": "command", "command": "jmp"}]}])),
-                        ["layers[0].bindings[0].press[0].command", '"jmp"', '"jump"']),
-    "out of range": (changed(layers=layer(feel=[{"control": "left_stick", "inner": 2}])), ["layers[0].feel[0].inner", "0.9"]),
-    "wrong kind": (changed(layers=layer(bindings=[{"control": "left_stick", "press": [{"send": "key", "key": "A"}]}])),
-                   ["layers[0].bindings[0].press", "Left stick", "role"]),
-    "a falling curve": (changed(layers=layer(feel=[{"control": "left_stick", "curve": [[0, 0], [0.5, 0.9], [1, 0.5]]}])),
-                        ["layers[0].feel[0].curve[2]", "fall"]),
+    "misspelt field": (
+        changed(layers=layer(bindings=[{"control": "south", "pres": []}])),
+        ["layers[0].bindings[0]", '"pres"', '"press"'],
+    ),
+    "no such key": (
+        changed(commands=[{"id": "jump", "name": "Jump", "keys": ["SPCE"]}]),
+        ["commands[0].keys[0]", '"SPCE"', '"SPACE"'],
+    ),
+    "no such control": (
+        changed(layers=layer(bindings=[{"control": "souht"}])),
+        ["layers[0].bindings[0].control", '"souht"', '"south"'],
+    ),
+    "no such command": (
+        changed(layers=layer(bindings=[{"control": "south", "press": [{"send": "command", "command": "jmp"}]}])),
+        ["layers[0].bindings[0].press[0].command", '"jmp"', '"jump"'],
+    ),
+    "out of range": (
+        changed(layers=layer(feel=[{"control": "left_stick", "inner": 2}])),
+        ["layers[0].feel[0].inner", "0.9"],
+    ),
+    "wrong kind": (
+        changed(layers=layer(bindings=[{"control": "left_stick", "press": [{"send": "key", "key": "A"}]}])),
+        ["layers[0].bindings[0].press", "Left stick", "role"],
+    ),
+    "a falling curve": (
+        changed(layers=layer(feel=[{"control": "left_stick", "curve": [[0, 0], [0.5, 0.9], [1, 0.5]]}])),
+        ["layers[0].feel[0].curve[2]", "fall"],
+    ),
     "empty": (b"  \n", ["empty"]),
     "a list": (b"[1, 2]", ["expected a profile", "a list"]),
-    "a double": (changed(commands=[{"id": "jump", "name": "a"}, {"id": "jump", "name": "b"}]), ["commands[1]", "second time"]),
-    "text for a number": (changed(layers=layer(feel=[{"control": "left_stick", "speed": "fast"}])), ["layers[0].feel[0].speed", "a number"]),
+    "a double": (
+        changed(commands=[{"id": "jump", "name": "a"}, {"id": "jump", "name": "b"}]),
+        ["commands[1]", "second time"],
+    ),
+    "text for a number": (
+        changed(layers=layer(feel=[{"control": "left_stick", "speed": "fast"}])),
+        ["layers[0].feel[0].speed", "a number"],
+    ),
     "deep nesting": (b"[" * 100_000, ["too deep within each other"]),
     "not text": (b"\xff\xfe{}", ["line 1, column 1", "not text in UTF-8"]),
-}  # fmt: skip
+}
 
 
 @pytest.mark.parametrize("name", MALFORMED)
@@ -86,8 +118,13 @@ def test_all_problems_are_told_at_once() -> None:
     with pytest.raises(ProfileError, match="3") as caught:
         parse_profile(changed(layers=layer(bindings=bad), commands=[{"id": "Jump!", "name": "x"}], surprise=1), "file")
     places = [problem.place for problem in caught.value.problems]
-    assert places == ["surprise", "commands[0].id", "layers[0].bindings[0]", "layers[0].bindings[1].note",
-                      "layers[0].bindings[2].press"]  # fmt: skip
+    assert places == [
+        "surprise",
+        "commands[0].id",
+        "layers[0].bindings[0]",
+        "layers[0].bindings[1].note",
+        "layers[0].bindings[2].press",
+    ]
 
 
 def test_a_file_that_is_not_there() -> None:

@@ -49,33 +49,85 @@ PROBLEMS: list[tuple[bytes, str, str]] = [
     (press({"send": "turbo", "what": []}), "press[0].what", "something to send"),
     (press({"send": "turbo", "what": [{"send": "key", "key": "QQ"}]}), "press[0].what[0].key", 'no key "QQ"'),
     (press({"send": "turbo", "what": [KEY], "rate": 90}), "press[0].rate", "50"),
-    (press({"send": "toggle", "what": [{"send": "toggle", "what": [{"send": "toggle", "what": [{"send": "toggle", "what": [KEY]}]}]}]}),
-     "press[0].what[0].what[0].what[0]", "3 deep"),
+    (
+        press(
+            {
+                "send": "toggle",
+                "what": [{"send": "toggle", "what": [{"send": "toggle", "what": [{"send": "toggle", "what": [KEY]}]}]}],
+            }
+        ),
+        "press[0].what[0].what[0].what[0]",
+        "3 deep",
+    ),
     (bound("south", bands=[{"start": 0.5, "what": [KEY]}]), "bands", "no depth"),
     (bound("left_trigger", press=[KEY], bands=[{"start": 0.5, "what": [KEY]}]), "bands", "remove one of the two"),
     (bound("left_trigger", press=[KEY], role={"use": "mouse"}), "role", "remove one of the two"),
-    (bound("left_trigger", bands=[{"start": 0.5, "what": []}, {"start": 0.4, "what": []}]), "bands[1].start", "further out"),
+    (
+        bound("left_trigger", bands=[{"start": 0.5, "what": []}, {"start": 0.4, "what": []}]),
+        "bands[1].start",
+        "further out",
+    ),
     (bound("left_stick", role={"use": "gyro"}), "role", "can't be used as gyro"),
     (bound("motion", bands=[{"start": 0.5, "what": [KEY]}]), "bands", "no depth"),
     (bound("left_stick", role={"use": "tiles", "cells": [[KEY]]}), "role.cells", "expected 9 cells, found 1"),
-    (bound("left_stick", role={"use": "menu", "entries": [{"what": []}, {"what": []}], "on": "press"}), "role.by", "name the control"),
+    (
+        bound("left_stick", role={"use": "menu", "entries": [{"what": []}, {"what": []}], "on": "press"}),
+        "role.by",
+        "name the control",
+    ),
     (bound("left_stick", role={"use": "menu", "entries": [{"what": []}]}), "role.entries", "length"),
     (bound("left_stick", role={"use": "board", "rows": [["a", "NOKEY"]]}), "role.rows[0][1]", 'no key "NOKEY"'),
     (bound("axis_1", role={"use": "pad-axis", "axis": "x"}), "role.axis", 'no pad axis "x"'),
     (bound("pointer", role={"use": "pointer", "area": [0.5, 0, 0.5, 1]}), "role.area", "room between"),
     (bound("motion", role={"use": "gyro", "active": "while"}), "role.by", "makes the gyro act"),
     (bound("motion", role={"use": "gyro", "active": "while", "by": "left_stick"}), "role.by", 'no button "left_stick"'),
-    (profile(base={"together": [{"controls": ["south", "left_stick"], "press": [KEY]}]}), "layers[0].together[0].controls[1]", "no button"),
-    (profile(base={"together": [{"controls": ["south", "south"], "press": [KEY]}]}), "layers[0].together[0].controls", "twice"),
-    (profile(base={"together": [{"controls": ["south", "east"], "press": [KEY], "blocked": True}]}), "layers[0].together[0].blocked", "remove one"),
-    (profile(base={"together": [{"controls": ["south", "east"]}, {"controls": ["east", "south"]}]}), "layers[0].together[1]", "second time"),
-    (profile(base={"together": [{"controls": ["south", "east"], "seat": "2"}]}), "layers[0].together[0].seat", 'no seat "2"'),
-    (profile(seats=[{"id": "1", "joins": [{"control": "joined_stick_1", "x": "south", "y": "axis_1"}]}]), "seats[0].joins[0].x", "no lone axis"),
-    (profile(macros=[{"id": "m", "name": "M", "steps": [{"do": "tap", "what": [{"send": "macro", "macro": "m"}]}]}]), "macros[0].steps[0].what[0]", "within a macro"),
-    (profile(belts=[{"id": "b", "name": "B", "entries": [{"what": [{"send": "belt", "belt": "b"}]}]}]), "belts[0].entries[0].what[0]", "within a belt"),
-    (profile(commands=[{"id": "jump", "name": "Jump", "pad": ["soth"]}]), "commands[0].pad[0]", 'Did you mean "south"?'),
+    (
+        profile(base={"together": [{"controls": ["south", "left_stick"], "press": [KEY]}]}),
+        "layers[0].together[0].controls[1]",
+        "no button",
+    ),
+    (
+        profile(base={"together": [{"controls": ["south", "south"], "press": [KEY]}]}),
+        "layers[0].together[0].controls",
+        "twice",
+    ),
+    (
+        profile(base={"together": [{"controls": ["south", "east"], "press": [KEY], "blocked": True}]}),
+        "layers[0].together[0].blocked",
+        "remove one",
+    ),
+    (
+        profile(base={"together": [{"controls": ["south", "east"]}, {"controls": ["east", "south"]}]}),
+        "layers[0].together[1]",
+        "second time",
+    ),
+    (
+        profile(base={"together": [{"controls": ["south", "east"], "seat": "2"}]}),
+        "layers[0].together[0].seat",
+        'no seat "2"',
+    ),
+    (
+        profile(seats=[{"id": "1", "joins": [{"control": "joined_stick_1", "x": "south", "y": "axis_1"}]}]),
+        "seats[0].joins[0].x",
+        "no lone axis",
+    ),
+    (
+        profile(macros=[{"id": "m", "name": "M", "steps": [{"do": "tap", "what": [{"send": "macro", "macro": "m"}]}]}]),
+        "macros[0].steps[0].what[0]",
+        "within a macro",
+    ),
+    (
+        profile(belts=[{"id": "b", "name": "B", "entries": [{"what": [{"send": "belt", "belt": "b"}]}]}]),
+        "belts[0].entries[0].what[0]",
+        "within a belt",
+    ),
+    (
+        profile(commands=[{"id": "jump", "name": "Jump", "pad": ["soth"]}]),
+        "commands[0].pad[0]",
+        'Did you mean "south"?',
+    ),
     (profile(habits={"hold_at": 5}), "habits.hold_at", "60"),
-]  # fmt: skip
+]
 
 
 @pytest.mark.parametrize(("data", "place", "said"), PROBLEMS)
@@ -116,8 +168,12 @@ def test_what_is_mentioned_is_found_by_walking(profile: Profile) -> None:
 
 
 def test_version_1_is_brought_up_and_means_the_same() -> None:
-    old = {"format": "nubshift-profile", "version": 1, "game": {"title": "Old"},
-           "layers": [{"id": "base", "name": "Base", "bindings": [{"control": "south", "press": [KEY]}]}]}  # fmt: skip
+    old = {
+        "format": "nubshift-profile",
+        "version": 1,
+        "game": {"title": "Old"},
+        "layers": [{"id": "base", "name": "Base", "bindings": [{"control": "south", "press": [KEY]}]}],
+    }
     read = parse_profile(json.dumps(old).encode(), "file")
     assert read.version == VERSION
     assert read == parse_profile(json.dumps({**old, "version": 7}).encode(), "file")

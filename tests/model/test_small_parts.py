@@ -23,10 +23,19 @@ def test_key_codes_are_the_kernels() -> None:
         assert getattr(ecodes, name) == info.code
 
 
-@pytest.mark.parametrize(("word", "key"), [
-    ("space", "SPACE"), ("Shift", "LEFTSHIFT"), ("left  click", "BTN_LEFT"), (";", "SEMICOLON"), ("num 7", "KP7"),
-    ("ESC", "ESC"), ("w", "W"), ("no such thing", None),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("word", "key"),
+    [
+        ("space", "SPACE"),
+        ("Shift", "LEFTSHIFT"),
+        ("left  click", "BTN_LEFT"),
+        (";", "SEMICOLON"),
+        ("num 7", "KP7"),
+        ("ESC", "ESC"),
+        ("w", "W"),
+        ("no such thing", None),
+    ],
+)
 def test_keys_are_found_by_what_people_call_them(word: str, key: str | None) -> None:
     assert find_key(word) == key
 
@@ -65,9 +74,13 @@ Parry, Shift + Q
 Tools,Rope,R
 """)
     assert [(c.group, c.name, c.keys) for c in found.commands] == [
-        ("Move", "Jump", ("SPACE",)), ("Move", "Sneak", ("LEFTCTRL",)), ("Move", "Look around", ()),
-        ("Fight", "Strike", ("BTN_LEFT",)), ("Fight", "Parry", ("LEFTSHIFT", "Q")), ("Tools", "Rope", ("R",)),
-    ]  # fmt: skip
+        ("Move", "Jump", ("SPACE",)),
+        ("Move", "Sneak", ("LEFTCTRL",)),
+        ("Move", "Look around", ()),
+        ("Fight", "Strike", ("BTN_LEFT",)),
+        ("Fight", "Parry", ("LEFTSHIFT", "Q")),
+        ("Tools", "Rope", ("R",)),
+    ]
     assert not found.problems
 
 
@@ -99,5 +112,7 @@ def test_every_share_is_shown_in_hundredths_and_no_zero_has_a_minus() -> None:
 def test_the_sides_of_a_lone_axis_are_named_for_what_is_done_with_it(demo: Profile) -> None:
     slots = Slot(BASE, "axis_1", side("left")), Slot(BASE, "axis_1", side("right"))
     assert [slot_name(demo, slot, Names({"axis_1": "Left hole"})) for slot in slots] == [
-        "left hole, sipped", "left hole, puffed"]  # fmt: skip
+        "left hole, sipped",
+        "left hole, puffed",
+    ]
     assert slot_name(demo, slots[1]) == "axis 1, the other way"

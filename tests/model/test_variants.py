@@ -61,10 +61,14 @@ def test_the_feel_from_before_is_put_back_in_every_layer() -> None:
     assert edits.with_feel_from(back, STICK, "right_stick") is back
 
 
-@pytest.mark.parametrize(("change", "place"), [
-    ({"layer": "nowhere"}, "variants[0].layer"), ({"feel": {"control": "nob"}}, "variants[0].feel.control"),
-    ({"feel": {"control": "right_stick", "inner": 0.9, "outer": 0.5}}, "variants[0].feel.inner"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("change", "place"),
+    [
+        ({"layer": "nowhere"}, "variants[0].layer"),
+        ({"feel": {"control": "nob"}}, "variants[0].feel.control"),
+        ({"feel": {"control": "right_stick", "inner": 0.9, "outer": 0.5}}, "variants[0].feel.inner"),
+    ],
+)
 def test_what_makes_a_variant_unusable_is_told_with_its_place(change: dict[str, object], place: str) -> None:
     variant = {"id": "a", "name": "A", "feel": {"control": "right_stick"}, **change}
     document = {"format": "nubshift-profile", "version": 7, "game": {"title": "T"}, "variants": [variant]}
@@ -76,8 +80,13 @@ def test_what_makes_a_variant_unusable_is_told_with_its_place(change: dict[str, 
 def test_two_variants_of_one_id_and_stepping_an_unknown_control_are_told() -> None:
     variant = {"id": "a", "name": "A", "feel": {"control": "right_stick"}}
     step = {"control": "south", "press": [{"send": "next-variant", "control": "nob"}]}
-    document = {"format": "nubshift-profile", "version": 7, "game": {"title": "T"}, "variants": [variant, variant],
-                "layers": [{"id": "base", "name": "Base", "bindings": [step]}]}  # fmt: skip
+    document = {
+        "format": "nubshift-profile",
+        "version": 7,
+        "game": {"title": "T"},
+        "variants": [variant, variant],
+        "layers": [{"id": "base", "name": "Base", "bindings": [step]}],
+    }
     with pytest.raises(ProfileError) as error:
         parse_profile(json.dumps(document).encode(), "file")
     assert {"variants[1]", "layers[0].bindings[0].press[0].control"} <= {p.place for p in error.value.problems}

@@ -9,9 +9,14 @@ import pytest
 from nubshift.outputs.keymap import character_of, layout_of, session_layout
 
 AZERTY = {  # code of the key: keysyms of its levels, as the server gives them
-    16: (0x61, 0x41, 0, 0, 0, 0), 30: (0x71, 0x51, 0, 0, 0, 0), 3: (0xE9, 0x32, 0, 0, 0x7E, 0), 18: (0x65, 0x45, 0, 0, 0x20AC, 0),
-    26: (0xFE52, 0xFE57, 0, 0, 0, 0), 105: (0xFF51, 0xFF51, 0, 0, 0, 0), 22: (0x75, 0x55, 0, 0, 0, 0),
-}  # fmt: skip
+    16: (0x61, 0x41, 0, 0, 0, 0),
+    30: (0x71, 0x51, 0, 0, 0, 0),
+    3: (0xE9, 0x32, 0, 0, 0x7E, 0),
+    18: (0x65, 0x45, 0, 0, 0x20AC, 0),
+    26: (0xFE52, 0xFE57, 0, 0, 0, 0),
+    105: (0xFF51, 0xFF51, 0, 0, 0, 0),
+    22: (0x75, 0x55, 0, 0, 0, 0),
+}
 
 
 def mapping(keys: dict[int, tuple[int, ...]]) -> tuple[int, tuple[tuple[int, ...], ...]]:

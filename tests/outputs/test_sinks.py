@@ -47,8 +47,18 @@ def test_a_burst_of_taps_in_one_batch_keeps_its_order_and_count(sink: Sink, reco
 
 
 def test_no_key_and_no_notch_overtakes_what_waits_but_motion_axes_and_points_do(sink: Sink, recorder: Recorder) -> None:
-    sink.send([Key(0, "A", 1), Key(0, "A", 0), Key(0, "B", 1), Wheel(0, 0, 120), Motion(0, 1, 2), Pad(0, "left_x", 1.0),
-               Point(0, 0.5, 0.5)], 0)  # fmt: skip
+    sink.send(
+        [
+            Key(0, "A", 1),
+            Key(0, "A", 0),
+            Key(0, "B", 1),
+            Wheel(0, 0, 120),
+            Motion(0, 1, 2),
+            Pad(0, "left_x", 1.0),
+            Point(0, 0.5, 0.5),
+        ],
+        0,
+    )
     assert words(recorder.events) == ["+A", "~1,2", "pad left_x 1", "point 0.5,0.5"]
     assert sink.next_deadline == 30_000
     sink.send([Key(10_000, "C", 1)], 10_000)

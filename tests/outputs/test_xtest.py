@@ -95,8 +95,14 @@ def test_what_a_killed_runner_and_its_killed_guard_left_down_is_released_by_the_
     runner.close()
     wait_until(lambda: not guards(), "nobody is left")
     assert sorted(game.words()) == ["+25", "+50", "+b1"]
-    other = RunnerProcess("-", "--source", f"take:{take(tmp_path / 'b.take', '0 east=0')}", "--sink", "xtest",
-                          XDG_RUNTIME_DIR=str(tmp_path))  # fmt: skip
+    other = RunnerProcess(
+        "-",
+        "--source",
+        f"take:{take(tmp_path / 'b.take', '0 east=0')}",
+        "--sink",
+        "xtest",
+        XDG_RUNTIME_DIR=str(tmp_path),
+    )
     game.wait(lambda: sorted(game.words())[3:] == ["-25", "-50", "-b1"], "the next runner lets go of all three")
     other.close()
 
@@ -148,16 +154,22 @@ def test_the_demo_from_player_to_window(game: Game) -> None:
 
 def test_without_a_server_it_says_so() -> None:
     code = "from nubshift.outputs.x11 import XTest\ntry:\n    XTest()\nexcept Exception as e:\n    print(type(e).__name__, e)"
-    done = subprocess.run([sys.executable, "-c", code], env=os.environ | {"DISPLAY": ":9876"}, capture_output=True,
-                          text=True, check=True)  # fmt: skip
+    done = subprocess.run(
+        [sys.executable, "-c", code], env=os.environ | {"DISPLAY": ":9876"}, capture_output=True, text=True, check=True
+    )
     assert done.stdout.startswith("SinkError the X server does not take part")
 
 
 @pytest.mark.parametrize("sink", ["xtest", "auto"])
 def test_the_runner_says_what_is_missing(sink: str, tmp_path: Path) -> None:
     environment = {k: v for k, v in os.environ.items() if k not in ("DISPLAY", "WAYLAND_DISPLAY")}
-    done = subprocess.run([sys.executable, "-m", "nubshift", "run", "-", "--sink", sink], env=environment,
-                          capture_output=True, text=True, check=False)  # fmt: skip
+    done = subprocess.run(
+        [sys.executable, "-m", "nubshift", "run", "-", "--sink", sink],
+        env=environment,
+        capture_output=True,
+        text=True,
+        check=False,
+    )
     if sink == "auto" and os.access("/dev/uinput", os.W_OK):
         pytest.skip("this machine has uinput")
     assert done.returncode == 1

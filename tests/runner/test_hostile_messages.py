@@ -24,9 +24,15 @@ class Stage:
     def __init__(self, folder: Path) -> None:
         self.path = folder / "r.sock"
         self.runner = RunnerProcess(
-            "-", "--socket", str(self.path), "--source", "sim:moss", "--sink", f"record:{folder / 'out'}",
+            "-",
+            "--socket",
+            str(self.path),
+            "--source",
+            "sim:moss",
+            "--sink",
+            f"record:{folder / 'out'}",
             XDG_DATA_HOME=str(folder),
-        )  # fmt: skip
+        )
         self.talk = Talk(self.path)
 
     def still_plays(self) -> None:
@@ -55,10 +61,15 @@ def stage(tmp_path: Path) -> Iterator[Stage]:
 
 
 REFUSED: dict[str, m.Request] = {
-    "no shape": m.Teach("sim:quarry", "sphere"), "no colour": m.Show("sim:moss", "red"), "NUL": m.Play("a\0b"),
-    "a path": m.Play("../../x"), "no control": m.Watch("nose"), "no such control": m.Steer("nose", 1.0),
-    "no control of a part": m.Fill("1", (PartOf("sim:moss", ("nose",)),)), "too many": m.Fill("1", (PartOf("sim:moss"),) * 9),
-}  # fmt: skip
+    "no shape": m.Teach("sim:quarry", "sphere"),
+    "no colour": m.Show("sim:moss", "red"),
+    "NUL": m.Play("a\0b"),
+    "a path": m.Play("../../x"),
+    "no control": m.Watch("nose"),
+    "no such control": m.Steer("nose", 1.0),
+    "no control of a part": m.Fill("1", (PartOf("sim:moss", ("nose",)),)),
+    "too many": m.Fill("1", (PartOf("sim:moss"),) * 9),
+}
 
 
 @pytest.mark.parametrize("name", REFUSED)
@@ -78,11 +89,15 @@ def test_refused_requests_are_told_and_the_connection_stays(stage: Stage) -> Non
 
 
 BROKEN = {
-    "deep": b'{"say":"use","profile":' + b"[" * 200_000, "not text": b'{"say":"play","script":"\xff"}', "empty": b"{}",
-    "no JSON": b"hello", "a number": b"9" * 9000, "unknown": b'{"say":"dance"}',
+    "deep": b'{"say":"use","profile":' + b"[" * 200_000,
+    "not text": b'{"say":"play","script":"\xff"}',
+    "empty": b"{}",
+    "no JSON": b"hello",
+    "a number": b"9" * 9000,
+    "unknown": b'{"say":"dance"}',
     "missing": b'{"say":"use","edit":1,"profile":{"format":"nubshift-profile","version":5,"game":{"title":""},'
-               b'"layers":[{"id":"base","name":"b","bindings":[{"control":"south","press":[{"send":"command","command":"x"}]}]}]}}',
-}  # fmt: skip
+    b'"layers":[{"id":"base","name":"b","bindings":[{"control":"south","press":[{"send":"command","command":"x"}]}]}]}}',
+}
 
 
 @pytest.mark.parametrize("name", BROKEN)
@@ -108,10 +123,13 @@ def test_random_messages_of_every_kind_do_not_end_the_runner(stage: Stage) -> No
 
 def test_replies_are_checked_like_requests() -> None:
     for bad in (
-        m.Notice("shout", "x"), m.Frame(0, True, controls={"nose": (0.0, 0.0)}), m.Frame(0, True, held=("FOO",)),
-        m.Frame(0, True, controls={"south": (float("nan"), 0.0)}), m.Lesson("c", "dancing", "free"),
+        m.Notice("shout", "x"),
+        m.Frame(0, True, controls={"nose": (0.0, 0.0)}),
+        m.Frame(0, True, held=("FOO",)),
+        m.Frame(0, True, controls={"south": (float("nan"), 0.0)}),
+        m.Lesson("c", "dancing", "free"),
         m.Frame(0, True, watched="motion", trace=((1.0, 2.0),)),
-    ):  # fmt: skip
+    ):
         with pytest.raises(ProtocolError):
             check_reply(bad)
     check_reply(m.Frame(0, True, held=("A", "pad:south"), sent=(m.Sent(0, "layer:aim", 1), m.Sent(0, "wheel:up", 1))))

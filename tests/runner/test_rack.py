@@ -16,13 +16,7 @@ from nubshift.devices.understanding import Understanding
 from nubshift.errors import StorageError
 from nubshift.events import Change
 from nubshift.model.controller_info import ControllerInfo
-from nubshift.model.kept_controllers import (
-    Calibration,
-    ControllersFile,
-    Own,
-    PartOf,
-    write_controllers,
-)
+from nubshift.model.kept_controllers import Calibration, ControllersFile, Own, PartOf, write_controllers
 from nubshift.model.profile import Seat
 from nubshift.model.roles import MouseRole
 from nubshift.model.wiring import Wiring, file_name, forget_wiring, parse_wiring, read_wirings, write_wiring
@@ -191,12 +185,14 @@ def test_wirings_of_models_lie_in_files_of_their_own(tmp_path: Path) -> None:
     ("text", "said"),
     [
         ("{", "no setup of a controller"),
-        ('{"format": "nubshift-wiring", "version": 1, "model": "m", "wires": [{"control": "nose", "source": "key", "code": 1}]}',
-         'no control "nose"'),
+        (
+            '{"format": "nubshift-wiring", "version": 1, "model": "m", "wires": [{"control": "nose", "source": "key", "code": 1}]}',
+            'no control "nose"',
+        ),
         ('{"format": "nubshift-wiring", "version": 2, "model": "m", "wires": []}', "version"),
         ('{"format": "nubshift-wiring", "version": 1, "model": "m", "wires": [], "more": 1}', "more"),
     ],
-)  # fmt: skip
+)
 def test_a_bad_wiring_is_told(text: str, said: str) -> None:
     with pytest.raises(StorageError, match=said):
         parse_wiring(text.encode(), "here")

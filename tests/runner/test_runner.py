@@ -31,7 +31,7 @@ from nubshift.runner.messages import (
     Used,
     Welcome,
     Withhold,
-)  # fmt: skip
+)
 from tests.support.processes import Game, RunnerProcess, wait_until
 from tests.support.profiles import four, made
 from tests.support.talking import Talk

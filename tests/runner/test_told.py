@@ -42,25 +42,40 @@ def why(frame: Frame) -> list[tuple[str, int, str, str, str]]:
     return [(s.code, s.value, s.control, s.part, s.layer) for s in frame.sent]
 
 
-@pytest.mark.parametrize(("binding", "steps", "expected"), [
-    ({"south": sends("A")[0]}, {"south": 1}, ("A", 1, "south", "press", "base")),
-    ({"left_stick": four("W", "D", "S", "A")}, {"left_stick": (0.0, -0.9)}, ("W", 1, "left_stick", "up", "base")),
-    ({"right_trigger": {"bands": (Band(0.3, sends("X")), Band(0.7, sends("Y")))}}, {"right_trigger": 0.8},
-     ("Y", 1, "right_trigger", "bands/1", "base")),
-    ({"left_stick": TilesRole(tuple(sends(k) for k in "QWEASDZXC"))}, {"left_stick": (0.9, 0.0)},
-     ("D", 1, "left_stick", "cells/5", "base")),
-    ({"south": Turbo(sends("A"))}, {"south": 1}, ("A", 1, "south", "press", "base")),
-    ({"south": SendWheel("down")}, {"south": 1}, ("wheel:down", 1, "south", "press", "base")),
-    ({"south": HoldLayer("aim")}, {"south": 1}, ("layer:aim", 1, "south", "", "aim")),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("binding", "steps", "expected"),
+    [
+        ({"south": sends("A")[0]}, {"south": 1}, ("A", 1, "south", "press", "base")),
+        ({"left_stick": four("W", "D", "S", "A")}, {"left_stick": (0.0, -0.9)}, ("W", 1, "left_stick", "up", "base")),
+        (
+            {"right_trigger": {"bands": (Band(0.3, sends("X")), Band(0.7, sends("Y")))}},
+            {"right_trigger": 0.8},
+            ("Y", 1, "right_trigger", "bands/1", "base"),
+        ),
+        (
+            {"left_stick": TilesRole(tuple(sends(k) for k in "QWEASDZXC"))},
+            {"left_stick": (0.9, 0.0)},
+            ("D", 1, "left_stick", "cells/5", "base"),
+        ),
+        ({"south": Turbo(sends("A"))}, {"south": 1}, ("A", 1, "south", "press", "base")),
+        ({"south": SendWheel("down")}, {"south": 1}, ("wheel:down", 1, "south", "press", "base")),
+        ({"south": HoldLayer("aim")}, {"south": 1}, ("layer:aim", 1, "south", "", "aim")),
+    ],
+)
 def test_each_thing_sent_comes_with_its_cause(binding: dict[str, Any], steps: dict[str, Any], expected: object) -> None:
     told = Told(made({"base": binding, "aim": {}}))
     assert expected in why(told.at(0, **steps))
 
 
 def test_gestures_say_which_they_are_and_layers_where_they_stand() -> None:
-    told = Told(made({"base": {"south": {"tap": sends("A"), "hold": sends("B")}, "east": ChangeLayer("aim")},
-                      "aim": {"west": sends("C")}}))  # fmt: skip
+    told = Told(
+        made(
+            {
+                "base": {"south": {"tap": sends("A"), "hold": sends("B")}, "east": ChangeLayer("aim")},
+                "aim": {"west": sends("C")},
+            }
+        )
+    )
     told.at(0, south=1)
     tapped = told.at(50 * MS, south=0)
     assert why(tapped) == [("A", 1, "south", "tap", "base")]
@@ -121,8 +136,15 @@ def test_motion_is_told_whole_with_its_bias() -> None:
 
 
 def with_two_speeds() -> Profile:
-    profile = made({"base": {"right_stick": MouseRole(), "south": NextVariant("right_stick"),
-                             "east": NextVariant("right_stick", back=True)}})  # fmt: skip
+    profile = made(
+        {
+            "base": {
+                "right_stick": MouseRole(),
+                "south": NextVariant("right_stick"),
+                "east": NextVariant("right_stick", back=True),
+            }
+        }
+    )
     for speed in (90, 180, 360):
         profile = edits.with_feel(profile, "base", "right_stick", speed=float(speed))
         profile = variants.kept_as(profile, str(speed), "base", "right_stick")
@@ -170,8 +192,9 @@ def test_the_frame_tells_which_variant_was_stepped_to() -> None:
 
 
 def test_a_variant_of_a_layer_counts_in_that_layer_only() -> None:
-    profile = made({"base": {"right_stick": MouseRole(), "south": NextVariant("right_stick"), "east": HoldLayer("aim")},
-                    "aim": {}})  # fmt: skip
+    profile = made(
+        {"base": {"right_stick": MouseRole(), "south": NextVariant("right_stick"), "east": HoldLayer("aim")}, "aim": {}}
+    )
     profile = edits.with_feel(profile, "aim", "right_stick", speed=60.0)
     profile = variants.kept_as(profile, "slow", "aim", "right_stick")
     profile = edits.with_feel(profile, "aim", "right_stick", speed=120.0)

@@ -129,9 +129,12 @@ def _bands(starts: list[int], whats: list[s.Sends], adds: bool, wait: int) -> tu
 
 
 bands = st.builds(
-    _bands, st.lists(st.integers(5, 95), min_size=2, max_size=2, unique=True),
-    st.lists(some_sends, min_size=2, max_size=2), st.booleans(), st.sampled_from((0, 40)),
-)  # fmt: skip
+    _bands,
+    st.lists(st.integers(5, 95), min_size=2, max_size=2, unique=True),
+    st.lists(some_sends, min_size=2, max_size=2),
+    st.booleans(),
+    st.sampled_from((0, 40)),
+)
 
 
 @st.composite
@@ -151,22 +154,45 @@ def layers(draw: st.DrawFn, layer_id: str) -> Layer:
             found.append(Binding("left_trigger", role=PadAxisRole("left_trigger")))
     if draw(st.booleans()):
         to = draw(st.sampled_from(("mouse", "pointer", "stick")))
-        found.append(Binding("motion", role=GyroRole(to, active=draw(st.sampled_from(("always", "while", "toggled"))), by="north")))  # fmt: skip
+        found.append(
+            Binding(
+                "motion", role=GyroRole(to, active=draw(st.sampled_from(("always", "while", "toggled"))), by="north")
+            )
+        )
     together: tuple[Together, ...] = ()
     if draw(st.booleans()):
         together = (Together(("south", "east"), **(draw(gestures) or {"press": (s.SendKey("X"),)})),)
     feel = (Feel("right_stick", steady=draw(st.sampled_from((None, 2.0)))),)
     form = draw(st.sampled_from((None, "keys", "pad")))
     hides = layer_id != "base" and draw(st.booleans())
-    return Layer(layer_id, layer_id, hides, tuple(found), feel, together=together, form=form, rumble=draw(st.sampled_from((0.0, 0.5))))  # fmt: skip
+    return Layer(
+        layer_id,
+        layer_id,
+        hides,
+        tuple(found),
+        feel,
+        together=together,
+        form=form,
+        rumble=draw(st.sampled_from((0.0, 0.5))),
+    )
 
 
 MACROS = (
-    Macro("once", "once", (MacroPress((s.SendKey("Q"),)), MacroTap((s.SendKey("W"),), 40), MacroRelease((s.SendKey("Q"),)),
-                           MacroWait(20), MacroTap((s.SendText("x"),))), again="overlap"),
+    Macro(
+        "once",
+        "once",
+        (
+            MacroPress((s.SendKey("Q"),)),
+            MacroTap((s.SendKey("W"),), 40),
+            MacroRelease((s.SendKey("Q"),)),
+            MacroWait(20),
+            MacroTap((s.SendText("x"),)),
+        ),
+        again="overlap",
+    ),
     Macro("held", "held", (MacroTap((s.SendKey("E"),), 20), MacroWait(15)), "while-held", "queue"),
     Macro("until", "until", (MacroPress((s.SendKey("R"),)), MacroWait(50)), "until-pressed", "restart"),
-)  # fmt: skip
+)
 
 
 @st.composite
@@ -207,10 +233,15 @@ happenings = st.lists(
     st.one_of(
         st.tuples(st.just("report"), moment, seats, st.lists(changes, min_size=1, max_size=3).map(tuple)),
         st.tuples(st.just("report"), moment, seats, st.lists(changes, min_size=1, max_size=3).map(tuple)),
-        st.tuples(st.sampled_from(("unplug", "plug", "stop", "resume", "blur", "focus", "edit", "trim", "switch")), moment, seats, st.just(())),
+        st.tuples(
+            st.sampled_from(("unplug", "plug", "stop", "resume", "blur", "focus", "edit", "trim", "switch")),
+            moment,
+            seats,
+            st.just(()),
+        ),
     ),
     max_size=40,
-)  # fmt: skip
+)
 
 
 class Play:
@@ -236,9 +267,12 @@ class Play:
     def do(self, what: str, seat: str, values: tuple[Change, ...]) -> None:
         t, engine = self.t, self.engine
         events: dict[str, InputEvent] = {
-            "report": Report(t, values, seat), "unplug": Unplugged(t, seat), "plug": Plugged(t, values, seat),
-            "blur": Focus(t, False), "focus": Focus(t, True),
-        }  # fmt: skip
+            "report": Report(t, values, seat),
+            "unplug": Unplugged(t, seat),
+            "plug": Plugged(t, values, seat),
+            "blur": Focus(t, False),
+            "focus": Focus(t, True),
+        }
         if what in events:
             self.log += engine.feed(events[what])
         elif what == "stop":

@@ -150,8 +150,21 @@ def fakes(ident: str, number: int, at: int | None) -> list[FakeNode]:
         axes = {code: (a.value, a.low, a.high, 0, 0, a.resolution) for code, a in node.axes.items()}
         ids = (kind.bus, kind.vendor, kind.product, kind.version)
         hardware = node.place.partition("/input/")[0].removeprefix("/sys")
-        found.append(FakeNode(int(node.path.removeprefix("/dev/input/event")), node.name, list(node.keys), axes,
-                              list(node.properties), described.tag, node.uniq, node.phys, ids, hardware, node.driver))  # fmt: skip
+        found.append(
+            FakeNode(
+                int(node.path.removeprefix("/dev/input/event")),
+                node.name,
+                list(node.keys),
+                axes,
+                list(node.properties),
+                described.tag,
+                node.uniq,
+                node.phys,
+                ids,
+                hardware,
+                node.driver,
+            )
+        )
     return found
 
 

@@ -71,9 +71,11 @@ class RunnerProcess:
 
     def __init__(self, *words: str, **environment: str) -> None:
         self.process = subprocess.Popen(
-            [sys.executable, "-m", "nubshift", "run", *words], stderr=subprocess.PIPE, text=True,
+            [sys.executable, "-m", "nubshift", "run", *words],
+            stderr=subprocess.PIPE,
+            text=True,
             env=os.environ | environment,
-        )  # fmt: skip
+        )
         self.said: list[str] = []
         self._reader = threading.Thread(target=self._read, daemon=True)
         self._reader.start()

@@ -8,17 +8,7 @@ from typing import Any, TypeAlias
 from msgspec.structs import replace
 
 from nubshift.model import edits
-from nubshift.model.profile import (
-    BASE,
-    Binding,
-    Command,
-    Game,
-    Habits,
-    Layer,
-    Profile,
-    Together,
-    new_profile,
-)
+from nubshift.model.profile import BASE, Binding, Command, Game, Habits, Layer, Profile, Together, new_profile
 from nubshift.model.roles import KeysRole, Role, Role_
 from nubshift.model.rules import problems_of
 from nubshift.model.sends import ChangeLayer, HoldLayer, Send, Send_, SendCommand, SendKey

@@ -34,8 +34,11 @@ class Adapter(QObject):
     def StartDiscovery(self) -> None:
         """The controller that blinks is found."""
         if not self.found:
-            for name, icon, works in (("Fern pad", "input-gaming", True), ("Moody pad", "input-gaming", False),
-                                      ("Tall lamp", "light", True)):  # fmt: skip
+            for name, icon, works in (
+                ("Fern pad", "input-gaming", True),
+                ("Moody pad", "input-gaming", False),
+                ("Tall lamp", "light", True),
+            ):
                 device = Device(self._bus, name, icon, works, len(self.found) + 1)
                 self.found.append(device)
                 self._bus.registerObject(device.path, device, EXPORT)

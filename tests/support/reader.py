@@ -74,8 +74,11 @@ def main() -> None:
     app = QCoreApplication([])
     launcher = next(path for path in LAUNCHERS if Path(path).exists())
     bus = subprocess.Popen([launcher, "--launch-immediately"], stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
-    program = subprocess.Popen([sys.executable, "-m", "nubshift", "--source", "sim:moss", "--sink", "record:/dev/null"],
-                               stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)  # fmt: skip
+    program = subprocess.Popen(
+        [sys.executable, "-m", "nubshift", "--source", "sim:moss", "--sink", "record:/dev/null"],
+        stdout=subprocess.DEVNULL,
+        stderr=subprocess.DEVNULL,
+    )
     try:
         reader = Reader()
         service = reader.program()

@@ -57,8 +57,13 @@ def doctor_says(text: str) -> Callable[[], bool]:
     words += f"os.setgroups([])\nos.setgid({USER})\nos.setuid({USER})\nmain(['doctor'])"
 
     def said() -> bool:
-        done = subprocess.run([sys.executable, "-c", words], capture_output=True, text=True, check=False,
-                              env=os.environ | {"HOME": "/tmp"})  # fmt: skip
+        done = subprocess.run(
+            [sys.executable, "-c", words],
+            capture_output=True,
+            text=True,
+            check=False,
+            env=os.environ | {"HOME": "/tmp"},
+        )
         LAST[:] = [done.stdout, done.stderr]
         return text in done.stdout
 
@@ -97,13 +102,15 @@ def main() -> None:
     print("proven: without the rule an ordinary user may read no motion, and the doctor says so", flush=True)
     playing = ordinary_runner()
     until(lambda: playing.times_found(motion.name) == 1, "an ordinary user's runner takes the pad")
-    done = subprocess.run([sys.executable, "-m", "nubshift", "install-access"], input="no\n", text=True, capture_output=True,
-                          check=False)  # fmt: skip
+    done = subprocess.run(
+        [sys.executable, "-m", "nubshift", "install-access"], input="no\n", text=True, capture_output=True, check=False
+    )
     assert done.returncode == 1
     assert not Path("/etc/udev/rules.d/60-nubshift.rules").exists()
     print("proven: it asks, and does nothing without a yes", flush=True)
-    done = subprocess.run([sys.executable, "-m", "nubshift", "install-access"], input="y\n", text=True, capture_output=True,
-                          check=False)  # fmt: skip
+    done = subprocess.run(
+        [sys.executable, "-m", "nubshift", "install-access"], input="y\n", text=True, capture_output=True, check=False
+    )
     assert done.returncode == 0, done.stdout + done.stderr
     until(lambda: all(may(node) for node in nodes), "the user may read pads and their motion")
     until(lambda: may("/dev/uinput", "wb"), "and make virtual devices")

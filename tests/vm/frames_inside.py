@@ -54,8 +54,11 @@ def opened(device: Device, sideways: bool = False) -> EvdevSource:
 def read(source: EvdevSource) -> list[dict[str, tuple[float, float]]]:
     """The reports of its gyro that are there, or come within a second."""
     select.select(source.filenos(), [], [], 1)
-    return [{name: (x, y) for name, x, y in changes} for _, changes in source.read(time.monotonic_ns() // 1000)
-            if changes[0][0] == "motion"]  # fmt: skip
+    return [
+        {name: (x, y) for name, x, y in changes}
+        for _, changes in source.read(time.monotonic_ns() // 1000)
+        if changes[0][0] == "motion"
+    ]
 
 
 def reports(source: EvdevSource, wanted: int) -> list[dict[str, tuple[float, float]]]:
@@ -161,7 +164,9 @@ def pairs() -> None:
         source.close()
         if half:
             assert {f"{half}_stick", f"{half}_bumper", f"{half}_trigger", f"{half}_grip", "motion"} <= {
-                *names(found), *info_of(device, found).controls}  # fmt: skip
+                *names(found),
+                *info_of(device, found).controls,
+            }
             source = opened(device, sideways=True)
             prove(f"{device.main.name}, sideways", source, send, sideways[kind], SAMPLE)
             press_sideways(pad, source)
@@ -173,8 +178,14 @@ def pairs() -> None:
 def press_sideways(pad: PairPad, source: EvdevSource) -> None:
     """The button that lies under the thumb at the right is the right one."""
     pad.press(1 << 16 if pad.kind == PairPad.LEFT else 1 << 1)  # printed: down, and the upper one
-    until(lambda: any(change == ("east", 1.0, 0.0) for _, changes in source.read(time.monotonic_ns() // 1000)
-                      for change in changes), "the right button is pressed")  # fmt: skip
+    until(
+        lambda: any(
+            change == ("east", 1.0, 0.0)
+            for _, changes in source.read(time.monotonic_ns() // 1000)
+            for change in changes
+        ),
+        "the right button is pressed",
+    )
     pad.press(0)
 
 

@@ -22,9 +22,17 @@ from evdev import ecodes as e
 STICK, TRIGGER = AbsInfo(0, -32768, 32767, 0, 0, 0), AbsInfo(0, 0, 1023, 0, 0, 0)
 PAD: Any = {
     e.EV_KEY: [e.BTN_SOUTH, e.BTN_EAST, e.BTN_NORTH, e.BTN_WEST, e.BTN_TL, e.BTN_TR, e.BTN_SELECT, e.BTN_START],
-    e.EV_ABS: [(e.ABS_X, STICK), (e.ABS_Y, STICK), (e.ABS_RX, STICK), (e.ABS_RY, STICK), (e.ABS_Z, TRIGGER),
-               (e.ABS_RZ, TRIGGER), (e.ABS_HAT0X, AbsInfo(0, -1, 1, 0, 0, 0)), (e.ABS_HAT0Y, AbsInfo(0, -1, 1, 0, 0, 0))],
-}  # fmt: skip
+    e.EV_ABS: [
+        (e.ABS_X, STICK),
+        (e.ABS_Y, STICK),
+        (e.ABS_RX, STICK),
+        (e.ABS_RY, STICK),
+        (e.ABS_Z, TRIGGER),
+        (e.ABS_RZ, TRIGGER),
+        (e.ABS_HAT0X, AbsInfo(0, -1, 1, 0, 0, 0)),
+        (e.ABS_HAT0Y, AbsInfo(0, -1, 1, 0, 0, 0)),
+    ],
+}
 PATIENCE = 120.0
 READERS: list[Reader] = []
 
@@ -86,8 +94,9 @@ class Runner:
         words = ["-m", "nubshift", "run", profile, "--source", "auto", "--sink", sink, *more]
         other: dict[str, Any] = {"user": user, "group": user, "extra_groups": []} if user is not None else {}
         home = {"HOME": "/tmp"} if user is not None else {}
-        self.process = subprocess.Popen([sys.executable, *words], stderr=subprocess.PIPE, text=True,
-                                        env=os.environ | home, **other)  # fmt: skip
+        self.process = subprocess.Popen(
+            [sys.executable, *words], stderr=subprocess.PIPE, text=True, env=os.environ | home, **other
+        )
         self.said: list[str] = []
         threading.Thread(target=self._read, daemon=True).start()
 

@@ -35,8 +35,15 @@ def made(kind: Kind) -> UInput:
     """A kind's only node."""
     (node,) = kind.nodes
     axes = [(code, AbsInfo(a.value, a.low, a.high, 0, 0, a.resolution)) for code, a in node.axes.items()]
-    return UInput({e.EV_KEY: list(node.keys), e.EV_ABS: axes}, name=kind.name, vendor=kind.vendor, product=kind.product,
-                  version=kind.version, bustype=kind.bus, input_props=list(node.properties))  # fmt: skip
+    return UInput(
+        {e.EV_KEY: list(node.keys), e.EV_ABS: axes},
+        name=kind.name,
+        vendor=kind.vendor,
+        product=kind.product,
+        version=kind.version,
+        bustype=kind.bus,
+        input_props=list(node.properties),
+    )
 
 
 def named(kind: Kind) -> Device:

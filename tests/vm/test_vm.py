@@ -38,8 +38,9 @@ def inside(script: str, profile: bytes, *flags: str) -> str:
     path.write_bytes(profile)
     words = [sys.executable, str(VM_RUN), "--timeout", str(LIMIT), *flags, "--", sys.executable]
     try:
-        done = subprocess.run([*words, str(Path(__file__).parent / script), str(path)], capture_output=True, text=True,
-                              check=False)  # fmt: skip
+        done = subprocess.run(
+            [*words, str(Path(__file__).parent / script), str(path)], capture_output=True, text=True, check=False
+        )
     finally:
         path.unlink()
     print(done.stdout)
@@ -56,9 +57,18 @@ def machine() -> None:
 
 @pytest.mark.vm
 def test_the_kernel_path() -> None:
-    controls: dict[str, Any] = {"south": "A", "east": "B", "dpad_up": "UP", "left_trigger": "BTN_LEFT", "left_stick": four(),
-                "right_stick": MouseRole(), "north": SendWheel("up"), "left_bumper": SendPad("south"),
-                "right_bumper": SendPoint(0.25, 0.75), "right_trigger": PadAxisRole("right_trigger")}  # fmt: skip
+    controls: dict[str, Any] = {
+        "south": "A",
+        "east": "B",
+        "dpad_up": "UP",
+        "left_trigger": "BTN_LEFT",
+        "left_stick": four(),
+        "right_stick": MouseRole(),
+        "north": SendWheel("up"),
+        "left_bumper": SendPad("south"),
+        "right_bumper": SendPoint(0.25, 0.75),
+        "right_trigger": PadAxisRole("right_trigger"),
+    }
     said = inside("inside.py", profile_text(made({"base": controls}, game={"pad": "full"})))
     assert said.count("proven:") == 10
 

@@ -26,11 +26,23 @@ class OlderMotionPad(UhidDevice):
     }
 
     def descriptor(self) -> bytes:
-        pad = ("05010905a1018501" "0930093109320935150026ff00750895048102" "0939150025073500463b0165147504950181 42"
-               "65000509190129 0e150025017501950e8102" "0600ff0920750695011500257f8102" "0501093309341500 26ff00750895028102"
-               "0600ff092195368102" "150026ff007508")  # fmt: skip
-        features = (vendor_report(0x05, 31, 0x91), vendor_report(0x02, 36, 0xB1), vendor_report(0x12, 15, 0xB1),
-                    vendor_report(0x81, 6, 0xB1), vendor_report(0xA3, 48, 0xB1))  # fmt: skip
+        pad = (
+            "05010905a1018501"
+            "0930093109320935150026ff00750895048102"
+            "0939150025073500463b0165147504950181 42"
+            "65000509190129 0e150025017501950e8102"
+            "0600ff0920750695011500257f8102"
+            "0501093309341500 26ff00750895028102"
+            "0600ff092195368102"
+            "150026ff007508"
+        )
+        features = (
+            vendor_report(0x05, 31, 0x91),
+            vendor_report(0x02, 36, 0xB1),
+            vendor_report(0x12, 15, 0xB1),
+            vendor_report(0x81, 6, 0xB1),
+            vendor_report(0xA3, 48, 0xB1),
+        )
         return bytes.fromhex(pad.replace(" ", "")) + b"".join(features) + b"\xc0"
 
     def turn(self, gyro: Turn, stamp: int) -> None:
@@ -99,8 +111,20 @@ class Remote(UhidDevice):
     bus, vendor, product, name = BUS_BLUETOOTH, 0x057E, 0x0306, "Proof remote"
 
     def descriptor(self) -> bytes:
-        sizes = {0x20: 6, 0x21: 21, 0x22: 4, 0x30: 2, 0x31: 5, 0x32: 10, 0x33: 17, 0x34: 21, 0x35: 21, 0x36: 21, 0x37: 21,
-                 0x3D: 21}  # fmt: skip
+        sizes = {
+            0x20: 6,
+            0x21: 21,
+            0x22: 4,
+            0x30: 2,
+            0x31: 5,
+            0x32: 10,
+            0x33: 17,
+            0x34: 21,
+            0x35: 21,
+            0x36: 21,
+            0x37: 21,
+            0x3D: 21,
+        }
         reports = [vendor_report(number, size, 0x81) for number, size in sizes.items()]
         reports += [vendor_report(number, 21, 0x91) for number in range(0x10, 0x1B)]
         return bytes.fromhex("05010905a1010600ff150026ff007508") + b"".join(reports) + b"\xc0"
@@ -117,8 +141,10 @@ class Remote(UhidDevice):
             self.send(bytes([0x20, 0, 0, 0, 0, 0, 0x80]))
         elif kind == 0x17:
             offset, size = int.from_bytes(output[2:5], "big"), int.from_bytes(output[5:7], "big")
-            there = {0xA600FA: bytes([0, 0, 0xA6, 0x20, 0, 5]),
-                     0xA400FA: bytes([0, 0, 0xA4, 0x20, 4, 5]) if self._mapped else b"\xff" * 6}.get(offset, b"")  # fmt: skip
+            there = {
+                0xA600FA: bytes([0, 0, 0xA6, 0x20, 0, 5]),
+                0xA400FA: bytes([0, 0, 0xA4, 0x20, 4, 5]) if self._mapped else b"\xff" * 6,
+            }.get(offset, b"")
             head = bytes([0x21, 0, 0, (size - 1) << 4 | (0 if there else 7)]) + (offset & 0xFFFF).to_bytes(2, "big")
             self.send((head + there).ljust(22, b"\0"))
         elif kind == 0x16:
@@ -158,8 +184,16 @@ class DescribedPad(UhidDevice):
     byte each, a hat of eight ways."""
 
     HATS: ClassVar[dict[tuple[int, int], int]] = {
-        (0, -1): 0, (1, -1): 1, (1, 0): 2, (1, 1): 3, (0, 1): 4, (-1, 1): 5, (-1, 0): 6, (-1, -1): 7, (0, 0): 8,
-    }  # fmt: skip
+        (0, -1): 0,
+        (1, -1): 1,
+        (1, 0): 2,
+        (1, 1): 3,
+        (0, 1): 4,
+        (-1, 1): 5,
+        (-1, 0): 6,
+        (-1, -1): 7,
+        (0, 0): 8,
+    }
 
     def __init__(self, kind: Kind) -> None:
         (self._node,) = kind.nodes
@@ -177,8 +211,32 @@ class DescribedPad(UhidDevice):
     def descriptor(self) -> bytes:
         """A game pad where its first key is one, else a joystick."""
         buttons = len(self._node.keys)
-        words = bytes([0x05, 1, 0x09, 5 if self._node.keys[0] >= 0x130 else 4, 0xA1, 1, 0x15, 0, 0x25, 1, 0x05, 9, 0x19, 1,
-                       0x29, buttons, 0x75, 1, 0x95, buttons, 0x81, 2])  # fmt: skip
+        words = bytes(
+            [
+                0x05,
+                1,
+                0x09,
+                5 if self._node.keys[0] >= 0x130 else 4,
+                0xA1,
+                1,
+                0x15,
+                0,
+                0x25,
+                1,
+                0x05,
+                9,
+                0x19,
+                1,
+                0x29,
+                buttons,
+                0x75,
+                1,
+                0x95,
+                buttons,
+                0x81,
+                2,
+            ]
+        )
         words += bytes([0x75, 1, 0x95, -buttons % 8, 0x81, 3]) if buttons % 8 else b""
         words += bytes([0x05, 1, 0x26, 255, 0, 0x75, 8, 0x95, len(self._axes)])
         words += b"".join(bytes([0x09, 0x30 + code]) for code in self._axes) + bytes([0x81, 2])

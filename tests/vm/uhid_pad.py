@@ -13,8 +13,15 @@ import threading
 from typing import ClassVar
 
 DESTROY, OUTPUT, GET_REPORT, GET_REPORT_REPLY, CREATE2, INPUT2, SET_REPORT, SET_REPORT_REPLY = (
-    1, 6, 9, 10, 11, 12, 13, 14,
-)  # fmt: skip
+    1,
+    6,
+    9,
+    10,
+    11,
+    12,
+    13,
+    14,
+)
 BUS_USB, BUS_BLUETOOTH = 3, 5
 EIO = 5
 Turn = tuple[int, int, int]
@@ -42,8 +49,19 @@ class UhidDevice:
         self._fd = os.open("/dev/uhid", os.O_RDWR)
         self.outputs: list[bytes] = []
         words = self.descriptor()
-        head = struct.pack("<I128s64s64sHHIIII", CREATE2, self.name.encode(), b"vm/input0", b"", len(words), self.bus,
-                           self.vendor, self.product, self.version, 0)  # fmt: skip
+        head = struct.pack(
+            "<I128s64s64sHHIIII",
+            CREATE2,
+            self.name.encode(),
+            b"vm/input0",
+            b"",
+            len(words),
+            self.bus,
+            self.vendor,
+            self.product,
+            self.version,
+            0,
+        )
         os.write(self._fd, head + words.ljust(4096, b"\0"))
         self._stop = threading.Event()
         self._thread = threading.Thread(target=self._serve, daemon=True)
@@ -97,14 +115,20 @@ class MotionPad(UhidDevice):
             0x05: calibration(0x05, 41),
             0x09: (b"\x09" + mac).ljust(20, b"\0"),
             0x20: (b"\x20".ljust(24, b"\0") + struct.pack("<II", 0x216, 0x01000008)).ljust(44, b"\0")
-            + struct.pack("<H", 0x0200) + bytes(18),
-        }  # fmt: skip
+            + struct.pack("<H", 0x0200)
+            + bytes(18),
+        }
         self._count = 0
         super().__init__()
 
     def descriptor(self) -> bytes:
-        reports = (vendor_report(0x01, 63, 0x81), vendor_report(0x02, 47, 0x91), vendor_report(0x05, 40, 0xB1),
-                   vendor_report(0x09, 19, 0xB1), vendor_report(0x20, 63, 0xB1))  # fmt: skip
+        reports = (
+            vendor_report(0x01, 63, 0x81),
+            vendor_report(0x02, 47, 0x91),
+            vendor_report(0x05, 40, 0xB1),
+            vendor_report(0x09, 19, 0xB1),
+            vendor_report(0x20, 63, 0xB1),
+        )
         return bytes.fromhex("05010905a1010600ff150026ff007508") + b"".join(reports) + b"\xc0"
 
     def report(
@@ -112,8 +136,27 @@ class MotionPad(UhidDevice):
     ) -> None:
         """Send an input report. buttons: bit 5 is the lower face button; stamp in thirds of a µs."""
         self._count += 1
-        data = struct.pack("<B6BBI4x3h3hIx", 1, x, 128, 128, 128, 0, 0, self._count & 255, buttons & ~15 | 8, *gyro, *pull,
-                           stamp & 0xFFFFFFFF) + b"\x80\0\0\0" * 2 + bytes(12) + b"\x08" + bytes(10)  # fmt: skip
+        data = (
+            struct.pack(
+                "<B6BBI4x3h3hIx",
+                1,
+                x,
+                128,
+                128,
+                128,
+                0,
+                0,
+                self._count & 255,
+                buttons & ~15 | 8,
+                *gyro,
+                *pull,
+                stamp & 0xFFFFFFFF,
+            )
+            + b"\x80\0\0\0" * 2
+            + bytes(12)
+            + b"\x08"
+            + bytes(10)
+        )
         self.send(data)
 
     @property

@@ -109,8 +109,9 @@ def attack(seed: int, count: int) -> tuple[Counter[str], list[str]]:
             if order == "guard":
                 continue
             # the next one: nothing it finds may stay down; it begins with the same take, so it is stopped at its start
-            runner = subprocess.Popen([*words[:4], "-", "--source", "sim:moss", "--sink", "xtest"],
-                                      stderr=subprocess.DEVNULL, env=environment)  # fmt: skip
+            runner = subprocess.Popen(
+                [*words[:4], "-", "--source", "sim:moss", "--sink", "xtest"], stderr=subprocess.DEVNULL, env=environment
+            )
             _wait(lambda: guards(folder), PATIENCE)
             if not _wait(lambda: keys.down() == 0, 2.0):
                 faults.append(f"#{number} ({order}): {keys.down()} still down two seconds after the next runner began")

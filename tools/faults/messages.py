@@ -62,8 +62,9 @@ def attack(seed: int, count: int, profile: m.Use) -> tuple[Counter[str], list[st
         path = Path(folder) / "socket"
         words = ["run", "-", "--socket", str(path), "--source", "sim:moss", "--sink", f"record:{os.devnull}"]
         log = (Path(folder) / "log").open("w+")
-        runner = subprocess.Popen([sys.executable, "-m", "nubshift", *words], stderr=log,
-                                  env=os.environ | {"XDG_DATA_HOME": folder})  # fmt: skip
+        runner = subprocess.Popen(
+            [sys.executable, "-m", "nubshift", *words], stderr=log, env=os.environ | {"XDG_DATA_HOME": folder}
+        )
         peer = Peer(path)
         for number in range(count):
             message = any_message(random, m.Request)

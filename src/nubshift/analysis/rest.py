@@ -191,8 +191,10 @@ def _spring(returns: tuple[Return, ...], noise: float) -> tuple[tuple[float, flo
     (x, y, spread), *_ = np.linalg.lstsq(np.asarray(rows), np.asarray(wanted), rcond=None)
     blur = noise / np.sqrt(min(r.seconds for r in known) / EVEN)  # what chance does to the mean of a rest
     spread = spread if spread > 3.0 * blur * np.sqrt(2.0 / len(known)) else 0.0
-    off = [hypot(r.place[0] - x - spread * np.cos(a), r.place[1] - y - spread * np.sin(a))
-           for r, a in zip(known, angles, strict=True)]  # fmt: skip
+    off = [
+        hypot(r.place[0] - x - spread * np.cos(a), r.place[1] - y - spread * np.sin(a))
+        for r, a in zip(known, angles, strict=True)
+    ]
     return (float(x), float(y)), float(spread + max(0.0, max(off) - 3.0 * blur))
 
 

@@ -38,8 +38,11 @@ def tooltip(health: Health | None, controllers: Mapping[str, str]) -> str:
     if health is None:
         return ""
     lines = [f"{name}: {rate_text(health, id_)}" for id_, name in controllers.items()]
-    lines += [f"{name}: input was lost {_times(health.dropped[id_])}"
-              for id_, name in controllers.items() if id_ in health.dropped]  # fmt: skip
+    lines += [
+        f"{name}: input was lost {_times(health.dropped[id_])}"
+        for id_, name in controllers.items()
+        if id_ in health.dropped
+    ]
     return "\n".join([*lines, f"Delay: {delay_text(health)}"])
 
 
@@ -48,25 +51,49 @@ def findings(health: Health | None, controllers: Mapping[str, str]) -> list[Find
     if health is None:
         return []
     slow = health.latest / 1000 >= SLOW_MS
-    found = [Finding(
-        "delay", "note" if slow else "well", delay_text(health),
-        "The processor was busy with something else for a moment." if slow else "",
-    )]  # fmt: skip
+    found = [
+        Finding(
+            "delay",
+            "note" if slow else "well",
+            delay_text(health),
+            "The processor was busy with something else for a moment." if slow else "",
+        )
+    ]
     for id_, name in controllers.items():
         lost = health.dropped.get(id_, 0)
-        found.append(Finding(
-            name, "note" if lost else "well",
-            rate_text(health, id_) + (f"; input was lost {_times(lost)}" if lost else ""),
-            "The machine was too busy to read it in time. Presses and releases in between are missing." if lost else "",
-        ))  # fmt: skip
-    odd = [text if count == 1 else texts.format(count)
-           for name, (text, texts) in COUNTED.items() if (count := health.counts.get(name, 0))]  # fmt: skip
+        found.append(
+            Finding(
+                name,
+                "note" if lost else "well",
+                rate_text(health, id_) + (f"; input was lost {_times(lost)}" if lost else ""),
+                "The machine was too busy to read it in time. Presses and releases in between are missing."
+                if lost
+                else "",
+            )
+        )
+    odd = [
+        text if count == 1 else texts.format(count)
+        for name, (text, texts) in COUNTED.items()
+        if (count := health.counts.get(name, 0))
+    ]
     if odd:
-        found.append(Finding("input", "note", f"since this profile began {', '.join(odd)}",
-                             "Each was counted and handled; nothing stays pressed because of it."))  # fmt: skip
+        found.append(
+            Finding(
+                "input",
+                "note",
+                f"since this profile began {', '.join(odd)}",
+                "Each was counted and handled; nothing stays pressed because of it.",
+            )
+        )
     if health.lost:
-        found.append(Finding("commands that the game toggles", "note", f"{_times(health.lost)} a tap was not sent",
-                             "Something stopped in between, so the game may still have them on."))  # fmt: skip
+        found.append(
+            Finding(
+                "commands that the game toggles",
+                "note",
+                f"{_times(health.lost)} a tap was not sent",
+                "Something stopped in between, so the game may still have them on.",
+            )
+        )
     return found
 
 

@@ -22,22 +22,30 @@ Row = tuple[float, float, str]
 """Where a row begins (units from the left), its height from the top, and its keys; ``NAME*2`` is two units wide."""
 
 ROWS: tuple[Row, ...] = (
-    (0, 0, "ESC"), (2, 0, "F1 F2 F3 F4"), (6.5, 0, "F5 F6 F7 F8"), (11, 0, "F9 F10 F11 F12"),
+    (0, 0, "ESC"),
+    (2, 0, "F1 F2 F3 F4"),
+    (6.5, 0, "F5 F6 F7 F8"),
+    (11, 0, "F9 F10 F11 F12"),
     (15.25, 0, "SYSRQ SCROLLLOCK PAUSE"),
-    (0, 1.25, "GRAVE 1 2 3 4 5 6 7 8 9 0 MINUS EQUAL BACKSPACE*2"), (15.25, 1.25, "INSERT HOME PAGEUP"),
+    (0, 1.25, "GRAVE 1 2 3 4 5 6 7 8 9 0 MINUS EQUAL BACKSPACE*2"),
+    (15.25, 1.25, "INSERT HOME PAGEUP"),
     (18.5, 1.25, "NUMLOCK KPSLASH KPASTERISK KPMINUS"),
-    (0, 2.25, "TAB*1.5 Q W E R T Y U I O P LEFTBRACE RIGHTBRACE ENTER*1.5"), (15.25, 2.25, "DELETE END PAGEDOWN"),
+    (0, 2.25, "TAB*1.5 Q W E R T Y U I O P LEFTBRACE RIGHTBRACE ENTER*1.5"),
+    (15.25, 2.25, "DELETE END PAGEDOWN"),
     (18.5, 2.25, "KP7 KP8 KP9 KPPLUS"),
     (0, 3.25, "CAPSLOCK*1.75 A S D F G H J K L SEMICOLON APOSTROPHE BACKSLASH*2.25"),
     (18.5, 3.25, "KP4 KP5 KP6 KPEQUAL"),
-    (0, 4.25, "LEFTSHIFT*1.25 102ND Z X C V B N M COMMA DOT SLASH RIGHTSHIFT*2.75"), (16.25, 4.25, "UP"),
+    (0, 4.25, "LEFTSHIFT*1.25 102ND Z X C V B N M COMMA DOT SLASH RIGHTSHIFT*2.75"),
+    (16.25, 4.25, "UP"),
     (18.5, 4.25, "KP1 KP2 KP3 KPENTER"),
     (0, 5.25, "LEFTCTRL*1.25 LEFTMETA*1.25 LEFTALT*1.25 SPACE*6.25"),
     (10, 5.25, "RIGHTALT*1.25 RIGHTMETA*1.25 COMPOSE*1.25 RIGHTCTRL*1.25"),
-    (15.25, 5.25, "LEFT DOWN RIGHT"), (18.5, 5.25, "KP0*2 KPDOT"),
+    (15.25, 5.25, "LEFT DOWN RIGHT"),
+    (18.5, 5.25, "KP0*2 KPDOT"),
     (0, 6.6, "F13 F14 F15 F16 F17 F18 F19 F20 F21 F22 F23 F24"),
-    (18.5, 6.6, "BTN_LEFT BTN_MIDDLE BTN_RIGHT BTN_SIDE"), (22.5, 6.6, "BTN_EXTRA"),
-)  # fmt: skip
+    (18.5, 6.6, "BTN_LEFT BTN_MIDDLE BTN_RIGHT BTN_SIDE"),
+    (22.5, 6.6, "BTN_EXTRA"),
+)
 
 
 def places() -> dict[str, QRectF]:

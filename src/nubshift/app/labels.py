@@ -90,14 +90,31 @@ def _character_key(key: int) -> str | None:
 
 _Key = Qt.Key
 _BY_QT: dict[int, str] = {
-    _Key.Key_Space: "SPACE", _Key.Key_Return: "ENTER", _Key.Key_Enter: "KPENTER", _Key.Key_Tab: "TAB",
-    _Key.Key_Backtab: "TAB", _Key.Key_Backspace: "BACKSPACE", _Key.Key_Escape: "ESC", _Key.Key_Delete: "DELETE",
-    _Key.Key_Insert: "INSERT", _Key.Key_Up: "UP", _Key.Key_Down: "DOWN", _Key.Key_Left: "LEFT",
-    _Key.Key_Right: "RIGHT", _Key.Key_Home: "HOME", _Key.Key_End: "END", _Key.Key_PageUp: "PAGEUP",
-    _Key.Key_PageDown: "PAGEDOWN", _Key.Key_Shift: "LEFTSHIFT", _Key.Key_Control: "LEFTCTRL", _Key.Key_Alt: "LEFTALT",
-    _Key.Key_AltGr: "RIGHTALT", _Key.Key_Meta: "LEFTMETA", _Key.Key_CapsLock: "CAPSLOCK",
+    _Key.Key_Space: "SPACE",
+    _Key.Key_Return: "ENTER",
+    _Key.Key_Enter: "KPENTER",
+    _Key.Key_Tab: "TAB",
+    _Key.Key_Backtab: "TAB",
+    _Key.Key_Backspace: "BACKSPACE",
+    _Key.Key_Escape: "ESC",
+    _Key.Key_Delete: "DELETE",
+    _Key.Key_Insert: "INSERT",
+    _Key.Key_Up: "UP",
+    _Key.Key_Down: "DOWN",
+    _Key.Key_Left: "LEFT",
+    _Key.Key_Right: "RIGHT",
+    _Key.Key_Home: "HOME",
+    _Key.Key_End: "END",
+    _Key.Key_PageUp: "PAGEUP",
+    _Key.Key_PageDown: "PAGEDOWN",
+    _Key.Key_Shift: "LEFTSHIFT",
+    _Key.Key_Control: "LEFTCTRL",
+    _Key.Key_Alt: "LEFTALT",
+    _Key.Key_AltGr: "RIGHTALT",
+    _Key.Key_Meta: "LEFTMETA",
+    _Key.Key_CapsLock: "CAPSLOCK",
     **{_Key.Key_F1 + n: f"F{n + 1}" for n in range(24)},
-}  # fmt: skip
+}
 
 MOUSE_BUTTONS: dict[Qt.MouseButton, str] = {
     Qt.MouseButton.LeftButton: "BTN_LEFT",

@@ -30,7 +30,7 @@ from nubshift.runner.messages import (
     Welcome,
     decode_reply,
     encode,
-)  # fmt: skip
+)
 
 RETRY_MS = 30
 STARTS_TOLERATED = 5

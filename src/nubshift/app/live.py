@@ -194,8 +194,12 @@ class Live(QObject):
     def follow(self, status: Status) -> None:
         """Another controller, or none: what is not there any more stands at rest."""
         infos = {info.id: info for info in status.controllers}
-        there = {name for part in status.fills.get(FIRST, ()) if part.controller in infos
-                 for name in part.seen_of(infos[part.controller].controls)}  # fmt: skip
+        there = {
+            name
+            for part in status.fills.get(FIRST, ())
+            if part.controller in infos
+            for name in part.seen_of(infos[part.controller].controls)
+        }
         values = self._seats[FIRST]
         gone = {name for name in values if name not in there and name not in STICKS}
         for name in gone:

@@ -99,15 +99,22 @@ def offers(studio: Studio, control: str, controls: Collection[str]) -> Iterator[
     yield _plain("mouse", "sticks turn faster", ChangeSpeed(1.1))
     yield _plain("mouse", "sticks turn slower", ChangeSpeed(0.9))
     yield _plain("mouse", "precision, while held", Precision())
-    for do, text in (("pause", "pause the gyro"), ("resume", "let the gyro go on"), ("toggle", "gyro on and off"),
-                     ("recentre", "recentre the gyro")):  # fmt: skip
+    for do, text in (
+        ("pause", "pause the gyro"),
+        ("resume", "let the gyro go on"),
+        ("toggle", "gyro on and off"),
+        ("recentre", "recentre the gyro"),
+    ):
         yield _plain("gyro", text, Gyro(do))  # type: ignore[arg-type]
     yield _plain("text", "a text", SendText("hello"))
     for button in PAD_BUTTONS:
         yield _plain("virtual pad", title_of(button).lower() if button != "mode" else "middle button", SendPad(button))
     for axis in PAD_AXES:
-        yield _plain("virtual pad", axis.replace("_x", " stick sideways").replace("_y", " stick up and down")
-                     .replace("_", " "), SendPadAxis(axis))  # fmt: skip
+        yield _plain(
+            "virtual pad",
+            axis.replace("_x", " stick sideways").replace("_y", " stick up and down").replace("_", " "),
+            SendPadAxis(axis),
+        )
     yield _plain("controller", "a rumble", SendRumble())
     yield _plain("controller", "a light", SendLight(LIGHTS[0]))
     yield _plain("show", "what everything does, while held", ShowAll())

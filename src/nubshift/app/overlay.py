@@ -37,9 +37,13 @@ class PlayOverlay(QWidget):
         super().__init__(None)
         flags = Qt.WindowType
         self.setWindowFlags(
-            flags.FramelessWindowHint | flags.WindowStaysOnTopHint | flags.Tool | flags.WindowDoesNotAcceptFocus
-            | flags.WindowTransparentForInput | flags.X11BypassWindowManagerHint
-        )  # fmt: skip
+            flags.FramelessWindowHint
+            | flags.WindowStaysOnTopHint
+            | flags.Tool
+            | flags.WindowDoesNotAcceptFocus
+            | flags.WindowTransparentForInput
+            | flags.X11BypassWindowManagerHint
+        )
         self.setAttribute(Qt.WidgetAttribute.WA_TranslucentBackground)
         self.setAttribute(Qt.WidgetAttribute.WA_ShowWithoutActivating)
         self.setAttribute(Qt.WidgetAttribute.WA_QuitOnClose, False)

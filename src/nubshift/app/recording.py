@@ -48,6 +48,7 @@ class Recording(QObject):
         kinds = MacroPress | MacroRelease | MacroTap
         return tuple(
             map_sends(step, lambda sends: tuple(send_for(getattr(send, "key", "")) for send in sends))
-            if isinstance(step, kinds) else step
+            if isinstance(step, kinds)
+            else step
             for step in steps_of(self.strokes)
-        )  # fmt: skip
+        )

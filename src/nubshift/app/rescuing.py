@@ -22,8 +22,11 @@ TITLE = "Edits that could not be saved"
 def may_leave(studio: Studio, parent: QWidget) -> bool:
     """Ask what shall become of edits that can't be saved; whether the window may close now."""
     while True:
-        copy = f"A copy is in {studio.copy.path}, and the next start offers it." if studio.copy else (
-            "No copy could be kept either: closing loses these edits.")  # fmt: skip
+        copy = (
+            f"A copy is in {studio.copy.path}, and the next start offers it."
+            if studio.copy
+            else ("No copy could be kept either: closing loses these edits.")
+        )
         box = QMessageBox(QMessageBox.Icon.Warning, "Nub Shift", f"{studio.trouble}.\n\n{copy}", parent=parent)
         box.setTextFormat(Qt.TextFormat.PlainText)
         elsewhere = box.addButton(ELSEWHERE, QMessageBox.ButtonRole.AcceptRole)

@@ -27,8 +27,10 @@ def _no_screen(environment: Mapping[str, str], platform: str) -> str:
         return _x_trouble(display)
     if wayland:
         return f"the Wayland compositor does not answer (WAYLAND_DISPLAY is {wayland}). Is it running, and is it yours?"
-    return ("there is no screen here: neither WAYLAND_DISPLAY nor DISPLAY is set. Without a window you can play a "
-            "profile with: nubshift run PROFILE")  # fmt: skip
+    return (
+        "there is no screen here: neither WAYLAND_DISPLAY nor DISPLAY is set. Without a window you can play a "
+        "profile with: nubshift run PROFILE"
+    )
 
 
 def _answers(path: Path) -> bool:

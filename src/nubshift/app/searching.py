@@ -91,9 +91,12 @@ def _settings(studio: Studio, to_control: Go) -> Iterator[Hit]:
 
 STICK_SETTINGS = (p.SPEED, p.RATIO, p.INNER, p.OUTER, p.LEAST_STEP, p.EDGE_BOOST, p.KEY_RADIUS, p.DIAGONAL)
 FEEL_SETTINGS = {
-    "left_stick": STICK_SETTINGS, "right_stick": STICK_SETTINGS, "left_trigger": (p.PRESS_AT,),
-    "right_trigger": (p.PRESS_AT,), "motion": (p.GYRO_RATIO, p.GYRO_THRESHOLD, p.STEADY, p.QUICK),
-}  # fmt: skip
+    "left_stick": STICK_SETTINGS,
+    "right_stick": STICK_SETTINGS,
+    "left_trigger": (p.PRESS_AT,),
+    "right_trigger": (p.PRESS_AT,),
+    "motion": (p.GYRO_RATIO, p.GYRO_THRESHOLD, p.STEADY, p.QUICK),
+}
 
 
 def _kind(command: Command, label_of: LabelOf) -> str:

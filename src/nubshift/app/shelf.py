@@ -179,9 +179,11 @@ def _passed_through(profile: Profile) -> Profile:
     for button in PAD_BUTTONS:
         profile = edits.with_binding(profile, base, Binding(button, press=(SendPad(button),)))
     roles: dict[str, Role] = {
-        "left_stick": PadStickRole("left"), "right_stick": PadStickRole("right"),
-        "left_trigger": PadAxisRole("left_trigger"), "right_trigger": PadAxisRole("right_trigger"),
-    }  # fmt: skip
+        "left_stick": PadStickRole("left"),
+        "right_stick": PadStickRole("right"),
+        "left_trigger": PadAxisRole("left_trigger"),
+        "right_trigger": PadAxisRole("right_trigger"),
+    }
     for control, role in roles.items():
         profile = edits.with_role(profile, base, control, role)
     return profile

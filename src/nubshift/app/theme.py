@@ -44,26 +44,61 @@ class Theme:
 
 
 def _theme(name: str, accents: dict[Colour, str], **colours: str) -> Theme:
-    return Theme(name, accents={key: QColor(value) for key, value in accents.items()},
-                 **{key: QColor(value) for key, value in colours.items()})  # fmt: skip
+    return Theme(
+        name,
+        accents={key: QColor(value) for key, value in accents.items()},
+        **{key: QColor(value) for key, value in colours.items()},
+    )
 
 
 DUSK = _theme(
     "dusk",
-    {"moss": "#8fae6b", "rust": "#c9764f", "ochre": "#d3a94c",
-     "slate": "#8a9bb0", "plum": "#b487b4", "sand": "#cdbb98"},
-    ground="#1f1b20", surface="#29242a", raised="#342d35", line="#4a414c", ink="#f0e9dd", quiet="#b3a9ae",
-    input="#7dd3b4", output="#ef8a6b", on_input="#1f1b20", on_output="#1f1b20",
-    cap="#efe6d4", cap_edge="#b9ab94", on_cap="#2b2430",
-)  # fmt: skip
+    {
+        "moss": "#8fae6b",
+        "rust": "#c9764f",
+        "ochre": "#d3a94c",
+        "slate": "#8a9bb0",
+        "plum": "#b487b4",
+        "sand": "#cdbb98",
+    },
+    ground="#1f1b20",
+    surface="#29242a",
+    raised="#342d35",
+    line="#4a414c",
+    ink="#f0e9dd",
+    quiet="#b3a9ae",
+    input="#7dd3b4",
+    output="#ef8a6b",
+    on_input="#1f1b20",
+    on_output="#1f1b20",
+    cap="#efe6d4",
+    cap_edge="#b9ab94",
+    on_cap="#2b2430",
+)
 DAY = _theme(
     "day",
-    {"moss": "#5d7a3a", "rust": "#a3552f", "ochre": "#94701a",
-     "slate": "#526a85", "plum": "#84538a", "sand": "#8a744a"},
-    ground="#f2ede3", surface="#fbf8f1", raised="#ebe4d6", line="#d3c8b6", ink="#2b2430", quiet="#5f5662",
-    input="#1b6b55", output="#a8402a", on_input="#fbf8f1", on_output="#fbf8f1",
-    cap="#fffdf8", cap_edge="#bcae97", on_cap="#2b2430",
-)  # fmt: skip
+    {
+        "moss": "#5d7a3a",
+        "rust": "#a3552f",
+        "ochre": "#94701a",
+        "slate": "#526a85",
+        "plum": "#84538a",
+        "sand": "#8a744a",
+    },
+    ground="#f2ede3",
+    surface="#fbf8f1",
+    raised="#ebe4d6",
+    line="#d3c8b6",
+    ink="#2b2430",
+    quiet="#5f5662",
+    input="#1b6b55",
+    output="#a8402a",
+    on_input="#fbf8f1",
+    on_output="#fbf8f1",
+    cap="#fffdf8",
+    cap_edge="#bcae97",
+    on_cap="#2b2430",
+)
 
 
 def faded(colour: QColor, alpha: float) -> QColor:
@@ -165,11 +200,19 @@ def _palette(theme: Theme) -> QPalette:
     palette = QPalette()
     roles = QPalette.ColorRole
     for role, colour in (
-        (roles.Window, theme.ground), (roles.Base, theme.surface), (roles.AlternateBase, theme.raised),
-        (roles.Button, theme.raised), (roles.WindowText, theme.ink), (roles.Text, theme.ink),
-        (roles.ButtonText, theme.ink), (roles.PlaceholderText, theme.quiet), (roles.Highlight, theme.input),
-        (roles.HighlightedText, theme.on_input), (roles.ToolTipBase, theme.raised), (roles.ToolTipText, theme.ink),
-    ):  # fmt: skip
+        (roles.Window, theme.ground),
+        (roles.Base, theme.surface),
+        (roles.AlternateBase, theme.raised),
+        (roles.Button, theme.raised),
+        (roles.WindowText, theme.ink),
+        (roles.Text, theme.ink),
+        (roles.ButtonText, theme.ink),
+        (roles.PlaceholderText, theme.quiet),
+        (roles.Highlight, theme.input),
+        (roles.HighlightedText, theme.on_input),
+        (roles.ToolTipBase, theme.raised),
+        (roles.ToolTipText, theme.ink),
+    ):
         palette.setColor(role, colour)
     return palette
 

@@ -245,15 +245,21 @@ class MainWindow(QMainWindow):
             Entry("map", always("Map: what every control does"), lambda: self.show_workspace("map"), "Ctrl+1"),
             Entry("tune", always("Tune: how a control feels"), lambda: self.show_workspace("tune"), "Ctrl+2"),
             Entry("try", always("Try: the range"), lambda: self.show_workspace("try"), "Ctrl+3"),
-            Entry("controllers", always("Controllers: what is plugged in"),
-                  lambda: self.show_workspace("controllers"), "Ctrl+4"),
-            Entry("undo", self._undo_text, studio.undo, "Ctrl+Z",
-                  lambda: bool(studio.document.undo_title)),
-            Entry("redo", self._redo_text, studio.redo, "Ctrl+Shift+Z",
-                  lambda: bool(studio.document.redo_title)),
+            Entry(
+                "controllers",
+                always("Controllers: what is plugged in"),
+                lambda: self.show_workspace("controllers"),
+                "Ctrl+4",
+            ),
+            Entry("undo", self._undo_text, studio.undo, "Ctrl+Z", lambda: bool(studio.document.undo_title)),
+            Entry("redo", self._redo_text, studio.redo, "Ctrl+Shift+Z", lambda: bool(studio.document.redo_title)),
             Entry("find", always("Find a control, command, key or layer"), self.search, "Ctrl+K"),
-            Entry("live", lambda: "Pause" if self.top.switch.on else "Go live",
-                  lambda: self.set_live(not self.top.switch.on), "Ctrl+P"),
+            Entry(
+                "live",
+                lambda: "Pause" if self.top.switch.on else "Go live",
+                lambda: self.set_live(not self.top.switch.on),
+                "Ctrl+P",
+            ),
             Entry("stop", always("Let go of everything now"), lambda: self._send(Stop()), "Ctrl+."),
             Entry("play", self._play_text, self._play, "Ctrl+D", lambda: self._simulated),
             Entry("touch", self._touch_text, self._toggle_touch, "Ctrl+T"),
@@ -272,8 +278,9 @@ class MainWindow(QMainWindow):
             Entry("paste", always("Paste on what is selected"), deeds.paste, "Ctrl+V", where=hands),
             Entry("mirror", always("Mirror left and right"), deeds.mirror, "Ctrl+M"),
             Entry("clear", always("Clear what is selected"), deeds.clear, "Del", where=hands),
-            Entry("layer from", always("A layer from what is selected…"), self.map.menus.ask_layer_from,
-                  "Ctrl+Shift+L"),
+            Entry(
+                "layer from", always("A layer from what is selected…"), self.map.menus.ask_layer_from, "Ctrl+Shift+L"
+            ),
             Entry("all", always("Select all controls"), self._select_all, "Ctrl+A", where=hands),
             Entry("overlay", self._overlay_text, self._toggle_overlay),
             Entry("sound", self._sound_text, self._toggle_sound),
@@ -281,7 +288,7 @@ class MainWindow(QMainWindow):
             Entry("day", always("Theme: day"), lambda: self.look.want("day")),
             Entry("desktop", always("Theme: as the desktop"), lambda: self.look.want(None)),
             Entry("quit", always("Quit"), self._quit, "Ctrl+Q"),
-        )  # fmt: skip
+        )
 
     def _undo_text(self) -> str:
         return f"Undo {self.studio.document.undo_title}".strip()
@@ -347,12 +354,14 @@ class MainWindow(QMainWindow):
     def _show_menu(self, at: QPoint) -> None:
         menu = self.actions_table.menu(["undo", "redo"], self)
         menu.addMenu(self._undo_list(menu))
-        for title, ids in (("", ["find", "about", "", "live", "stop", "play", ""]),
-                           ("Add", ["layer", "layer from", "belt", "macro", "read keys"]),
-                           ("Edit", ["copy", "paste", "mirror", "clear", "all"]),
-                           ("Assigning", ["touch", "listen"]),
-                           ("Look and sound", ["overlay", "sound", "", "dusk", "day", "desktop"]),
-                           ("", ["", "quit"])):  # fmt: skip
+        for title, ids in (
+            ("", ["find", "about", "", "live", "stop", "play", ""]),
+            ("Add", ["layer", "layer from", "belt", "macro", "read keys"]),
+            ("Edit", ["copy", "paste", "mirror", "clear", "all"]),
+            ("Assigning", ["touch", "listen"]),
+            ("Look and sound", ["overlay", "sound", "", "dusk", "day", "desktop"]),
+            ("", ["", "quit"]),
+        ):
             part = self.actions_table.menu(ids, menu)
             if title:
                 part.setTitle(title)
@@ -433,8 +442,9 @@ class MainWindow(QMainWindow):
     def search(self) -> None:
         """The finder over everything."""
         self.studio.disarm()
-        hits = everything(self.studio, self.label_of, self._go_to, self.map.keys.choose, self.actions_table,
-                          self.grasp.controls)  # fmt: skip
+        hits = everything(
+            self.studio, self.label_of, self._go_to, self.map.keys.choose, self.actions_table, self.grasp.controls
+        )
         self._finder.ask(hits, "a control, a command, a key, a layer, something to do")
 
     def search_for_slot(self, armed: Armed) -> None:

@@ -161,10 +161,12 @@ def _profile(layers: int) -> Profile:
     commands = tuple(Command(f"c{n}", f"Command {n}", (key,)) for n, key in enumerate("ABCDEFGH"))
     keys = KeysRole(up=(SendKey("W"),), right=(SendKey("D"),), down=(SendKey("S"),), left=(SendKey("A"),))
     base = [
-        Binding("left_stick", role=keys), Binding("right_stick", role=MouseRole()), Binding("motion", role=GyroRole()),
+        Binding("left_stick", role=keys),
+        Binding("right_stick", role=MouseRole()),
+        Binding("motion", role=GyroRole()),
         Binding("left_trigger", press=(HoldLayer("aim"),)),
         *(Binding(name, press=(SendCommand(f"c{n}"),)) for n, name in enumerate(BUTTONS)),
-    ]  # fmt: skip
+    ]
     made = [Layer(BASE, "Base", bindings=tuple(base)), Layer("aim", "Aim", feel=(Feel("right_stick", speed=60.0),))]
     buttons = [name for name in PAD_CONTROLS if CONTROLS[name].kind is not Kind.MOTION]
     for index in range(layers):

@@ -16,10 +16,11 @@ def printable(text: str) -> str:
     if text.isascii() and text.isprintable():
         return text
     return "".join(
-        letter if letter in "\n\t" or unicodedata.category(letter) not in ESCAPED
+        letter
+        if letter in "\n\t" or unicodedata.category(letter) not in ESCAPED
         else letter.encode("unicode_escape").decode()
         for letter in text
-    )  # fmt: skip
+    )
 
 
 class PlainStream:

@@ -11,19 +11,7 @@ import msgspec
 from nubshift.devices.take import read_take
 from nubshift.engine.compile import compile_profile
 from nubshift.engine.engine import Engine
-from nubshift.events import (
-    NOTCH,
-    Button,
-    Key,
-    LayerChange,
-    Light,
-    Motion,
-    Output,
-    Pad,
-    Point,
-    Rumble,
-    Wheel,
-)
+from nubshift.events import NOTCH, Button, Key, LayerChange, Light, Motion, Output, Pad, Point, Rumble, Wheel
 from nubshift.model.keys import label
 from nubshift.model.neighbours import read_neighbours
 from nubshift.model.store import read_profile

@@ -32,16 +32,34 @@ from nubshift.devices.codes import (
     BTN_TRIGGER_HAPPY,
     BTN_WHEEL,
     AxisRange,
-)  # fmt: skip
+)
 from nubshift.model.wiring import Wire
 
 BUTTONS: dict[int, str] = {
-    0x130: "south", 0x131: "east", 0x133: "north", 0x134: "west", 0x136: "left_bumper", 0x137: "right_bumper",
-    0x13A: "select", 0x13B: "start", 0x13C: "mode", 0x13D: "left_stick_click", 0x13E: "right_stick_click",
-    0x220: "dpad_up", 0x221: "dpad_down", 0x222: "dpad_left", 0x223: "dpad_right",
-    0x224: "left_grip", 0x225: "right_grip", 0x226: "left_grip_2", 0x227: "right_grip_2",
-    0x2C4: "right_grip", 0x2C5: "left_grip", 0x2C6: "right_grip_2", 0x2C7: "left_grip_2",
-}  # fmt: skip
+    0x130: "south",
+    0x131: "east",
+    0x133: "north",
+    0x134: "west",
+    0x136: "left_bumper",
+    0x137: "right_bumper",
+    0x13A: "select",
+    0x13B: "start",
+    0x13C: "mode",
+    0x13D: "left_stick_click",
+    0x13E: "right_stick_click",
+    0x220: "dpad_up",
+    0x221: "dpad_down",
+    0x222: "dpad_left",
+    0x223: "dpad_right",
+    0x224: "left_grip",
+    0x225: "right_grip",
+    0x226: "left_grip_2",
+    0x227: "right_grip_2",
+    0x2C4: "right_grip",
+    0x2C5: "left_grip",
+    0x2C6: "right_grip_2",
+    0x2C7: "left_grip_2",
+}
 """Buttons by key code: face, shoulders, centre, stick clicks, d-pad, grips (both ways the kernel reports them)."""
 
 TRIGGER_KEYS: dict[int, str] = {0x138: "left_trigger", 0x139: "right_trigger"}
@@ -146,8 +164,16 @@ def hat_wires(axes: Mapping[int, AxisRange], keys: Collection[int] = ()) -> Iter
         if code in axes:
             entry = axes[code]
             for name, side in ((low, "below"), (high, "above")):
-                yield Wire(name, "axis", code, low=entry.low, rest=entry.middle if entry.low >= 0 else 0,
-                           high=entry.high, side=side, press=PRESS)  # type: ignore[arg-type]  # fmt: skip
+                yield Wire(
+                    name,
+                    "axis",
+                    code,
+                    low=entry.low,
+                    rest=entry.middle if entry.low >= 0 else 0,
+                    high=entry.high,
+                    side=side,  # type: ignore[arg-type]
+                    press=PRESS,
+                )
 
 
 def left_over(keys: Collection[int], axes: Mapping[int, AxisRange], wires: Collection[Wire]) -> list[Wire]:

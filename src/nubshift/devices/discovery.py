@@ -59,13 +59,27 @@ def info_of(device: Device, understanding: Understanding) -> ControllerInfo:
     wired = dict.fromkeys(wire.control for wire in understanding.wires)
     sensed = [control for use, controls in senses.items() if _has(device, use) for control in controls]
     return ControllerInfo(
-        device.id, device.main.name, tuple(dict.fromkeys([*wired, *sensed])), trouble=played.trouble, key=device.key,
-        model=device.model, how=understanding.how, uncertain=(*understanding.uncertain, *doubts),
-        names=understanding.names, shape=understanding.shape, nodes=tuple(node.path for node in device.nodes),
-        rumbles=any(node.rumbles for node in device.nodes), lights=lights_of(device), battery=battery_of(device),
-        is_controller=device.is_controller, correction=understanding.correction, line=_line(device, understanding),
-        two_sided=two_sided(understanding.wires), half=understanding.half, sideways=understanding.sideways,
-    )  # fmt: skip
+        device.id,
+        device.main.name,
+        tuple(dict.fromkeys([*wired, *sensed])),
+        trouble=played.trouble,
+        key=device.key,
+        model=device.model,
+        how=understanding.how,
+        uncertain=(*understanding.uncertain, *doubts),
+        names=understanding.names,
+        shape=understanding.shape,
+        nodes=tuple(node.path for node in device.nodes),
+        rumbles=any(node.rumbles for node in device.nodes),
+        lights=lights_of(device),
+        battery=battery_of(device),
+        is_controller=device.is_controller,
+        correction=understanding.correction,
+        line=_line(device, understanding),
+        two_sided=two_sided(understanding.wires),
+        half=understanding.half,
+        sideways=understanding.sideways,
+    )
 
 
 def _has(device: Device, use: Use) -> bool:

@@ -65,31 +65,49 @@ _TURNED_TEXT = "its driver reports the left and the upper face button the other 
 
 CORRECTIONS: tuple[Correction, ...] = (
     Correction(
-        ("xpad",), _TURNED, _TURNED_TEXT,
+        ("xpad",),
+        _TURNED,
+        _TURNED_TEXT,
         "drivers/input/joystick/xpad.c: the left button is sent as BTN_X and the upper as BTN_Y, which "
         "linux/input-event-codes.h gives the numbers of BTN_NORTH and BTN_WEST; the same file sends the d-pad of "
         "wireless receivers as a hat and as BTN_TRIGGER_HAPPY1 to 4, which are left, right, up and down",
         hat_keys={0x2C0: "dpad_left", 0x2C1: "dpad_right", 0x2C2: "dpad_up", 0x2C3: "dpad_down"},
     ),
     Correction(
-        ("hid-steam",), _TURNED, _TURNED_TEXT,
+        ("hid-steam",),
+        _TURNED,
+        _TURNED_TEXT,
         "drivers/hid/hid-steam.c, steam_do_input_event: the left button is sent as BTN_X, the upper as BTN_Y",
     ),
     Correction(
-        ("microsoft", "hid-generic"), _TURNED, _TURNED_TEXT,
+        ("microsoft", "hid-generic"),
+        _TURNED,
+        _TURNED_TEXT,
         "drivers/hid/hid-input.c counts the buttons of a gamepad from BTN_GAMEPAD on; these pads number the left one 4 "
         "and the upper one 5 in their report descriptor, which gives BTN_NORTH and BTN_WEST",
-        buses=(BUS_BLUETOOTH,), vendors=(0x045E,),
+        buses=(BUS_BLUETOOTH,),
+        vendors=(0x045E,),
     ),
     Correction(
-        ("wiimote",), {}, "its driver reports its d-pad as the arrow keys of a keyboard",
+        ("wiimote",),
+        {},
+        "its driver reports its d-pad as the arrow keys of a keyboard",
         "drivers/hid/hid-wiimote-modules.c, wiimod_keys_map: KEY_UP, KEY_DOWN, KEY_LEFT, KEY_RIGHT, KEY_NEXT for plus, "
         "KEY_PREVIOUS for minus, BTN_A, BTN_B underneath, BTN_1, BTN_2",
-        controls={103: "dpad_up", 108: "dpad_down", 105: "dpad_left", 106: "dpad_right", 0x197: "start",
-                  0x19C: "select", 0x131: "right_trigger", 0x101: "button_1", 0x102: "button_2"},
+        controls={
+            103: "dpad_up",
+            108: "dpad_down",
+            105: "dpad_left",
+            106: "dpad_right",
+            0x197: "start",
+            0x19C: "select",
+            0x131: "right_trigger",
+            0x101: "button_1",
+            0x102: "button_2",
+        },
         shape="remote",
     ),
-)  # fmt: skip
+)
 
 
 def correction_for(driver: str, bus: int, vendor: int) -> Correction | None:

@@ -20,8 +20,13 @@ Half: TypeAlias = Literal["", "left", "right"]
 """Which half of a pair a controller is, if it is one."""
 
 OURS: Mapping[Way, tuple[int, int]] = {
-    "right": (0, 1), "left": (0, -1), "down": (1, 1), "up": (1, -1), "away": (2, 1), "towards": (2, -1),
-}  # fmt: skip
+    "right": (0, 1),
+    "left": (0, -1),
+    "down": (1, 1),
+    "up": (1, -1),
+    "away": (2, 1),
+    "towards": (2, -1),
+}
 """Which of our axes (x right, y down, z away: right-handed) a way lies on, and its sign."""
 SIDEWAYS: Mapping[Half, Mapping[Way, Way]] = {
     "": {},
@@ -107,22 +112,30 @@ FRAMES: tuple[Frame, ...] = (
         ("nintendo",),
         "drivers/hid/hid-nintendo.c, joycon_parse_imu_report: x points towards the triggers, y to the left, z out of "
         "the buttons, right-handed; the right half is turned by the driver to be like the left",
-        gyro=("away", "left", "up"), pull=("away", "left", "up"),
+        gyro=("away", "left", "up"),
+        pull=("away", "left", "up"),
     ),
     Frame(
         ("wiimote",),
         "drivers/hid/hid-wiimote-modules.c, wiimod_mp_in_mp: yaw, roll and pitch are ABS_RX, ABS_RY, ABS_RZ at "
         "8192 * 9 / 440 units per °/s. Which way is positive is not in there; it is from public descriptions of the "
         "protocol, and not proven on hardware",
-        gyro=("up", "towards", "left"), pull=None, per_degree=8192 * 9 / 440, name_ends="Motion Plus",
+        gyro=("up", "towards", "left"),
+        pull=None,
+        per_degree=8192 * 9 / 440,
+        name_ends="Motion Plus",
     ),
     Frame(
         ("wiimote",),
         "drivers/hid/hid-wiimote-modules.c, wiimod_accel_in_accel: the accelerometer is ABS_RX, ABS_RY, ABS_RZ around "
         "0; about 104 units a g, x left, y towards, z up by public descriptions of the protocol, not proven on it",
-        gyro=None, pull=("left", "towards", "up"), pull_codes=TURNS, per_g=104.0, name_ends="Accelerometer",
+        gyro=None,
+        pull=("left", "towards", "up"),
+        pull_codes=TURNS,
+        per_g=104.0,
+        name_ends="Accelerometer",
     ),
-)  # fmt: skip
+)
 
 
 def frame_of(driver: str, name: str) -> Frame:

@@ -16,33 +16,90 @@ from nubshift.devices.frames import Half
 from nubshift.model.wiring import Wire
 
 _TL, _TR, _TL2, _TR2, _SELECT, _START, _MODE, _THUMBL, _THUMBR = (
-    0x136, 0x137, 0x138, 0x139, 0x13A, 0x13B, 0x13C, 0x13D, 0x13E,
-)  # fmt: skip
+    0x136,
+    0x137,
+    0x138,
+    0x139,
+    0x13A,
+    0x13B,
+    0x13C,
+    0x13D,
+    0x13E,
+)
 UPRIGHT: Final[Mapping[Half, Mapping[int, str]]] = {
-    "left": {0x220: "dpad_up", 0x221: "dpad_down", 0x222: "dpad_left", 0x223: "dpad_right", _TL: "left_bumper",
-             _TL2: "left_trigger", _TR: "left_grip", _TR2: "left_grip_2", _SELECT: "select",
-             _THUMBL: "left_stick_click"},
-    "right": {0x130: "south", 0x131: "east", 0x133: "north", 0x134: "west", _TR: "right_bumper", _TR2: "right_trigger",
-              _TL: "right_grip_2", _TL2: "right_grip", _START: "start", _MODE: "mode", _THUMBR: "right_stick_click"},
-}  # fmt: skip
+    "left": {
+        0x220: "dpad_up",
+        0x221: "dpad_down",
+        0x222: "dpad_left",
+        0x223: "dpad_right",
+        _TL: "left_bumper",
+        _TL2: "left_trigger",
+        _TR: "left_grip",
+        _TR2: "left_grip_2",
+        _SELECT: "select",
+        _THUMBL: "left_stick_click",
+    },
+    "right": {
+        0x130: "south",
+        0x131: "east",
+        0x133: "north",
+        0x134: "west",
+        _TR: "right_bumper",
+        _TR2: "right_trigger",
+        _TL: "right_grip_2",
+        _TL2: "right_grip",
+        _START: "start",
+        _MODE: "mode",
+        _THUMBR: "right_stick_click",
+    },
+}
 """One in each hand: the edge's buttons are grips, the upper one first."""
 SIDEWAYS: Final[Mapping[Half, Mapping[int, str]]] = {
-    "left": {0x220: "west", 0x221: "east", 0x222: "south", 0x223: "north", _TL: "left_grip", _TL2: "left_grip_2",
-             _TR: "left_bumper", _TR2: "right_bumper", _SELECT: "select", _THUMBL: "left_stick_click"},
-    "right": {0x130: "west", 0x131: "south", 0x133: "east", 0x134: "north", _TR: "right_grip", _TR2: "right_grip_2",
-              _TL: "left_bumper", _TL2: "right_bumper", _START: "start", _MODE: "mode", _THUMBR: "left_stick_click"},
-}  # fmt: skip
+    "left": {
+        0x220: "west",
+        0x221: "east",
+        0x222: "south",
+        0x223: "north",
+        _TL: "left_grip",
+        _TL2: "left_grip_2",
+        _TR: "left_bumper",
+        _TR2: "right_bumper",
+        _SELECT: "select",
+        _THUMBL: "left_stick_click",
+    },
+    "right": {
+        0x130: "west",
+        0x131: "south",
+        0x133: "east",
+        0x134: "north",
+        _TR: "right_grip",
+        _TR2: "right_grip_2",
+        _TL: "left_bumper",
+        _TL2: "right_bumper",
+        _START: "start",
+        _MODE: "mode",
+        _THUMBR: "left_stick_click",
+    },
+}
 """Sideways, in both hands: a position is where the thumb finds it."""
 NAMES: Final[Mapping[Half, Mapping[str, str]]] = {
     "left": {"left_grip": "Upper edge button", "left_grip_2": "Lower edge button"},
     "right": {"right_grip": "Upper edge button", "right_grip_2": "Lower edge button"},
 }
 SIDEWAYS_NAMES: Final[Mapping[Half, Mapping[str, str]]] = {
-    "left": {"left_bumper": "Left edge button", "right_bumper": "Right edge button", "left_grip": "Shoulder button",
-             "left_grip_2": "Lower shoulder button"},
-    "right": {"left_bumper": "Left edge button", "right_bumper": "Right edge button", "right_grip": "Shoulder button",
-              "right_grip_2": "Lower shoulder button"},
-}  # fmt: skip
+    "left": {
+        "left_bumper": "Left edge button",
+        "right_bumper": "Right edge button",
+        "left_grip": "Shoulder button",
+        "left_grip_2": "Lower shoulder button",
+    },
+    "right": {
+        "left_bumper": "Left edge button",
+        "right_bumper": "Right edge button",
+        "right_grip": "Shoulder button",
+        "right_grip_2": "Lower shoulder button",
+    },
+}
 
 
 def half_of(keys: Collection[int], axes: Collection[int]) -> Half:

@@ -111,8 +111,19 @@ HARDWARE: dict[str, Hardware] = {
         _QUARRY_AXES,
         (
             *hat_wires(_QUARRY_AXES),
-            *_keys(0x120, "south", "east", "west", "north", "left_bumper", "right_bumper", "left_trigger",
-                   "right_trigger", "select", "start"),
+            *_keys(
+                0x120,
+                "south",
+                "east",
+                "west",
+                "north",
+                "left_bumper",
+                "right_bumper",
+                "left_trigger",
+                "right_trigger",
+                "select",
+                "start",
+            ),
         ),
         product=0x102,
     ),
@@ -135,8 +146,10 @@ HARDWARE: dict[str, Hardware] = {
         "Tern remote",
         "remote",
         {},
-        (*_keys(0x120, "south", "right_trigger", "button_1", "button_2", "select", "mode", "start"),
-         *_keys(0x2C0, "dpad_up", "dpad_down", "dpad_left", "dpad_right")),
+        (
+            *_keys(0x120, "south", "right_trigger", "button_1", "button_2", "select", "mode", "start"),
+            *_keys(0x2C0, "dpad_up", "dpad_down", "dpad_left", "dpad_right"),
+        ),
         senses=("motion", "pointer", "pointer_seen"),
         product=0x104,
     ),
@@ -156,7 +169,7 @@ HARDWARE: dict[str, Hardware] = {
         drift={3: 4.0, 0: 2.0},
         product=0x105,
     ),
-}  # fmt: skip
+}
 """The models, by their names for ``--source sim:NAME``."""
 
 
@@ -175,12 +188,22 @@ def _info(name: str, hardware: Hardware, understanding: Understanding) -> Contro
     there = {wire.control for wire in understanding.wires} | set(hardware.senses)
     controls = tuple(control for control in CONTROLS if control in there)
     return ControllerInfo(
-        f"sim:{name}", hardware.name, controls, simulated=True, key=f"sim:{name}", model=hardware.model,
-        how=understanding.how, uncertain=understanding.uncertain, names=understanding.names, shape=understanding.shape,
-        things=hardware.controls, line="" if understanding.how == "guess" else line_of(
-            hardware.guid, hardware.name, understanding.wires, hardware.keys, hardware.axes),
+        f"sim:{name}",
+        hardware.name,
+        controls,
+        simulated=True,
+        key=f"sim:{name}",
+        model=hardware.model,
+        how=understanding.how,
+        uncertain=understanding.uncertain,
+        names=understanding.names,
+        shape=understanding.shape,
+        things=hardware.controls,
+        line=""
+        if understanding.how == "guess"
+        else line_of(hardware.guid, hardware.name, understanding.wires, hardware.keys, hardware.axes),
         two_sided=two_sided(understanding.wires),
-    )  # fmt: skip
+    )
 
 
 class SimulatedHardware(MadeUp):

@@ -66,11 +66,22 @@ def look_at(path: str) -> Node | None:
         place = _place(path)
         axes = {c: AxisRange(i.min, i.max, i.value, i.resolution) for c, i in capabilities.get(EV_ABS, [])}
         return Node(
-            path, device.name, device.phys, device.uniq, device.info.bustype, device.info.vendor, device.info.product,
-            device.info.version, tuple(capabilities.get(EV_KEY, [])), axes, tuple(device.input_props()),
-            _FF_RUMBLE in capabilities.get(_EV_FF, []), MSC_TIMESTAMP in capabilities.get(EV_MSC, []), place,
+            path,
+            device.name,
+            device.phys,
+            device.uniq,
+            device.info.bustype,
+            device.info.vendor,
+            device.info.product,
+            device.info.version,
+            tuple(capabilities.get(EV_KEY, [])),
+            axes,
+            tuple(device.input_props()),
+            _FF_RUMBLE in capabilities.get(_EV_FF, []),
+            MSC_TIMESTAMP in capabilities.get(EV_MSC, []),
+            place,
             driver_of(place),
-        )  # fmt: skip
+        )
     except OSError:
         return None
     finally:
@@ -108,9 +119,24 @@ def _from_sysfs(path: str, trouble: str) -> Node | None:
         int(text(f"id/{n}") or "0", 16) for n in ("bustype", "vendor", "product", "version")
     )
     keys, axes = bits(text("capabilities/key")), plain_axes(bits(text("capabilities/abs")))
-    return Node(path, text("name") or path, text("phys"), text("uniq"), bus, vendor, product, version, keys, axes,
-                bits(text("properties")), False, False, str(folder), driver_of(str(folder)),
-                trouble=trouble)  # fmt: skip
+    return Node(
+        path,
+        text("name") or path,
+        text("phys"),
+        text("uniq"),
+        bus,
+        vendor,
+        product,
+        version,
+        keys,
+        axes,
+        bits(text("properties")),
+        False,
+        False,
+        str(folder),
+        driver_of(str(folder)),
+        trouble=trouble,
+    )
 
 
 def _open(path: str) -> evdev.InputDevice[str]:

@@ -62,16 +62,27 @@ def _hat(lesson: Lesson, code: int, entry: AxisRange) -> list[Wire]:
     """A stick that answers with a hat is a d-pad, both ways at once."""
     pair = ("dpad_left", "dpad_right") if lesson.way == "right" else ("dpad_up", "dpad_down")
     sides: tuple[Side, Side] = ("below", "above")
-    return [Wire(name, "axis", code, low=entry.low, rest=entry.middle, high=entry.high, side=side, press=PRESS)
-            for name, side in zip(pair, sides, strict=True)]  # fmt: skip
+    return [
+        Wire(name, "axis", code, low=entry.low, rest=entry.middle, high=entry.high, side=side, press=PRESS)
+        for name, side in zip(pair, sides, strict=True)
+    ]
 
 
 def both_ways(wires: list[Wire]) -> list[Wire]:
     """Two wires of one lone axis that are the two sides of one sensor become one (a hole to puff and sip)."""
     found: list[Wire] = []
     for wire in wires:
-        twin = next((w for w in found if (w.control, w.source, w.code) == (wire.control, wire.source, wire.code)
-                     and w.source == "axis" and w.press is None and w.component == wire.component), None)  # fmt: skip
+        twin = next(
+            (
+                w
+                for w in found
+                if (w.control, w.source, w.code) == (wire.control, wire.source, wire.code)
+                and w.source == "axis"
+                and w.press is None
+                and w.component == wire.component
+            ),
+            None,
+        )
         if twin is None or {twin.side, wire.side} != {"above", "below"}:
             found.append(wire)
         else:

@@ -16,17 +16,36 @@ from nubshift.errors import SourceError
 from nubshift.model.wiring import Side, Wire
 
 TARGETS: dict[str, str] = {
-    "a": "south", "b": "east", "x": "west", "y": "north", "back": "select", "guide": "mode", "start": "start",
-    "leftstick": "left_stick_click", "rightstick": "right_stick_click", "leftshoulder": "left_bumper",
-    "rightshoulder": "right_bumper", "dpup": "dpad_up", "dpdown": "dpad_down", "dpleft": "dpad_left",
-    "dpright": "dpad_right", "lefttrigger": "left_trigger", "righttrigger": "right_trigger", "paddle1": "right_grip",
-    "paddle2": "left_grip", "paddle3": "right_grip_2", "paddle4": "left_grip_2", "touchpad": "touch_pad_click",
+    "a": "south",
+    "b": "east",
+    "x": "west",
+    "y": "north",
+    "back": "select",
+    "guide": "mode",
+    "start": "start",
+    "leftstick": "left_stick_click",
+    "rightstick": "right_stick_click",
+    "leftshoulder": "left_bumper",
+    "rightshoulder": "right_bumper",
+    "dpup": "dpad_up",
+    "dpdown": "dpad_down",
+    "dpleft": "dpad_left",
+    "dpright": "dpad_right",
+    "lefttrigger": "left_trigger",
+    "righttrigger": "right_trigger",
+    "paddle1": "right_grip",
+    "paddle2": "left_grip",
+    "paddle3": "right_grip_2",
+    "paddle4": "left_grip_2",
+    "touchpad": "touch_pad_click",
     "misc1": "button_1",
-}  # fmt: skip
+}
 STICKS: dict[str, tuple[str, str]] = {
-    "leftx": ("left_stick", "x"), "lefty": ("left_stick", "y"),
-    "rightx": ("right_stick", "x"), "righty": ("right_stick", "y"),
-}  # fmt: skip
+    "leftx": ("left_stick", "x"),
+    "lefty": ("left_stick", "y"),
+    "rightx": ("right_stick", "x"),
+    "righty": ("right_stick", "y"),
+}
 _BY_PRINT = ("hint", "SDL_GAMECONTROLLER_USE_BUTTON_LABELS:=1")
 """A line with this says where a letter is printed, on pads that have A and B, and X and Y, the other way round."""
 _TURNED = {"a": "b", "b": "a", "x": "y", "y": "x"}
@@ -160,8 +179,9 @@ def _hat(control: str, number: int, bit: int, order: Order, axes: Mapping[int, A
     entry = axes.get(code)
     if entry is None:
         return None
-    return Wire(control, "axis", code, low=entry.low, rest=0, high=entry.high, side="above" if way > 0 else "below",
-                press=PRESS)  # fmt: skip
+    return Wire(
+        control, "axis", code, low=entry.low, rest=0, high=entry.high, side="above" if way > 0 else "below", press=PRESS
+    )
 
 
 def line_of(guid: str, name: str, wires: Iterable[Wire], keys: Collection[int], axes: Collection[int]) -> str:

@@ -19,7 +19,7 @@ from nubshift.devices.codes import (
     PROP_ACCELEROMETER,
     AxisRange,
     is_hat,
-)  # fmt: skip
+)
 from nubshift.devices.conventions import could_be_controller, is_button_of_play, looks_like_pad
 from nubshift.devices.frames import frame_of
 

@@ -21,7 +21,7 @@ from nubshift.devices.codes import (
     SYN_DROPPED,
     SYN_REPORT,
     AxisRange,
-)  # fmt: skip
+)
 from nubshift.devices.frames import COMMON, Frame, Half
 from nubshift.events import Change
 
@@ -172,10 +172,12 @@ class DotsSense(_Sense):
                 continue
             across, down = self._ranges[x], self._ranges[y]
             if self._values[x] < across.high and self._values[y] < down.high:
-                found.append((
-                    2.0 * (self._values[x] - across.low) / (across.high - across.low) - 1.0,
-                    2.0 * (self._values[y] - down.low) / (down.high - down.low) - 1.0,
-                ))  # fmt: skip
+                found.append(
+                    (
+                        2.0 * (self._values[x] - across.low) / (across.high - across.low) - 1.0,
+                        2.0 * (self._values[y] - down.low) / (down.high - down.low) - 1.0,
+                    )
+                )
         return found
 
     def state(self) -> tuple[Change, ...]:

@@ -62,9 +62,16 @@ def pad_info(model: str) -> ControllerInfo:
     """What the player is told of a model."""
     pad = PADS[model]
     return ControllerInfo(
-        f"sim:{model}", pad.name, pad.controls, simulated=True, key=f"sim:{model}", model=pad.name, shape="pad",
-        rumbles=True, things=pad.controls,
-    )  # fmt: skip
+        f"sim:{model}",
+        pad.name,
+        pad.controls,
+        simulated=True,
+        key=f"sim:{model}",
+        model=pad.name,
+        shape="pad",
+        rumbles=True,
+        things=pad.controls,
+    )
 
 
 class SimulatedPad(MadeUp):
@@ -78,8 +85,9 @@ class SimulatedPad(MadeUp):
         self._random = Random(seed)
         self._noise = noise
         self._every = PADS[model].every
-        self._faults = {name: self._faults_of(name, noise) for name in self._info.controls
-                        if CONTROLS[name].kind is Kind.STICK}  # fmt: skip
+        self._faults = {
+            name: self._faults_of(name, noise) for name in self._info.controls if CONTROLS[name].kind is Kind.STICK
+        }
         self._came_from: dict[str, float] = {}
         self._watched = ""
         self._wanted: dict[str, tuple[float, float]] = dict.fromkeys(self._info.controls, (0.0, 0.0))

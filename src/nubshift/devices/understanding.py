@@ -110,8 +110,14 @@ def read_hardware(
         wires = half_wires(half, known.sideways, keys, axes)
         more = left_over(keys, axes, wires)
         names = dict((SIDEWAYS_NAMES if known.sideways else NAMES)[half])
-        return Understanding("conventions", (*wires, *more), tuple(_doubts(keys, axes, wires, more)), names,
-                             half=half, sideways=known.sideways)  # fmt: skip
+        return Understanding(
+            "conventions",
+            (*wires, *more),
+            tuple(_doubts(keys, axes, wires, more)),
+            names,
+            half=half,
+            sideways=known.sideways,
+        )
     counted = known.counting and keeps_conventions(keys)
     if (counted or not keeps_conventions(keys)) and (found := _by_lines(known.table, keys, axes, "table")) is not None:
         return found
@@ -120,14 +126,22 @@ def read_hardware(
         more = left_over(keys, axes, wires)
         doubts = tuple(_doubts(keys, axes, wires, more))
         if counted:
-            doubts = ("Its driver only counts its buttons, so some may not be where they are said to be. Press them to "
-                      "see, and teach it if they are not.", *doubts)  # fmt: skip
+            doubts = (
+                "Its driver only counts its buttons, so some may not be where they are said to be. Press them to "
+                "see, and teach it if they are not.",
+                *doubts,
+            )
         return Understanding("conventions", (*wires, *more), doubts, unsettled=counted)
     wires = generic_wires(keys, axes)
-    return Understanding("guess", tuple(wires), (
-        "Its buttons and axes only have numbers, since nothing says which is where. Teach it to give them places.",
-        *_without_place(keys, axes, wires),
-    ), unsettled=True)  # fmt: skip
+    return Understanding(
+        "guess",
+        tuple(wires),
+        (
+            "Its buttons and axes only have numbers, since nothing says which is where. Teach it to give them places.",
+            *_without_place(keys, axes, wires),
+        ),
+        unsettled=True,
+    )
 
 
 def _by_lines(

@@ -39,15 +39,7 @@ from nubshift.engine.turbo import PulsedStep, TurboStep
 from nubshift.model.keys import WHEEL
 from nubshift.model.layouts import Layout, Stroke, refusals, strokes
 from nubshift.model.part import Direction, Form
-from nubshift.model.profile import (
-    BASE,
-    Macro,
-    MacroPress,
-    MacroRelease,
-    MacroTap,
-    MacroWait,
-    Profile,
-)
+from nubshift.model.profile import BASE, Macro, MacroPress, MacroRelease, MacroTap, MacroWait, Profile
 from nubshift.model.sends import (
     BackToBase,
     ChangeLayer,
@@ -124,9 +116,13 @@ class Acts:
         self._commands = {command.id: command for command in profile.commands}
         self._has_pad_forms = any(command.pad for command in profile.commands)
         self._on_belts = {
-            send.command for belt in profile.belts for entry in belt.entries if not entry.skip
-            for send in entry.what if isinstance(send, SendCommand)
-        }  # fmt: skip
+            send.command
+            for belt in profile.belts
+            for entry in belt.entries
+            if not entry.skip
+            for send in entry.what
+            if isinstance(send, SendCommand)
+        }
         self.pulse = profile.habits.pulse * MILLISECOND
         self.extras = Extras()
 
@@ -236,8 +232,9 @@ class Acts:
         command = self._commands[command_id]
         own = belt and any(
             isinstance(send, SendCommand) and send.command == command_id
-            for entry in next(b for b in self._profile.belts if self.name(b.id) == belt).entries for send in entry.what
-        )  # fmt: skip
+            for entry in next(b for b in self._profile.belts if self.name(b.id) == belt).entries
+            for send in entry.what
+        )
         if command_id in self._on_belts:
             yield FollowStep(self.name(command_id), belt if own else "")
         as_pad = form == "pad" and command.pad

@@ -4,16 +4,7 @@ from __future__ import annotations
 
 from nubshift.engine.acts import Acts
 from nubshift.engine.owner import Owner
-from nubshift.engine.program import (
-    BLOCKED,
-    Act,
-    BandEntry,
-    Blocked,
-    ControlKey,
-    GestureSet,
-    LayerInfo,
-    Position,
-)
+from nubshift.engine.program import BLOCKED, Act, BandEntry, Blocked, ControlKey, GestureSet, LayerInfo, Position
 from nubshift.model.controls import DPAD, ControlInfo, Kind
 from nubshift.model.layouts import Layout
 from nubshift.model.part import DIRECTIONS, Direction
@@ -133,11 +124,7 @@ def gestures_of(source: Source, binding: Binding | Together, owner: Owner) -> Ge
     hold_at = binding.hold_at if binding.hold_at is not None else habits.hold_at
     double_within = binding.double_within if binding.double_within is not None else habits.double_within
     return GestureSet(
-        owner,
-        **made,
-        hold_at=hold_at * MILLISECOND,
-        double_within=double_within * MILLISECOND,
-        pulse=acts.pulse,
+        owner, **made, hold_at=hold_at * MILLISECOND, double_within=double_within * MILLISECOND, pulse=acts.pulse
     )
 
 

@@ -22,9 +22,18 @@ class ButtonState:
     """
 
     __slots__ = (
-        "_core", "_entries", "_entry", "_press_at", "_release_at", "_spares", "down", "gestures", "is_trigger", "key",
+        "_core",
+        "_entries",
+        "_entry",
+        "_press_at",
+        "_release_at",
+        "_spares",
+        "down",
+        "gestures",
+        "is_trigger",
+        "key",
         "together",
-    )  # fmt: skip
+    )
 
     def __init__(self, core: Core, key: ControlKey, entry: ButtonEntry, together: Together | None) -> None:
         self._core = core

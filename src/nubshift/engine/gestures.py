@@ -156,6 +156,13 @@ def _without_once(found: GestureSet, layers: frozenset[str]) -> GestureSet:
         return Act(keys, pad, act.owner)
 
     return GestureSet(
-        found.owner, cleaned(found.press), cleaned(found.tap), cleaned(found.hold), cleaned(found.double),
-        cleaned(found.release), found.hold_at, found.double_within, found.pulse,
-    )  # fmt: skip
+        found.owner,
+        cleaned(found.press),
+        cleaned(found.tap),
+        cleaned(found.hold),
+        cleaned(found.double),
+        cleaned(found.release),
+        found.hold_at,
+        found.double_within,
+        found.pulse,
+    )

@@ -25,8 +25,11 @@ if TYPE_CHECKING:
     from nubshift.engine.roles.port import Follower
 
 _ALONG: dict[Direction, tuple[float, float]] = {
-    "up": (0.0, -1.0), "right": (1.0, 0.0), "down": (0.0, 1.0), "left": (-1.0, 0.0),
-}  # fmt: skip
+    "up": (0.0, -1.0),
+    "right": (1.0, 0.0),
+    "down": (0.0, 1.0),
+    "left": (-1.0, 0.0),
+}
 
 
 @dataclass(slots=True)

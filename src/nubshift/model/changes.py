@@ -57,8 +57,15 @@ def changes_between(old: Profile, new: Profile) -> Changes:
         if was.feel != now.feel:
             feel |= {(layer_id, f.seat, f.control) for f in set(was.feel) ^ set(now.feel)}
     rest = any(getattr(old, part) != getattr(new, part) for part in ("belts", "macros", "habits", "needed", "variants"))
-    return Changes(old.game != new.game or old.seats != new.seats, commands, order, frozenset(layers),
-                   frozenset(bindings), frozenset(feel), rest)  # fmt: skip
+    return Changes(
+        old.game != new.game or old.seats != new.seats,
+        commands,
+        order,
+        frozenset(layers),
+        frozenset(bindings),
+        frozenset(feel),
+        rest,
+    )
 
 
 def _about(layer: Layer) -> tuple[object, ...]:

@@ -10,19 +10,7 @@ import msgspec
 from msgspec.structs import replace
 
 from nubshift.model.keys import KEYS
-from nubshift.model.profile import (
-    BASE,
-    GESTURES,
-    Belt,
-    Binding,
-    Command,
-    Feel,
-    Layer,
-    Macro,
-    Pair,
-    Profile,
-    Together,
-)
+from nubshift.model.profile import BASE, GESTURES, Belt, Binding, Command, Feel, Layer, Macro, Pair, Profile, Together
 from nubshift.model.roles import KeysRole, Role
 from nubshift.model.sends import (
     ChangeLayer,
@@ -127,8 +115,10 @@ def with_binding(profile: Profile, layer_id: str, binding: Binding) -> Profile:
     empty = binding == Binding(binding.control, binding.seat)
 
     def change(layer: Layer) -> Layer:
-        return replace(layer, bindings=_put(layer.bindings, layer.binding(binding.control, binding.seat),
-                                            None if empty else binding))  # fmt: skip
+        return replace(
+            layer,
+            bindings=_put(layer.bindings, layer.binding(binding.control, binding.seat), None if empty else binding),
+        )
 
     return _with_layer(profile, layer_id, change)
 
@@ -137,8 +127,11 @@ def without_binding(profile: Profile, layer_id: str, control: str, seat: str = "
     """`profile` with the control falling through in this layer; its feel there goes as well."""
 
     def change(layer: Layer) -> Layer:
-        return replace(layer, bindings=_put(layer.bindings, layer.binding(control, seat), None),
-                       feel=_put(layer.feel, layer.feel_of(control, seat), None))  # fmt: skip
+        return replace(
+            layer,
+            bindings=_put(layer.bindings, layer.binding(control, seat), None),
+            feel=_put(layer.feel, layer.feel_of(control, seat), None),
+        )
 
     return _with_layer(profile, layer_id, change)
 
@@ -216,8 +209,7 @@ def without_command(profile: Profile, command_id: str) -> Profile:
     kept = tuple(c for c in profile.commands if c.id != command_id)
     needed = tuple(pair for pair in profile.needed if command_id not in (pair.one, pair.other))
     return _without_sends(
-        replace(profile, commands=kept, needed=needed),
-        lambda s: isinstance(s, SendCommand) and s.command == command_id,
+        replace(profile, commands=kept, needed=needed), lambda s: isinstance(s, SendCommand) and s.command == command_id
     )
 
 
@@ -334,8 +326,10 @@ def without_layer(profile: Profile, layer_id: str) -> Profile:
         return isinstance(send, HoldLayer | ChangeLayer) and send.layer == layer_id
 
     def stepped(sends: Sends) -> Sends:
-        steps = (replace(s, layers=tuple(n for n in s.layers if n != layer_id)) if isinstance(s, NextLayer) else s
-                 for s in sends)  # fmt: skip
+        steps = (
+            replace(s, layers=tuple(n for n in s.layers if n != layer_id)) if isinstance(s, NextLayer) else s
+            for s in sends
+        )
         return tuple(s for s in steps if not isinstance(s, NextLayer) or s.layers)
 
     variants = tuple(variant for variant in profile.variants if variant.layer != layer_id)

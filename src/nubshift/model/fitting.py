@@ -42,8 +42,9 @@ class Misfit:
 class _Free:
     """What of a controller the profile leaves free; each is given away once."""
 
-    def __init__(self, profile: Profile, controls: Collection[str], two_sided: Collection[str], used: Collection[str],
-                 seat: str) -> None:  # fmt: skip
+    def __init__(
+        self, profile: Profile, controls: Collection[str], two_sided: Collection[str], used: Collection[str], seat: str
+    ) -> None:
         entry = joining.seat_of(profile, seat)
         joins = entry.joins if entry is not None else ()
         in_joins = {axis for join in joins for axis in (join.x, join.y)}

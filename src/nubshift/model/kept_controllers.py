@@ -49,8 +49,10 @@ class Calibration(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=T
         right, down, left, up = fresh.reach
         (rest_x, rest_y), (far_x, far_y) = self.undone(*fresh.rest), self.undone(right, down)
         near_x, near_y = self.undone(-left, -up)
-        return Calibration((round(rest_x, 4), round(rest_y, 4)),
-                           (round(far_x, 3), round(far_y, 3), round(-near_x, 3), round(-near_y, 3)))  # fmt: skip
+        return Calibration(
+            (round(rest_x, 4), round(rest_y, 4)),
+            (round(far_x, 3), round(far_y, 3), round(-near_x, 3), round(-near_y, 3)),
+        )
 
     @property
     def is_worn(self) -> bool:

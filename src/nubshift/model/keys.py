@@ -36,10 +36,7 @@ _ALL = [
         "L:L:38  M:M:50  N:N:49  O:O:24  P:P:25  Q:Q:16  R:R:19  S:S:31  T:T:20  U:U:22  V:V:47  "
         "W:W:17  X:X:45  Y:Y:21  Z:Z:44",
     ),
-    *_rows(
-        "digits",
-        "1:1:2  2:2:3  3:3:4  4:4:5  5:5:6  6:6:7  7:7:8  8:8:9  9:9:10  0:0:11",
-    ),
+    *_rows("digits", "1:1:2  2:2:3  3:3:4  4:4:5  5:5:6  6:6:7  7:7:8  8:8:9  9:9:10  0:0:11"),
     *_rows(
         "punctuation",
         "GRAVE:`:41  MINUS:-:12  EQUAL:=:13  LEFTBRACE:[:26  RIGHTBRACE:]:27  BACKSLASH:\\:43  "
@@ -74,10 +71,7 @@ _ALL = [
         "KPENTER:Num Ent:96  KPPLUS:Num +:78  KPMINUS:Num -:74  KPASTERISK:Num *:55  "
         "KPSLASH:Num /:98  KPEQUAL:Num =:117",
     ),
-    *_rows(
-        "system",
-        "SYSRQ:PrtSc:99  SCROLLLOCK:ScrLk:70  PAUSE:Pause:119  MENU:Menu 2:139",
-    ),
+    *_rows("system", "SYSRQ:PrtSc:99  SCROLLLOCK:ScrLk:70  PAUSE:Pause:119  MENU:Menu 2:139"),
     *_rows(
         "media",
         "MUTE:Mute:113  VOLUMEDOWN:Vol -:114  VOLUMEUP:Vol +:115  PLAYPAUSE:Play:164  "
@@ -97,26 +91,58 @@ KEYS: dict[str, KeyInfo] = {info.name: info for info in _ALL}
 BY_CODE: dict[int, KeyInfo] = {info.code: info for info in _ALL}
 
 WHEEL: dict[str, Literal["up", "down", "left", "right"]] = {
-    "WHEEL_UP": "up", "WHEEL_DOWN": "down", "WHEEL_LEFT": "left", "WHEEL_RIGHT": "right",
-}  # fmt: skip
+    "WHEEL_UP": "up",
+    "WHEEL_DOWN": "down",
+    "WHEEL_LEFT": "left",
+    "WHEEL_RIGHT": "right",
+}
 """Notches of the wheel, which a command may have for its key. They can't be held."""
 
 _SPOKEN = {
-    "LEFTCTRL": "control, left control, left ctrl, lctrl", "RIGHTCTRL": "right control, right ctrl, rctrl",
-    "LEFTSHIFT": "left shift, lshift", "RIGHTSHIFT": "right shift, rshift", "LEFTALT": "left alt, lalt",
-    "RIGHTALT": "right alt, ralt, alt gr, altgr", "LEFTMETA": "win, windows, left win, left super, meta, command",
-    "RIGHTMETA": "right win, right super", "ESC": "escape", "ENTER": "return", "SPACE": "space bar, spacebar",
-    "BACKSPACE": "back space", "DELETE": "del", "INSERT": "insert", "CAPSLOCK": "caps lock",
-    "TAB": "tabulator", "PAGEUP": "page up, pg up", "PAGEDOWN": "page down, pg down, pgdown",
-    "LEFT": "left arrow, arrow left, cursor left", "RIGHT": "right arrow, arrow right, cursor right",
-    "UP": "up arrow, arrow up, cursor up", "DOWN": "down arrow, arrow down, cursor down",
-    "SYSRQ": "print screen, print, prtscn", "SCROLLLOCK": "scroll lock", "NUMLOCK": "num lock", "PAUSE": "break",
-    "COMPOSE": "menu key, context menu", "GRAVE": "tilde, backtick, backquote, ~", "MINUS": "minus, dash, hyphen",
-    "EQUAL": "equals, plus", "LEFTBRACE": "left bracket, open bracket", "RIGHTBRACE": "right bracket, close bracket",
-    "BACKSLASH": "backslash", "SEMICOLON": "semicolon", "APOSTROPHE": "apostrophe, quote", "COMMA": "comma",
-    "DOT": "period, full stop", "SLASH": "slash, forward slash",
-    "KPPLUS": "numpad plus", "KPMINUS": "numpad minus", "KPASTERISK": "numpad multiply, numpad star",
-    "KPSLASH": "numpad divide", "KPDOT": "numpad decimal", "KPENTER": "numpad return",
+    "LEFTCTRL": "control, left control, left ctrl, lctrl",
+    "RIGHTCTRL": "right control, right ctrl, rctrl",
+    "LEFTSHIFT": "left shift, lshift",
+    "RIGHTSHIFT": "right shift, rshift",
+    "LEFTALT": "left alt, lalt",
+    "RIGHTALT": "right alt, ralt, alt gr, altgr",
+    "LEFTMETA": "win, windows, left win, left super, meta, command",
+    "RIGHTMETA": "right win, right super",
+    "ESC": "escape",
+    "ENTER": "return",
+    "SPACE": "space bar, spacebar",
+    "BACKSPACE": "back space",
+    "DELETE": "del",
+    "INSERT": "insert",
+    "CAPSLOCK": "caps lock",
+    "TAB": "tabulator",
+    "PAGEUP": "page up, pg up",
+    "PAGEDOWN": "page down, pg down, pgdown",
+    "LEFT": "left arrow, arrow left, cursor left",
+    "RIGHT": "right arrow, arrow right, cursor right",
+    "UP": "up arrow, arrow up, cursor up",
+    "DOWN": "down arrow, arrow down, cursor down",
+    "SYSRQ": "print screen, print, prtscn",
+    "SCROLLLOCK": "scroll lock",
+    "NUMLOCK": "num lock",
+    "PAUSE": "break",
+    "COMPOSE": "menu key, context menu",
+    "GRAVE": "tilde, backtick, backquote, ~",
+    "MINUS": "minus, dash, hyphen",
+    "EQUAL": "equals, plus",
+    "LEFTBRACE": "left bracket, open bracket",
+    "RIGHTBRACE": "right bracket, close bracket",
+    "BACKSLASH": "backslash",
+    "SEMICOLON": "semicolon",
+    "APOSTROPHE": "apostrophe, quote",
+    "COMMA": "comma",
+    "DOT": "period, full stop",
+    "SLASH": "slash, forward slash",
+    "KPPLUS": "numpad plus",
+    "KPMINUS": "numpad minus",
+    "KPASTERISK": "numpad multiply, numpad star",
+    "KPSLASH": "numpad divide",
+    "KPDOT": "numpad decimal",
+    "KPENTER": "numpad return",
     "BTN_LEFT": "left mouse, left mouse button, left click, mouse left, primary mouse button, lmb, mouse 1, "
     "mouse button 1, m1",
     "BTN_RIGHT": "right mouse, right mouse button, right click, mouse right, secondary mouse button, rmb, mouse 2, "
@@ -129,7 +155,7 @@ _SPOKEN = {
     "WHEEL_DOWN": "wheel down, mouse wheel down, mousewheel down, scroll down, scroll wheel down, mwheeldown",
     "WHEEL_LEFT": "wheel left, mouse wheel left, scroll left",
     "WHEEL_RIGHT": "wheel right, mouse wheel right, scroll right",
-}  # fmt: skip
+}
 """What people, and the settings of games, call them beside what stands on them."""
 _NUMBER_PAD = ("numpad", "num pad", "number pad", "keypad", "num", "kp")
 

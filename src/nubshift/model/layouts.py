@@ -16,11 +16,29 @@ Stroke: TypeAlias = tuple[str, ...]
 Layout: TypeAlias = Mapping[str, tuple[Stroke, ...]]
 
 _PLAIN = {
-    "GRAVE": "`~", "1": "1!", "2": "2@", "3": "3#", "4": "4$", "5": "5%", "6": "6^", "7": "7&", "8": "8*", "9": "9(",
-    "0": "0)", "MINUS": "-_", "EQUAL": "=+", "LEFTBRACE": "[{", "RIGHTBRACE": "]}", "BACKSLASH": "\\|",
-    "SEMICOLON": ";:", "APOSTROPHE": "'\"", "COMMA": ",<", "DOT": ".>", "SLASH": "/?",
+    "GRAVE": "`~",
+    "1": "1!",
+    "2": "2@",
+    "3": "3#",
+    "4": "4$",
+    "5": "5%",
+    "6": "6^",
+    "7": "7&",
+    "8": "8*",
+    "9": "9(",
+    "0": "0)",
+    "MINUS": "-_",
+    "EQUAL": "=+",
+    "LEFTBRACE": "[{",
+    "RIGHTBRACE": "]}",
+    "BACKSLASH": "\\|",
+    "SEMICOLON": ";:",
+    "APOSTROPHE": "'\"",
+    "COMMA": ",<",
+    "DOT": ".>",
+    "SLASH": "/?",
     **{letter: letter.lower() + letter for letter in "ABCDEFGHIJKLMNOPQRSTUVWXYZ"},
-}  # fmt: skip
+}
 
 ALWAYS: dict[str, tuple[Stroke, ...]] = {" ": (("SPACE",),), "\n": (("ENTER",),), "\t": (("TAB",),)}
 """What every layout types alike."""

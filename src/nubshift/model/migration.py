@@ -37,8 +37,13 @@ def _to_7(document: dict[str, Any]) -> dict[str, Any]:
 
 
 STEPS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
-    1: _to_2, 2: _to_3, 3: _to_4, 4: _to_5, 5: _to_6, 6: _to_7,
-}  # fmt: skip
+    1: _to_2,
+    2: _to_3,
+    3: _to_4,
+    4: _to_5,
+    5: _to_6,
+    6: _to_7,
+}
 """By the version they start from."""
 
 

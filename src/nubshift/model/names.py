@@ -47,8 +47,9 @@ class Names:
 
     def title(self, control: str) -> str:
         """What a person calls a control; several joined with ``+`` are named one after the other."""
-        titles = [self.words.get(name) or (CONTROLS[name].title if name in CONTROLS else name)
-                  for name in control.split("+")]  # fmt: skip
+        titles = [
+            self.words.get(name) or (CONTROLS[name].title if name in CONTROLS else name) for name in control.split("+")
+        ]
         return " and ".join([titles[0], *(lowered(title) for title in titles[1:])])
 
     def inside(self, control: str) -> str:

@@ -187,74 +187,197 @@ COUNTS_PER_TURN = Parameter(
 
 
 def _ms(
-    name: str, label: str, low: float, high: float, default: float, step: float, help_text: str,
+    name: str,
+    label: str,
+    low: float,
+    high: float,
+    default: float,
+    step: float,
+    help_text: str,
     scope: Scope = Scope.PROFILE,
-) -> Parameter:  # fmt: skip
+) -> Parameter:
     return Parameter(
         name=name, label=label, unit="ms", low=low, high=high, default=default, step=step, help=help_text, scope=scope
     )
 
 
-HOLD_AT = _ms("hold_at", "A press is a hold from", 60, 1000, 200, 10,
-              "A press let go of earlier is a tap, one that lasts as long is a hold.")  # fmt: skip
-DOUBLE_WITHIN = _ms("double_within", "A double tap within", 80, 1000, 250, 10,
-                    "Time from the first press to the second for the two to be a double tap.")  # fmt: skip
+HOLD_AT = _ms(
+    "hold_at",
+    "A press is a hold from",
+    60,
+    1000,
+    200,
+    10,
+    "A press let go of earlier is a tap, one that lasts as long is a hold.",
+)
+DOUBLE_WITHIN = _ms(
+    "double_within",
+    "A double tap within",
+    80,
+    1000,
+    250,
+    10,
+    "Time from the first press to the second for the two to be a double tap.",
+)
 PULSE = _ms("pulse", "A tap lasts", 10, 200, 30, 5, "How long a tapped key is down, so that every game sees it.")
-TOGETHER_WITHIN = _ms("together_within", "Pressed together within", 10, 300, 60, 5,
-                      "How far apart controls may be pressed and still count as pressed together.")  # fmt: skip
+TOGETHER_WITHIN = _ms(
+    "together_within",
+    "Pressed together within",
+    10,
+    300,
+    60,
+    5,
+    "How far apart controls may be pressed and still count as pressed together.",
+)
 CHORD_GAP = _ms(
     "chord_gap", "Keys in order follow after", 5, 500, 30, 5, "Time from one key of a sequence to the next."
 )
-TURBO_RATE = Parameter(name="turbo_rate", label="Presses a second", unit="Hz", low=1, high=50, default=10, step=1,
-                       help="How many pulses a second.", scope=Scope.CONTROL)  # fmt: skip
+TURBO_RATE = Parameter(
+    name="turbo_rate",
+    label="Presses a second",
+    unit="Hz",
+    low=1,
+    high=50,
+    default=10,
+    step=1,
+    help="How many pulses a second.",
+    scope=Scope.CONTROL,
+)
 TURBO_DUTY = _share("turbo_duty", "Down for", 0.1, 0.9, 0.5, "Share of each pulse that the key is down.", Scope.CONTROL)
-PULSED_PERIOD = _ms("pulsed_period", "One pulse every", 40, 500, 100, 10,
-                    "Length of a period, of which the key is down for the share that the control is moved.",
-                    Scope.CONTROL)  # fmt: skip
+PULSED_PERIOD = _ms(
+    "pulsed_period",
+    "One pulse every",
+    40,
+    500,
+    100,
+    10,
+    "Length of a period, of which the key is down for the share that the control is moved.",
+    Scope.CONTROL,
+)
 BAND_FROM = _share("band_from", "From", 0.03, 1.0, 0.5, "Depth at which the band begins.", Scope.CONTROL)
-BAND_WAIT = _ms("band_wait", "Waits", 0, 500, 0, 10,
-                "How long the depth must stay in the band, so that a pull going straight through does not send it.",
-                Scope.CONTROL)  # fmt: skip
-BELT_PAUSE = _ms("belt_pause", "Starts over after", 0, 60_000, 0, 100,
-                 "After this pause the next step begins at the start; 0 never starts over.", Scope.CONTROL)  # fmt: skip
+BAND_WAIT = _ms(
+    "band_wait",
+    "Waits",
+    0,
+    500,
+    0,
+    10,
+    "How long the depth must stay in the band, so that a pull going straight through does not send it.",
+    Scope.CONTROL,
+)
+BELT_PAUSE = _ms(
+    "belt_pause",
+    "Starts over after",
+    0,
+    60_000,
+    0,
+    100,
+    "After this pause the next step begins at the start; 0 never starts over.",
+    Scope.CONTROL,
+)
 RUMBLE_TIME = _ms("rumble_time", "Rumbles for", 10, 1000, 120, 10, "How long the controller rumbles.", Scope.CONTROL)
-POINTER_HOLD = _ms("pointer_hold", "Holds the last point for", 0, 5000, 500, 50,
-                   "How long the cursor stays when the pointer lost its sight.", Scope.CONTROL)  # fmt: skip
+POINTER_HOLD = _ms(
+    "pointer_hold",
+    "Holds the last point for",
+    0,
+    5000,
+    500,
+    50,
+    "How long the cursor stays when the pointer lost its sight.",
+    Scope.CONTROL,
+)
 STEADY = Parameter(
-    name="steady", label="Steady when slow", unit="Hz", low=0, high=30, default=0, step=0.5, digits=1,
+    name="steady",
+    label="Steady when slow",
+    unit="Hz",
+    low=0,
+    high=30,
+    default=0,
+    step=0.5,
+    digits=1,
     help="Cut-off of the smoothing while hardly anything moves: lower is steadier and later; 0 does not smooth.",
-)  # fmt: skip
+)
 QUICK = Parameter(
-    name="quick", label="Quick when fast", unit="", low=0, high=5, default=0.5, step=0.05, digits=2,
+    name="quick",
+    label="Quick when fast",
+    unit="",
+    low=0,
+    high=5,
+    default=0.5,
+    step=0.05,
+    digits=2,
     help="How much the smoothing opens with speed: higher is quicker and rougher.",
-)  # fmt: skip
+)
 SCROLL_SPEED = Parameter(
-    name="scroll_speed", label="Full tilt scrolls", unit="notches/s", low=0.5, high=100, default=12, step=0.5, digits=1,
+    name="scroll_speed",
+    label="Full tilt scrolls",
+    unit="notches/s",
+    low=0.5,
+    high=100,
+    default=12,
+    step=0.5,
+    digits=1,
     help="How fast the wheel turns with the control fully out.",
-)  # fmt: skip
+)
 POINTER_SPEED = Parameter(
-    name="pointer_speed", label="A full swipe moves", unit="counts", low=20, high=20_000, default=1600, step=20,
+    name="pointer_speed",
+    label="A full swipe moves",
+    unit="counts",
+    low=20,
+    high=20_000,
+    default=1600,
+    step=20,
     help="Mouse counts for a movement from one end of the control to the other.",
-)  # fmt: skip
+)
 GYRO_RATIO = Parameter(
-    name="gyro_ratio", label="The view turns", unit="×", low=0.05, high=30, default=2.5, step=0.05, digits=2,
+    name="gyro_ratio",
+    label="The view turns",
+    unit="×",
+    low=0.05,
+    high=30,
+    default=2.5,
+    step=0.05,
+    digits=2,
     help="Degrees the view turns for each degree the controller turns.",
-)  # fmt: skip
+)
 GYRO_THRESHOLD = Parameter(
-    name="gyro_threshold", label="Calm below", unit="°/s", low=0, high=60, default=3, step=0.5, digits=1,
+    name="gyro_threshold",
+    label="Calm below",
+    unit="°/s",
+    low=0,
+    high=60,
+    default=3,
+    step=0.5,
+    digits=1,
     help="Slower turning is scaled down, never cut off, so that a resting hand is calm and a slow aim still moves.",
-)  # fmt: skip
+)
 GYRO_EDGE = Parameter(
-    name="gyro_edge", label="Full at", unit="°", low=5, high=720, default=120, step=5, scope=Scope.CONTROL,
+    name="gyro_edge",
+    label="Full at",
+    unit="°",
+    low=5,
+    high=720,
+    default=120,
+    step=5,
+    scope=Scope.CONTROL,
     help="Turning speed, or angle, at which the gyro used as a stick or pointer reaches the edge.",
-)  # fmt: skip
+)
 MENU_RADIUS = _share("menu_radius", "Chooses from", 0.05, 0.9, 0.4, "How far out a direction of a menu is chosen.")
-PRECISION = _share("precision", "Precision", 0.05, 1.0, 0.4, "Share of the speed that is left while held.",
-                   Scope.CONTROL)  # fmt: skip
+PRECISION = _share(
+    "precision", "Precision", 0.05, 1.0, 0.4, "Share of the speed that is left while held.", Scope.CONTROL
+)
 SPEED_STEP = Parameter(
-    name="speed_step", label="Times", unit="×", low=0.25, high=4, default=1.1, step=0.05, digits=2, scope=Scope.CONTROL,
+    name="speed_step",
+    label="Times",
+    unit="×",
+    low=0.25,
+    high=4,
+    default=1.1,
+    step=0.05,
+    digits=2,
+    scope=Scope.CONTROL,
     help="Factor on the speed with each press; above 1 is faster, below 1 slower.",
-)  # fmt: skip
+)
 
 PARAMETERS: tuple[Parameter, ...] = (
     INNER,

@@ -7,8 +7,7 @@ from typing import Annotated, Literal, TypeAlias
 import msgspec
 
 Id = Annotated[
-    str,
-    msgspec.Meta(pattern=r"^[a-z0-9][a-z0-9_-]{0,63}$", description="lower-case name used inside the file"),
+    str, msgspec.Meta(pattern=r"^[a-z0-9][a-z0-9_-]{0,63}$", description="lower-case name used inside the file")
 ]
 Text = Annotated[str, msgspec.Meta(max_length=200)]
 Note = Annotated[str, msgspec.Meta(max_length=5000)]
@@ -16,9 +15,7 @@ Share = Annotated[float, msgspec.Meta(ge=0, le=1)]
 Signed = Annotated[float, msgspec.Meta(ge=-1, le=1)]
 
 Direction = Literal["up", "up_right", "right", "down_right", "down", "down_left", "left", "up_left"]
-DIRECTIONS: tuple[Direction, ...] = (
-    "up", "up_right", "right", "down_right", "down", "down_left", "left", "up_left",
-)  # fmt: skip
+DIRECTIONS: tuple[Direction, ...] = ("up", "up_right", "right", "down_right", "down", "down_left", "left", "up_left")
 """Clockwise from up, as the sectors of a stick are numbered."""
 
 Form: TypeAlias = Literal["keys", "pad"]

@@ -14,27 +14,26 @@ from nubshift.model.controls import BUTTON_LIKE, kind_of, title_of
 from nubshift.model.part import Part
 from nubshift.model.profile import BASE, FEEL_FIELDS, Binding, Command, Feel, Profile
 from nubshift.model.rules import ROLES
-from nubshift.model.sends import (
-    ChangeLayer,
-    HoldLayer,
-    NextLayer,
-    Send,
-    SendBelt,
-    SendCommand,
-    SendMacro,
-    Sends,
-)
+from nubshift.model.sends import ChangeLayer, HoldLayer, NextLayer, Send, SendBelt, SendCommand, SendMacro, Sends
 from nubshift.model.usage import feel_for, look_up
 from nubshift.model.walk import map_sends, without
 
 FORMAT: Final = "nubshift-bindings"
 
 MIRRORED: dict[str, str] = {
-    "left_trigger": "right_trigger", "left_bumper": "right_bumper", "left_stick": "right_stick",
-    "left_stick_click": "right_stick_click", "left_grip": "right_grip", "left_grip_2": "right_grip_2",
-    "dpad_up": "north", "dpad_right": "west", "dpad_down": "south", "dpad_left": "east", "select": "start",
+    "left_trigger": "right_trigger",
+    "left_bumper": "right_bumper",
+    "left_stick": "right_stick",
+    "left_stick_click": "right_stick_click",
+    "left_grip": "right_grip",
+    "left_grip_2": "right_grip_2",
+    "dpad_up": "north",
+    "dpad_right": "west",
+    "dpad_down": "south",
+    "dpad_left": "east",
+    "select": "start",
     "touch_pad_left": "touch_pad_right",
-}  # fmt: skip
+}
 """Controls that lie in the same place on the other side of a pad: what is inner on one side is inner on the other.
 
 Left stays left for both thumbs, so directions of a stick are not turned."""

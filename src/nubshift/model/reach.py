@@ -25,10 +25,17 @@ from nubshift.model.walk import every_send, sends_in
 
 FORMAT: Final = "nubshift-reach"
 
-ONE_AT_A_TIME = frozenset({
-    Reach.LEFT_INDEX, Reach.RIGHT_INDEX, Reach.LEFT_THUMB, Reach.RIGHT_THUMB, Reach.MOUTH, Reach.LEFT_FOOT,
-    Reach.RIGHT_FOOT,
-})  # fmt: skip
+ONE_AT_A_TIME = frozenset(
+    {
+        Reach.LEFT_INDEX,
+        Reach.RIGHT_INDEX,
+        Reach.LEFT_THUMB,
+        Reach.RIGHT_THUMB,
+        Reach.MOUTH,
+        Reach.LEFT_FOOT,
+        Reach.RIGHT_FOOT,
+    }
+)
 """What can be at one control only. Grips have several fingers, and whole hands tilt while fingers press."""
 
 Moved = Mapping[str, Reach]
@@ -92,11 +99,7 @@ class Clash:
 
 
 def clashes(
-    profile: Profile,
-    moved: Moved,
-    controls: Iterable[str] = PAD_CONTROLS,
-    seat: str = "1",
-    names: Names | None = None,
+    profile: Profile, moved: Moved, controls: Iterable[str] = PAD_CONTROLS, seat: str = "1", names: Names | None = None
 ) -> tuple[Clash, ...]:
     """Every pair of controls that one finger would have to hold at the same time, each pair once."""
     finder = _Finder(profile, moved, tuple(controls), seat, names or Names())
@@ -125,8 +128,15 @@ class _Finder:
 
     def _free(self, reach: Reach) -> str:
         return next(
-            (c for c in self._controls if c not in self._bound and kind_of(c) in (Kind.BUTTON, Kind.TRIGGER)
-             and finger_of(c, self._moved) != reach), "")  # fmt: skip
+            (
+                c
+                for c in self._controls
+                if c not in self._bound
+                and kind_of(c) in (Kind.BUTTON, Kind.TRIGGER)
+                and finger_of(c, self._moved) != reach
+            ),
+            "",
+        )
 
     def _clash(self, control: str, other: str, reach: Reach, reason: str) -> Clash:
         return Clash(control, other, reach, reason, self._free(reach), self._names)
@@ -185,9 +195,10 @@ class _Finder:
         """Commands of the group that a layer is held for, on the thumb that looks around in it."""
         for holder, layer, sends in self._holders():
             groups = {
-                command.group for send in every_send(sends)
+                command.group
+                for send in every_send(sends)
                 if isinstance(send, SendCommand) and (command := self._commands.get(send.command))
-            } - {""}  # fmt: skip
+            } - {""}
             look = self._look_of(layer.id)
             finger = self._finger(look) if look else None
             if look is None or finger is None or not groups:

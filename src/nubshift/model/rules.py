@@ -45,8 +45,14 @@ from nubshift.model.sends import (
 from nubshift.model.walk import MODIFIERS, each_send, places
 
 MOST: dict[str, int] = {
-    "commands": 5_000, "seats": 16, "layers": 200, "belts": 500, "macros": 1_000, "needed": 5_000, "variants": 2_000,
-}  # fmt: skip
+    "commands": 5_000,
+    "seats": 16,
+    "layers": 200,
+    "belts": 500,
+    "macros": 1_000,
+    "needed": 5_000,
+    "variants": 2_000,
+}
 """How many of each part a profile may have, and below, how many bindings: far above what a person makes."""
 MOST_BINDINGS = 20_000
 
@@ -81,8 +87,12 @@ class _Names:
 
 
 def _names_of(profile: Profile) -> _Names:
-    return _Names(*({part.id for part in parts} for parts in (
-        profile.commands, profile.layers, profile.seats, profile.belts, profile.macros)))  # fmt: skip
+    return _Names(
+        *(
+            {part.id for part in parts}
+            for parts in (profile.commands, profile.layers, profile.seats, profile.belts, profile.macros)
+        )
+    )
 
 
 def problems_of(profile: Profile, good: Profile | None = None) -> Iterator[Problem]:

@@ -14,9 +14,22 @@ from nubshift.model import parameters as p
 from nubshift.model.part import Id, Part, Share, Signed
 
 PAD_BUTTONS: tuple[str, ...] = (
-    "south", "east", "west", "north", "left_bumper", "right_bumper", "select", "start", "mode",
-    "left_stick_click", "right_stick_click", "dpad_up", "dpad_right", "dpad_down", "dpad_left",
-)  # fmt: skip
+    "south",
+    "east",
+    "west",
+    "north",
+    "left_bumper",
+    "right_bumper",
+    "select",
+    "start",
+    "mode",
+    "left_stick_click",
+    "right_stick_click",
+    "dpad_up",
+    "dpad_right",
+    "dpad_down",
+    "dpad_left",
+)
 """The buttons of the virtual pad, named as the controls that they look like to a game."""
 
 PAD_AXES: tuple[str, ...] = ("left_x", "left_y", "right_x", "right_y", "left_trigger", "right_trigger")

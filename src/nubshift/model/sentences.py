@@ -55,9 +55,15 @@ from nubshift.model.slots import BELT, MACRO, Slot
 from nubshift.model.walk import every_send, part_name
 
 DIRECTION_NAMES: dict[Direction, str] = {
-    "up": "up", "up_right": "up right", "right": "right", "down_right": "down right",
-    "down": "down", "down_left": "down left", "left": "left", "up_left": "up left",
-}  # fmt: skip
+    "up": "up",
+    "up_right": "up right",
+    "right": "right",
+    "down_right": "down right",
+    "down": "down",
+    "down_left": "down left",
+    "left": "left",
+    "up_left": "up left",
+}
 
 
 def send_name(profile: Profile, send: Send) -> str:
@@ -96,8 +102,13 @@ def _layer_send(profile: Profile, send: HoldLayer | ChangeLayer | BackToBase | N
         case HoldLayer(layer):
             return f"layer {named(layer)}"
         case ChangeLayer(layer, how):
-            words = {"toggle": "{} on and off", "once": "{} for one press", "enter": "enter {}", "leave": "leave {}",
-                     "only": "only {}"}  # fmt: skip
+            words = {
+                "toggle": "{} on and off",
+                "once": "{} for one press",
+                "enter": "enter {}",
+                "leave": "leave {}",
+                "only": "only {}",
+            }
             return "layer " + words[how].format(named(layer))
         case BackToBase():
             return "back to base"
@@ -174,8 +185,11 @@ def binding_name(profile: Profile, binding: Binding | None) -> str:
         return "nothing"
     if binding.role is not None:
         return role_name(profile, binding.role)
-    parts = [name if gesture == "press" else f"{gesture}: {name}"
-             for gesture, sends in binding.gestures.items() if (name := sends_name(profile, sends))]  # fmt: skip
+    parts = [
+        name if gesture == "press" else f"{gesture}: {name}"
+        for gesture, sends in binding.gestures.items()
+        if (name := sends_name(profile, sends))
+    ]
     parts += [sends_name(profile, band.what) for band in binding.bands]
     return ", ".join(parts) or sends_name(profile, binding.out)
 
@@ -196,8 +210,12 @@ def keys_of(profile: Profile, sends: Sends) -> tuple[str, ...]:
 
 
 GESTURE_NAMES: dict[str, str] = {
-    "press": "pressed", "tap": "tapped", "hold": "kept down", "double": "tapped twice", "release": "let go",
-}  # fmt: skip
+    "press": "pressed",
+    "tap": "tapped",
+    "hold": "kept down",
+    "double": "tapped twice",
+    "release": "let go",
+}
 
 
 def slot_name(profile: Profile, slot: Slot, names: Names | None = None) -> str:

@@ -72,10 +72,15 @@ _PAD = Shape(
 )
 
 _ROWS = {
-    "west": ("upper", "first"), "north": ("upper", "second"), "right_bumper": ("upper", "third"),
-    "left_bumper": ("upper", "fourth"), "south": ("lower", "first"), "east": ("lower", "second"),
-    "right_trigger": ("lower", "third"), "left_trigger": ("lower", "fourth"),
-}  # fmt: skip
+    "west": ("upper", "first"),
+    "north": ("upper", "second"),
+    "right_bumper": ("upper", "third"),
+    "left_bumper": ("upper", "fourth"),
+    "south": ("lower", "first"),
+    "east": ("lower", "second"),
+    "right_trigger": ("lower", "third"),
+    "left_trigger": ("lower", "fourth"),
+}
 _ARCADE_NAMES = {
     **{name: f"{row.capitalize()} row, {place}" for name, (row, place) in _ROWS.items()},
     **{f"dpad_{way}": f"Lever {way}" for way in ("up", "down", "left", "right")},
@@ -89,9 +94,13 @@ _ARCADE = Shape(
         *_CENTRE,
     ),
     _ARCADE_NAMES,
-    {"right_bumper": Reach.RIGHT_THUMB, "left_bumper": Reach.RIGHT_THUMB, "right_trigger": Reach.RIGHT_THUMB,
-     "left_trigger": Reach.RIGHT_THUMB},
-)  # fmt: skip
+    {
+        "right_bumper": Reach.RIGHT_THUMB,
+        "left_bumper": Reach.RIGHT_THUMB,
+        "right_trigger": Reach.RIGHT_THUMB,
+        "left_trigger": Reach.RIGHT_THUMB,
+    },
+)
 
 _FRETS = {f"button_{n}": f"Fret {n}" for n in range(1, 6)}
 _GUITAR = Shape(
@@ -106,14 +115,22 @@ _GUITAR = Shape(
         *_CENTRE,
     ),
     {**_FRETS, "dpad_up": "Strum up", "dpad_down": "Strum down", "axis_1": "Whammy bar", "axis_2": "Neck raised"},
-    {**dict.fromkeys(_FRETS, Reach.LEFT_INDEX), "dpad_up": Reach.RIGHT_THUMB, "dpad_down": Reach.RIGHT_THUMB,
-     "axis_1": Reach.RIGHT_GRIP, "axis_2": Reach.WHOLE_PAD, "select": Reach.RIGHT_GRIP},
-)  # fmt: skip
+    {
+        **dict.fromkeys(_FRETS, Reach.LEFT_INDEX),
+        "dpad_up": Reach.RIGHT_THUMB,
+        "dpad_down": Reach.RIGHT_THUMB,
+        "axis_1": Reach.RIGHT_GRIP,
+        "axis_2": Reach.WHOLE_PAD,
+        "select": Reach.RIGHT_GRIP,
+    },
+)
 
 _REMOTE_NAMES = {
-    "south": "Large button", "right_trigger": "Button underneath", "button_1": "First small button",
+    "south": "Large button",
+    "right_trigger": "Button underneath",
+    "button_1": "First small button",
     "button_2": "Second small button",
-}  # fmt: skip
+}
 _REMOTE = Shape(
     "remote",
     "Remote for one hand",
@@ -126,9 +143,14 @@ _REMOTE = Shape(
         *_CENTRE,
     ),
     _REMOTE_NAMES,
-    {**dict.fromkeys(DPAD, Reach.RIGHT_THUMB), "button_1": Reach.RIGHT_GRIP, "button_2": Reach.RIGHT_GRIP,
-     "select": Reach.RIGHT_GRIP, "right_trigger": Reach.RIGHT_INDEX},
-)  # fmt: skip
+    {
+        **dict.fromkeys(DPAD, Reach.RIGHT_THUMB),
+        "button_1": Reach.RIGHT_GRIP,
+        "button_2": Reach.RIGHT_GRIP,
+        "select": Reach.RIGHT_GRIP,
+        "right_trigger": Reach.RIGHT_INDEX,
+    },
+)
 
 
 def _puff_and_sip(hole: str) -> tuple[tuple[Way, str], tuple[Way, str]]:

@@ -37,8 +37,14 @@ def as_read(parameter: Parameter, profile: Profile, layer: str) -> Parameter:
                 parameter, unit="px/s", shown=pixels, help="How fast the cursor moves with the stick fully out."
             )
         case p.GYRO_RATIO.name:
-            return replace(parameter, label="A degree moves", unit="px", shown=pixels, digits=0,
-                           help="Pixels the cursor moves for each degree the controller turns.")  # fmt: skip
+            return replace(
+                parameter,
+                label="A degree moves",
+                unit="px",
+                shown=pixels,
+                digits=0,
+                help="Pixels the cursor moves for each degree the controller turns.",
+            )
         case p.POINTER_SPEED.name:
             return replace(parameter, unit="px", help="Pixels for a movement from one end of the control to the other.")
     return parameter

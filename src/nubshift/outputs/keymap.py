@@ -7,15 +7,28 @@ from nubshift.model.layouts import ALWAYS, Layout, Stroke
 from nubshift.outputs.x11 import FIRST_KEYCODE, XTest
 
 LEVELS: tuple[tuple[int, Stroke], ...] = (
-    (0, ()), (1, ("LEFTSHIFT",)), (4, ("RIGHTALT",)), (5, ("LEFTSHIFT", "RIGHTALT")),
-)  # fmt: skip
+    (0, ()),
+    (1, ("LEFTSHIFT",)),
+    (4, ("RIGHTALT",)),
+    (5, ("LEFTSHIFT", "RIGHTALT")),
+)
 """Where the core keyboard mapping keeps the levels of the first group, and what is held for each."""
 
 DEAD: dict[int, str] = {
-    0xFE50: "\u0300", 0xFE51: "\u0301", 0xFE52: "\u0302", 0xFE53: "\u0303", 0xFE54: "\u0304", 0xFE55: "\u0306",
-    0xFE56: "\u0307", 0xFE57: "\u0308", 0xFE58: "\u030a", 0xFE59: "\u030b", 0xFE5A: "\u030c", 0xFE5B: "\u0327",
+    0xFE50: "\u0300",
+    0xFE51: "\u0301",
+    0xFE52: "\u0302",
+    0xFE53: "\u0303",
+    0xFE54: "\u0304",
+    0xFE55: "\u0306",
+    0xFE56: "\u0307",
+    0xFE57: "\u0308",
+    0xFE58: "\u030a",
+    0xFE59: "\u030b",
+    0xFE5A: "\u030c",
+    0xFE5B: "\u0327",
     0xFE5C: "\u0328",
-}  # fmt: skip
+}
 """Keysyms of dead keys and the combining character each adds (keysymdef.h)."""
 
 EURO = 0x20AC

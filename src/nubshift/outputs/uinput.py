@@ -36,9 +36,13 @@ class UinputChannel:
         keys = [info.code for name, info in KEYS.items() if not is_button(name)]
         buttons = [info.code for name, info in KEYS.items() if is_button(name)]
         axes = [
-            ecodes.REL_X, ecodes.REL_Y, ecodes.REL_WHEEL, ecodes.REL_HWHEEL,
-            ecodes.REL_WHEEL_HI_RES, ecodes.REL_HWHEEL_HI_RES,
-        ]  # fmt: skip
+            ecodes.REL_X,
+            ecodes.REL_Y,
+            ecodes.REL_WHEEL,
+            ecodes.REL_HWHEEL,
+            ecodes.REL_WHEEL_HI_RES,
+            ecodes.REL_HWHEEL_HI_RES,
+        ]
         self._keyboard = _device({ecodes.EV_KEY: keys}, "Nub Shift keyboard", KEYBOARD)
         self._mouse = _device({ecodes.EV_KEY: buttons, ecodes.EV_REL: axes}, VIRTUAL_MOUSE, MOUSE)
         self._pointer: UInput | None = None

@@ -15,13 +15,30 @@ REACH = 32767
 PULL = 1023
 
 BUTTON_CODES: dict[str, int] = {
-    "south": 0x130, "east": 0x131, "north": 0x133, "west": 0x134, "left_bumper": 0x136, "right_bumper": 0x137,
-    "select": 0x13A, "start": 0x13B, "mode": 0x13C, "left_stick_click": 0x13D, "right_stick_click": 0x13E,
-    "dpad_up": 0x220, "dpad_down": 0x221, "dpad_left": 0x222, "dpad_right": 0x223,
-}  # fmt: skip
+    "south": 0x130,
+    "east": 0x131,
+    "north": 0x133,
+    "west": 0x134,
+    "left_bumper": 0x136,
+    "right_bumper": 0x137,
+    "select": 0x13A,
+    "start": 0x13B,
+    "mode": 0x13C,
+    "left_stick_click": 0x13D,
+    "right_stick_click": 0x13E,
+    "dpad_up": 0x220,
+    "dpad_down": 0x221,
+    "dpad_left": 0x222,
+    "dpad_right": 0x223,
+}
 AXIS_CODES: dict[str, int] = {
-    "left_x": 0x00, "left_y": 0x01, "left_trigger": 0x02, "right_x": 0x03, "right_y": 0x04, "right_trigger": 0x05,
-}  # fmt: skip
+    "left_x": 0x00,
+    "left_y": 0x01,
+    "left_trigger": 0x02,
+    "right_x": 0x03,
+    "right_y": 0x04,
+    "right_trigger": 0x05,
+}
 
 
 @dataclass(frozen=True)

@@ -77,25 +77,40 @@ def _controllers(there: list[Device]) -> list[Finding]:
     if closed:
         names = ", ".join(device.main.name for device in closed)
         whole = any(device.main.trouble for device in closed)
-        return [Finding(
-            "controllers", "look", f"{names}: connected, but you may not read {'it' if whole else 'all of it'}",
-            "Nothing you press on it reaches Nub Shift." if whole else "Its buttons work, but its motion does not.",
-            "Install the access rule that ships with Nub Shift. It gives whoever sits at the screen access to game "
-            "controllers, and to nothing else.", INSTALL,
-        )]  # fmt: skip
+        return [
+            Finding(
+                "controllers",
+                "look",
+                f"{names}: connected, but you may not read {'it' if whole else 'all of it'}",
+                "Nothing you press on it reaches Nub Shift." if whole else "Its buttons work, but its motion does not.",
+                "Install the access rule that ships with Nub Shift. It gives whoever sits at the screen access to game "
+                "controllers, and to nothing else.",
+                INSTALL,
+            )
+        ]
     if pads:
         return [Finding("controllers", "well", ", ".join(device.main.name for device in pads))]
     if not node_paths():
-        return [Finding("controllers", "note", "the kernel shows no input devices here",
-                        "Only simulated controllers can be used.")]  # fmt: skip
+        return [
+            Finding(
+                "controllers",
+                "note",
+                "the kernel shows no input devices here",
+                "Only simulated controllers can be used.",
+            )
+        ]
     return [Finding("controllers", "note", "none is plugged in", "Plug one in, or pair a wireless one.")]
 
 
 def _coming_and_going() -> Finding:
     if os.path.exists(UDEV_CONTROL):
         return Finding("plugging in", "well", "udev tells of controllers that come and go")
-    return Finding("plugging in", "note", "udev does not run; the kernel's own events are used",
-                   "Controllers are known by what they have instead of by udev's word.")  # fmt: skip
+    return Finding(
+        "plugging in",
+        "note",
+        "udev does not run; the kernel's own events are used",
+        "Controllers are known by what they have instead of by udev's word.",
+    )
 
 
 def holders(paths: Iterable[str], proc: Path = Path("/proc")) -> dict[str, list[str]]:
@@ -147,39 +162,62 @@ def _holders(there: list[Device]) -> list[Finding]:
         past = sorted({name for node in raw for name in held.get(node, ())})
         beside = sorted({name for node in nodes for name in held.get(node, ())} - set(past))
         if past:
-            found.append(Finding(
-                f"{device.main.name}, seen twice", "look", f"{', '.join(past)} reads its raw node",
-                "That program sees the controller although it is hidden, beside what Nub Shift sends: "
-                "every press counts twice.",
-                "Switch off controller support in that program, or take its raw node away:",
-                f"sudo chmod 600 {' '.join(raw)}",
-            ))  # fmt: skip
+            found.append(
+                Finding(
+                    f"{device.main.name}, seen twice",
+                    "look",
+                    f"{', '.join(past)} reads its raw node",
+                    "That program sees the controller although it is hidden, beside what Nub Shift sends: "
+                    "every press counts twice.",
+                    "Switch off controller support in that program, or take its raw node away:",
+                    f"sudo chmod 600 {' '.join(raw)}",
+                )
+            )
         if beside:
-            found.append(Finding(
-                f"{device.main.name}, also open", "note", f"{', '.join(beside)} has it open",
-                "While you are live it is hidden and gets nothing; paused, it gets everything.",
-            ))  # fmt: skip
+            found.append(
+                Finding(
+                    f"{device.main.name}, also open",
+                    "note",
+                    f"{', '.join(beside)} has it open",
+                    "While you are live it is hidden and gets nothing; paused, it gets everything.",
+                )
+            )
     return found
 
 
 def _virtual_devices() -> Finding:
     what = "virtual keyboard and mouse"
     if not os.path.exists(UINPUT):
-        return Finding(what, "look", "the kernel's module for them is not loaded",
-                       "Keys can only go through the X server, which some games do not listen to.",
-                       "Load it now; the access rule loads it at every start.", "sudo modprobe uinput")  # fmt: skip
+        return Finding(
+            what,
+            "look",
+            "the kernel's module for them is not loaded",
+            "Keys can only go through the X server, which some games do not listen to.",
+            "Load it now; the access rule loads it at every start.",
+            "sudo modprobe uinput",
+        )
     if uinput_trouble():
-        return Finding(what, "look", f"you may not write to {UINPUT}",
-                       "Keys can only go through the X server, which some games do not listen to.",
-                       "Install the access rule that ships with Nub Shift.", INSTALL)  # fmt: skip
+        return Finding(
+            what,
+            "look",
+            f"you may not write to {UINPUT}",
+            "Keys can only go through the X server, which some games do not listen to.",
+            "Install the access rule that ships with Nub Shift.",
+            INSTALL,
+        )
     return Finding(what, "well", "they can be made, and reach every program")
 
 
 def _session(env: Mapping[str, str]) -> Finding:
     if env.get("WAYLAND_DISPLAY"):
         if uinput_trouble():
-            return Finding("session", "look", "Wayland", "Without the virtual keyboard only programs that use X get "
-                           "keys.", "Heal the virtual keyboard above.")  # fmt: skip
+            return Finding(
+                "session",
+                "look",
+                "Wayland",
+                "Without the virtual keyboard only programs that use X get keys.",
+                "Heal the virtual keyboard above.",
+            )
         return Finding("session", "well", "Wayland, with the virtual keyboard")
     if env.get("DISPLAY"):
         return Finding("session", "well", "X")
@@ -189,21 +227,31 @@ def _session(env: Mapping[str, str]) -> Finding:
 def _focus(env: Mapping[str, str]) -> Finding:
     what = "which window has the keyboard"
     if env.get("WAYLAND_DISPLAY"):
-        return Finding(what, "note", "Wayland tells no program about the windows of others",
-                       "Nub Shift knows when you are in its own window, but not which game is in front.")  # fmt: skip
+        return Finding(
+            what,
+            "note",
+            "Wayland tells no program about the windows of others",
+            "Nub Shift knows when you are in its own window, but not which game is in front.",
+        )
     if not env.get("DISPLAY"):
         return Finding(what, "note", "there is no screen to watch")
     try:
         desktop = Desktop(env["DISPLAY"])
     except SinkError:
-        return Finding(what, "look", "the X server can't be asked",
-                       "Nub Shift can't tell which window is in front.", "See whether DISPLAY is right.")  # fmt: skip
+        return Finding(
+            what,
+            "look",
+            "the X server can't be asked",
+            "Nub Shift can't tell which window is in front.",
+            "See whether DISPLAY is right.",
+        )
     tells = desktop.tells_windows()
     desktop.close()
     if tells:
         return Finding(what, "well", "the window manager tells")
-    return Finding(what, "note", "no window manager tells it",
-                   "Your own window is known; which game is in front is not.")  # fmt: skip
+    return Finding(
+        what, "note", "no window manager tells it", "Your own window is known; which game is in front is not."
+    )
 
 
 def _pointer_profile(env: Mapping[str, str]) -> Finding:
@@ -227,8 +275,12 @@ def _pointer_profile(env: Mapping[str, str]) -> Finding:
             found = "the desktop accelerates the virtual mouse"
             return Finding(what, "look", found, bends, "Ask for the flat profile:", remedy)
         case "none":
-            return Finding(what, "note", "there is no virtual mouse of ours with that setting",
-                           "Nub Shift asks for the flat profile as soon as there is one.")  # fmt: skip
+            return Finding(
+                what,
+                "note",
+                "there is no virtual mouse of ours with that setting",
+                "Nub Shift asks for the flat profile as soon as there is one.",
+            )
 
 
 def _radio() -> Finding:

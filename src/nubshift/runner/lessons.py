@@ -113,10 +113,16 @@ class Lessons:
     def _message(self, teacher: Teacher) -> Lesson:
         lesson = teacher.lesson
         told = Lesson(
-            self.controller, teacher.phase.value, teacher.shape.id, place=teacher.place,
-            total=len(teacher.shape.lessons), left=round(teacher.left, 2), said=teacher.said, taught=teacher.taught,
+            self.controller,
+            teacher.phase.value,
+            teacher.shape.id,
+            place=teacher.place,
+            total=len(teacher.shape.lessons),
+            left=round(teacher.left, 2),
+            said=teacher.said,
+            taught=teacher.taught,
             lit=teacher.lit,
-        )  # fmt: skip
+        )
         if lesson is not None:
             told = replace(told, control=lesson.control, ask=lesson.ask)
         if teacher.phase is Phase.KEPT:

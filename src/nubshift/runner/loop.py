@@ -46,7 +46,7 @@ from nubshift.runner.messages import (
     Watch,
     Welcome,
     Withhold,
-)  # fmt: skip
+)
 from nubshift.runner.outlet import Outlet
 from nubshift.runner.paths import demo_folder
 from nubshift.runner.rack import Rack

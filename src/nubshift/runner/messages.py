@@ -14,18 +14,7 @@ from nubshift.errors import ProtocolError
 from nubshift.events import Surface
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.kept_controllers import PartOf
-from nubshift.model.profile import (
-    Belt,
-    Command,
-    Game,
-    Habits,
-    Layer,
-    Macro,
-    Pair,
-    Profile,
-    Seat,
-    Variant,
-)
+from nubshift.model.profile import Belt, Command, Game, Habits, Layer, Macro, Pair, Profile, Seat, Variant
 from nubshift.model.wiring import Wiring
 
 PROTOCOL = 6

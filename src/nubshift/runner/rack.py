@@ -54,11 +54,7 @@ class Rack:
     """
 
     def __init__(
-        self,
-        wanted: Mapping[str, Sequence[str]],
-        tell: Callable[[str, str], None],
-        now: Micros,
-        knowledge: Knowledge,
+        self, wanted: Mapping[str, Sequence[str]], tell: Callable[[str, str], None], now: Micros, knowledge: Knowledge
     ) -> None:
         self._tell = tell
         self.knowledge = knowledge
@@ -101,7 +97,7 @@ class Rack:
         """The sources asked for by name in seats of which nothing ever could be had."""
         return tuple(
             spec for seat, specs in self._asked.items() if seat not in self._ever for spec in specs if spec != AUTO
-        )  # fmt: skip
+        )
 
     @property
     def generation(self) -> int:
@@ -141,14 +137,15 @@ class Rack:
                 for f in fillings
             )
             for seat, fillings in self._fillings.items()
-        }  # fmt: skip
+        }
 
     def simulated(self, seat: str, control: str = "") -> Simulated | None:
         """The simulated controller in a seat: the one that has a control there, else the first."""
         found = [
-            (filling, source) for filling in self._fillings.get(seat, ())
+            (filling, source)
+            for filling in self._fillings.get(seat, ())
             if isinstance(source := self._opened[filling.device].source, SimulatedPad | SimulatedHardware)
-        ]  # fmt: skip
+        ]
         having = [source for filling, source in found if filling.has(control) and control in source.info.controls]
         return having[0] if having else found[0][1] if found else None
 
@@ -195,8 +192,11 @@ class Rack:
         self._settled += 1
         taken: set[str] = set()
         chosen: dict[str, tuple[Filling, ...]] = {}
-        explicit = {self._meaning(seat, part.controller) for seat, wanted in self._wanted.items()
-                    for part in (wanted[0] if wanted else ())} - {AUTO}  # fmt: skip
+        explicit = {
+            self._meaning(seat, part.controller)
+            for seat, wanted in self._wanted.items()
+            for part in (wanted[0] if wanted else ())
+        } - {AUTO}
         for seat, alternatives in self._wanted.items():
             for parts in alternatives:
                 asked_for = self._ids(explicit) if parts[0].controller == AUTO else set()
@@ -369,7 +369,7 @@ class Rack:
         self._turnovers[place:] = [
             Turnover(turn.seat, turn.left, turn.came, why) if any(i.id == id_ for i in turn.left) else turn
             for turn in self._turnovers[place:]
-        ]  # fmt: skip
+        ]
 
     def hotplug(self, now: Micros) -> None:
         """Take in what came and went."""

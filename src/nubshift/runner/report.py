@@ -22,8 +22,11 @@ MOST = 20_000
 
 NOBODY = Owner("", "", "")
 PARTS_OF_MOTION: dict[str, tuple[int, ...]] = {
-    "motion": (0, 1), "motion_lean": (2,), "gravity": (3, 4), "gravity_z": (5,),
-}  # fmt: skip
+    "motion": (0, 1),
+    "motion_lean": (2,),
+    "gravity": (3, 4),
+    "gravity_z": (5,),
+}
 """Where the changes of a report of motion stand in its trace."""
 
 
@@ -74,8 +77,11 @@ class Reporter:
         for name, x, _ in found:
             self._axes[seat, name] = x
             moved.add(name)
-        return found + [(join.control, self._axes.get((seat, join.x), 0.0), self._axes.get((seat, join.y), 0.0))
-                        for join in joins if moved & {join.x, join.y}]  # fmt: skip
+        return found + [
+            (join.control, self._axes.get((seat, join.x), 0.0), self._axes.get((seat, join.y), 0.0))
+            for join in joins
+            if moved & {join.x, join.y}
+        ]
 
     def saw(self, changes: Iterable[Change], seat: str = FIRST, t: Micros | None = None) -> None:
         """The controller of a seat reported, at `t`; without a time it only stands like this."""

@@ -43,8 +43,10 @@ class Rumbling:
             del self._ends[seat]
             self._own.pop(seat, None)
         felt = self._capped.felt(game, share, cap, now)
-        wanted = {seat: max(felt if seat == FIRST else 0.0, self._own.get(seat, 0.0))
-                  for seat in dict.fromkeys([FIRST, *self._own, *self._told])}  # fmt: skip
+        wanted = {
+            seat: max(felt if seat == FIRST else 0.0, self._own.get(seat, 0.0))
+            for seat in dict.fromkeys([FIRST, *self._own, *self._told])
+        }
         changed = {seat: value for seat, value in wanted.items() if value != self._told.get(seat, 0.0)}
         self._told = {seat: value for seat, value in wanted.items() if value}
         return changed

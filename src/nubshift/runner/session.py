@@ -211,8 +211,9 @@ class Session:
         axes = {code: value for code, value in self._engine.pad.items() if code not in PAD_BUTTONS}
         variants = {f"{seat}/{control}": name for (seat, control), name in self._engine.variants.items()}
         belts = {b.id: at for b in self.profile.belts if (at := self._engine.belt(b.id)) is not None}
-        return self.reporter.frame(now, self.real, self.held, self.layers, axes, self._engine.surfaces, belts,
-                                   self._bias(), variants)  # fmt: skip
+        return self.reporter.frame(
+            now, self.real, self.held, self.layers, axes, self._engine.surfaces, belts, self._bias(), variants
+        )
 
     @property
     def counts(self) -> Counts:

@@ -41,11 +41,14 @@ class Wellbeing:
             seconds=round((now - self._since) / SECOND, 3),
             late=late[len(late) // 2] if late else 0,
             latest=late[-1] if late else 0,
-            reports={name: count - self._reports.get(name, 0) for name, count in reports.items()
-                     if count >= self._reports.get(name, 0)},
+            reports={
+                name: count - self._reports.get(name, 0)
+                for name, count in reports.items()
+                if count >= self._reports.get(name, 0)
+            },
             dropped={name: count for name, count in dropped.items() if count},
             counts={name: count for name, count in asdict(counts).items() if count},
             lost=lost,
-        )  # fmt: skip
+        )
         self._since, self._late, self._reports = now, [], dict(reports)
         return told

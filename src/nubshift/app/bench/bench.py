@@ -28,8 +28,9 @@ from nubshift.model.slots import BELT, MACRO
 from nubshift.model.usage import slots_of
 from nubshift.model.walk import each_send
 
-LENGTH = Parameter(name="length", label="Lasts", unit="ms", low=10, high=60_000, default=100, step=10,
-                   help="How long this step takes.")  # fmt: skip
+LENGTH = Parameter(
+    name="length", label="Lasts", unit="ms", low=10, high=60_000, default=100, step=10, help="How long this step takes."
+)
 RUNS = {"once": "once", "while-held": "as long as it is held", "until-pressed": "until pressed again"}
 AGAIN = {"ignore": "goes on", "restart": "starts over", "queue": "runs again after", "overlap": "runs beside itself"}
 
@@ -149,21 +150,20 @@ class BeltPage(Page):
         entry.heading("This entry sends")
         entry.add(self.editor)
         self.skip = entry.check("passed over", self.picture.skip)
-        entry.links(
-            ("remove this entry", self.picture.remove),
-        )
+        entry.links(("remove this entry", self.picture.remove))
         whole = Panel(stage)
         whole.heading("The whole belt")
         self.name = TextRow("Called", lambda text: self._change(f"Called {text}", name=text[:200]) if text else None)
         whole.add(self.name)
-        self.wraps = Choices("At its end", {"wraps": "begins again at the end", "stops": "stops at the end"},
-                             lambda value: self._change("End of the belt", wraps=value == "wraps"))  # fmt: skip
+        self.wraps = Choices(
+            "At its end",
+            {"wraps": "begins again at the end", "stops": "stops at the end"},
+            lambda value: self._change("End of the belt", wraps=value == "wraps"),
+        )
         whole.add(self.wraps)
         self.pause = whole.number(p.BELT_PAUSE, lambda ms: self._change("Starts over after", "pause", pause=round(ms)))
         whole.quiet("After that long without a step it begins at its first entry again; 0 means never.")
-        whole.links(
-            ("remove the belt", self._remove),
-        )
+        whole.links(("remove the belt", self._remove))
         self.two_columns(entry, whole)
 
     @property
@@ -215,9 +215,7 @@ class MacroPage(Page):
         self._step_head = step.heading("This step")
         step.add(self.editor)
         self.length = step.number(LENGTH, lambda ms: self.picture.stretch(self.picture.at, round(ms)), square=True)
-        step.links(
-            ("remove this step", self.picture.remove),
-        )
+        step.links(("remove this step", self.picture.remove))
         whole = Panel(stage)
         whole.heading("The whole macro")
         self.name = TextRow("Called", lambda text: self._change(f"Called {text}", name=text[:200]) if text else None)
@@ -230,9 +228,7 @@ class MacroPage(Page):
             "Triggered while it runs, it", AGAIN, lambda value: self._change(AGAIN[value], again=value)
         )
         whole.add(self.again)
-        whole.links(
-            ("remove the macro", self._remove),
-        )
+        whole.links(("remove the macro", self._remove))
         self.two_columns(step, whole)
         recording.changed.connect(self._recorded)
 
@@ -240,9 +236,12 @@ class MacroPage(Page):
         row = QHBoxLayout()
         row.addWidget(Label("Then"))
         for text, step in (
-            ("a tap", MacroTap(())), ("down", MacroPress(())), ("up", MacroRelease(())), ("a wait", MacroWait(100)),
+            ("a tap", MacroTap(())),
+            ("down", MacroPress(())),
+            ("up", MacroRelease(())),
+            ("a wait", MacroWait(100)),
             ("a text", MacroTap((SendText("hello"),))),
-        ):  # fmt: skip
+        ):
             row.addWidget(link(text, partial(self._add, step)))
         row.addStretch(1)
         self.told = Label()

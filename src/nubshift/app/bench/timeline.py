@@ -182,15 +182,21 @@ class MacroTimeline(BenchPicture):
         y = line.bottom() + 4
         if self.listening(part):
             painter.setPen(theme.input)
-            painter.drawText(QRectF(line.left(), y, line.width(), cap_height()), Qt.AlignmentFlag.AlignVCenter,
-                             elided("press a key", line.width(), SMALL))  # fmt: skip
+            painter.drawText(
+                QRectF(line.left(), y, line.width(), cap_height()),
+                Qt.AlignmentFlag.AlignVCenter,
+                elided("press a key", line.width(), SMALL),
+            )
         elif keys:
             draw_caps(painter, line.left(), y, self.stage.caps(keys), theme, rect.right() - 2)
         elif not waits:
             name = sends_name(self.stage.studio.profile, sends) if sends else "nothing yet"
             painter.setPen(theme.ink if sends else theme.quiet)
-            painter.drawText(QRectF(line.left(), y, line.width(), cap_height()), Qt.AlignmentFlag.AlignVCenter,
-                             elided(name, line.width(), SMALL))  # fmt: skip
+            painter.drawText(
+                QRectF(line.left(), y, line.width(), cap_height()),
+                Qt.AlignmentFlag.AlignVCenter,
+                elided(name, line.width(), SMALL),
+            )
         if self.can_stretch(step):
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(theme.ink if index == self._edge else theme.quiet)

@@ -27,8 +27,12 @@ class Coming:
         """Another state of things."""
         there = {info.key: info for info in status.controllers if not info.trouble}
         by_id = {info.id: info for info in status.controllers}
-        playing = {by_id[part.controller].key: seat for seat, parts in status.fills.items()
-                   for part in parts if part.controller in by_id}  # fmt: skip
+        playing = {
+            by_id[part.controller].key: seat
+            for seat, parts in status.fills.items()
+            for part in parts
+            if part.controller in by_id
+        }
         came = [info for key, info in there.items() if key not in self._there]
         self._there = there
         for info in came:

@@ -100,9 +100,13 @@ class Detail(QWidget):
         """Another controller, or another state of it."""
         self.info = info
         self._status = status
-        self._seats = () if info is None or status is None else tuple(
-            seat for seat, parts in status.fills.items() if any(part.controller == info.id for part in parts)
-        )  # fmt: skip
+        self._seats = (
+            ()
+            if info is None or status is None
+            else tuple(
+                seat for seat, parts in status.fills.items() if any(part.controller == info.id for part in parts)
+            )
+        )
         there = info is not None
         for widget in (
             self.how,
@@ -235,6 +239,9 @@ class Detail(QWidget):
             return profile
 
         names = self._stage.studio.names
-        title = (f"{names.title(found[0].control)} moved to {names.inside(found[0].instead)}" if len(found) == 1
-                 else f"Fit {len(found)} controls to this controller")  # fmt: skip
+        title = (
+            f"{names.title(found[0].control)} moved to {names.inside(found[0].instead)}"
+            if len(found) == 1
+            else f"Fit {len(found)} controls to this controller"
+        )
         self._stage.studio.edit(title, change)

@@ -159,8 +159,9 @@ class DoctorPage(QWidget):
         self.findings = sorted(self._ask(), key=lambda finding: ORDER[finding.state])
         self.rows = self._filled(self._list, self.rows, self.findings)
         count = to_heal(self.findings)
-        self.verdict.setText("Everything works." if not count else "One thing to heal." if count == 1
-                             else f"{count} things to heal.")  # fmt: skip
+        self.verdict.setText(
+            "Everything works." if not count else "One thing to heal." if count == 1 else f"{count} things to heal."
+        )
         self.counted.emit(count)
 
 

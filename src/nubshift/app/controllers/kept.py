@@ -92,8 +92,11 @@ class Kept(QObject):
         """Keep what was measured of a control, with whatever calibration was in use meanwhile."""
         present = self.own(info).calibration.get(control, Calibration())
         self.calibrate(info, control, present.measured_again(fresh))
-        self.noticed.emit("info", f"{self.names(info).title(control)} of {self.name(info)} rests and reaches by this "
-                          "from now on, whatever profile is open.")  # fmt: skip
+        self.noticed.emit(
+            "info",
+            f"{self.names(info).title(control)} of {self.name(info)} rests and reaches by this "
+            "from now on, whatever profile is open.",
+        )
 
     def bring_in(self, info: ControllerInfo, on: bool) -> None:
         """Let other hardware count as a controller, or no longer."""

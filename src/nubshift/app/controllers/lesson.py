@@ -142,8 +142,12 @@ class LessonPage(QWidget):
         deeds = QWidget()
         row = FlowLayout(6)
         deeds.setLayout(row)
-        for act, text in (("keep", "keep this"), ("skip", "it has none"), ("back", "back"),
-                          ("review", "that is all it has")):  # fmt: skip
+        for act, text in (
+            ("keep", "keep this"),
+            ("skip", "it has none"),
+            ("back", "back"),
+            ("review", "that is all it has"),
+        ):
             button = QPushButton(text)
             button.clicked.connect(lambda _=False, what=act: self._act(what))
             self.buttons[act] = button
@@ -161,8 +165,10 @@ class LessonPage(QWidget):
         """Ask for the shape of a controller."""
         self.info, self.lesson = info, None
         self.title.setText(f"Teach {name}")
-        self.help.setText("Which shape comes nearest? Without the mouse: press anything on the controller to mark the "
-                          "next one, and hold it to take it.")  # fmt: skip
+        self.help.setText(
+            "Which shape comes nearest? Without the mouse: press anything on the controller to mark the "
+            "next one, and hold it to take it."
+        )
         self._choose.show()
         self._walk.hide()
         self._mark(list(SHAPES).index(info.shape) if info.shape in SHAPES else 0)

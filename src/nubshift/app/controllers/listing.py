@@ -71,8 +71,11 @@ class ControllerList(Canvas):
         """The second line of a row."""
         if info.trouble:
             return "may not be read"
-        seats = [seat for seat, parts in (self._status.fills if self._status else {}).items()
-                 if any(part.controller == info.id for part in parts)]  # fmt: skip
+        seats = [
+            seat
+            for seat, parts in (self._status.fills if self._status else {}).items()
+            if any(part.controller == info.id for part in parts)
+        ]
         parts = [f"seat {' and '.join(seats)}"] if seats else []
         parts.append(HOW[info.how] if not (info.simulated and info.how == "guess") else "simulated, untaught")
         if info.battery:

@@ -79,9 +79,11 @@ class PairingPage(QWidget):
         if near.path in self.radio.doing:
             return self.radio.doing[near.path]
         if near.connected:
-            return "connected" if self._has_node(near) else (
-                "connected, but this kernel has no driver for it: nothing it does arrives here"
-            )  # fmt: skip
+            return (
+                "connected"
+                if self._has_node(near)
+                else ("connected, but this kernel has no driver for it: nothing it does arrives here")
+            )
         return "asleep or out of reach: press one of its buttons to wake it" if near.paired else "can be paired"
 
     def refresh(self) -> None:

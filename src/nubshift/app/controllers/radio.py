@@ -132,8 +132,14 @@ class Radio(QObject):
         kind = int(found.get("Class") or 0)
         gaming = found.get("Icon") == GAMING or (kind & 0x1F00 == major and kind & 0x3C in minors)
         address = str(found.get("Address") or "")
-        return Near(path, str(found.get("Alias") or found.get("Name") or address), address, bool(found.get("Paired")),
-                    bool(found.get("Connected")), gaming)  # fmt: skip
+        return Near(
+            path,
+            str(found.get("Alias") or found.get("Name") or address),
+            address,
+            bool(found.get("Paired")),
+            bool(found.get("Connected")),
+            gaming,
+        )
 
     # Pairing
 

@@ -28,8 +28,15 @@ from nubshift.model.sharing import has_halves, joined, other_half, side_of, take
 from nubshift.model.wiring import WIRING_SUFFIX
 from nubshift.runner.messages import Status
 
-COLOURS: dict[str, str] = {"none": "none", "moss": "moss", "rust": "rust", "ochre": "ochre", "slate": "slate",
-                           "plum": "plum", "sand": "sand"}  # fmt: skip
+COLOURS: dict[str, str] = {
+    "none": "none",
+    "moss": "moss",
+    "rust": "rust",
+    "ochre": "ochre",
+    "slate": "slate",
+    "plum": "plum",
+    "sand": "sand",
+}
 HOLDING = {"upright": "upright", "sideways": "sideways"}
 HALVES: dict[Half, str] = {"all": "all of it", "left": "its left half", "right": "its right half"}
 

@@ -141,8 +141,14 @@ class BandsPicture(PartPicture):
             text = p.BAND_FROM.text(band.start) + (" +" if band.adds else "")
             painter.drawText(rect.adjusted(6, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, text)
             keys = keys_of(profile, band.what)[:2]
-            x = draw_caps(painter, rect.left() + 50, rect.center().y() - cap_height() / 2, self.stage.caps(keys),
-                          self.theme, rect.right())  # fmt: skip
+            x = draw_caps(
+                painter,
+                rect.left() + 50,
+                rect.center().y() - cap_height() / 2,
+                self.stage.caps(keys),
+                self.theme,
+                rect.right(),
+            )
             said = (
                 "press a key"
                 if self.listening(part)
@@ -155,8 +161,9 @@ class BandsPicture(PartPicture):
             )
             room = rect.right() - x - 4
             if not keys or room > 24:
-                painter.drawText(QRectF(x, rect.top(), room, rect.height()), Qt.AlignmentFlag.AlignVCenter,
-                                 elided(said, room, SMALL))  # fmt: skip
+                painter.drawText(
+                    QRectF(x, rect.top(), room, rect.height()), Qt.AlignmentFlag.AlignVCenter, elided(said, room, SMALL)
+                )
             if self.listening(part) or (current and self.hasFocus()):
                 draw_focus(painter, rect, self.theme, 6)
 

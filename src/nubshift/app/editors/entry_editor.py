@@ -51,21 +51,67 @@ from nubshift.model.sends import (
 from nubshift.model.slots import BELT, MACRO
 
 WAYS = ("up", "down", "left", "right")
-MOMENTARY = (ChangeLayer, BackToBase, NextLayer, SendWheel, SendMotion, SendPoint, ChangeSpeed, SendText, Gyro,
-             SendRumble, SendLight, SendNothing)  # fmt: skip
+MOMENTARY = (
+    ChangeLayer,
+    BackToBase,
+    NextLayer,
+    SendWheel,
+    SendMotion,
+    SendPoint,
+    ChangeSpeed,
+    SendText,
+    Gyro,
+    SendRumble,
+    SendLight,
+    SendNothing,
+)
 """What happens once and can't be held."""
 
-NOTCHES = Parameter(name="notches", label="Notches", unit="", low=1, high=20, default=1, step=1,
-                    help="How far the wheel turns with each press.")  # fmt: skip
+NOTCHES = Parameter(
+    name="notches",
+    label="Notches",
+    unit="",
+    low=1,
+    high=20,
+    default=1,
+    step=1,
+    help="How far the wheel turns with each press.",
+)
 COUNTS = {
-    side: Parameter(name=side, label=text, unit="counts", low=-2000, high=2000, default=0, step=10,
-                    help="How far the mouse moves with each press; right and down are positive.")
+    side: Parameter(
+        name=side,
+        label=text,
+        unit="counts",
+        low=-2000,
+        high=2000,
+        default=0,
+        step=10,
+        help="How far the mouse moves with each press; right and down are positive.",
+    )
     for side, text in (("dx", "To the right"), ("dy", "Down"))
-}  # fmt: skip
-STRENGTH = Parameter(name="strength", label="Strength", unit="%", low=0, high=1, default=0.5, step=0.05, shown=100,
-                     help="How strongly the controller rumbles.")  # fmt: skip
-AXIS_VALUE = Parameter(name="value", label="Pushed to", unit="%", low=-1, high=1, default=1, step=0.05, shown=100,
-                       help="How far the axis is pushed while this is held.")  # fmt: skip
+}
+STRENGTH = Parameter(
+    name="strength",
+    label="Strength",
+    unit="%",
+    low=0,
+    high=1,
+    default=0.5,
+    step=0.05,
+    shown=100,
+    help="How strongly the controller rumbles.",
+)
+AXIS_VALUE = Parameter(
+    name="value",
+    label="Pushed to",
+    unit="%",
+    low=-1,
+    high=1,
+    default=1,
+    step=0.05,
+    shown=100,
+    help="How far the axis is pushed while this is held.",
+)
 
 
 class EntryEditor(Panel):
@@ -91,9 +137,17 @@ class EntryEditor(Panel):
         rows = len(self._view.entries.rows)
         core = core_of(send) if send is not None else None
         beat = beat_of(send) if send is not None else None
-        shape = (self._view.slot.control, type(core), getattr(core, "belt", ""), getattr(core, "macro", ""),
-                 isinstance(send, Toggled), type(beat), isinstance(beat, Turbo) and beat.rate_at_full is not None,
-                 rows > 1, self._view.entries.ordered)  # fmt: skip
+        shape = (
+            self._view.slot.control,
+            type(core),
+            getattr(core, "belt", ""),
+            getattr(core, "macro", ""),
+            isinstance(send, Toggled),
+            type(beat),
+            isinstance(beat, Turbo) and beat.rate_at_full is not None,
+            rows > 1,
+            self._view.entries.ordered,
+        )
         if shape != self._shape:
             self._shape = shape
             self._rebuild(send)
@@ -134,8 +188,11 @@ class EntryEditor(Panel):
     def _make_while(self, send: Send) -> None:
         heading = self.heading("While it sends")
         heading.setContentsMargins(0, 4, 0, 0)
-        self.mode = Choices("While it sends", {"held": "as long as the finger", "on": "stays on"},
-                            lambda value: self._toggled(value == "on"))  # fmt: skip
+        self.mode = Choices(
+            "While it sends",
+            {"held": "as long as the finger", "on": "stays on"},
+            lambda value: self._toggled(value == "on"),
+        )
         self.add(self.mode)
         mode = self.mode
         self._fresh.append(lambda s: mode.show_choice("on" if stays_on(s) else "held"))
@@ -182,8 +239,11 @@ class EntryEditor(Panel):
         if send is None:
             return
         beats: dict[str, Turbo | Pulsed | None] = {
-            "steady": None, "turbo": Turbo(()), "by turbo": Turbo((), 2.0, rate_at_full=12.0), "pulsed": Pulsed(()),
-        }  # fmt: skip
+            "steady": None,
+            "turbo": Turbo(()),
+            "by turbo": Turbo((), 2.0, rate_at_full=12.0),
+            "pulsed": Pulsed(()),
+        }
         titles = {"steady": "Steady", "turbo": "Repeating", "by turbo": "Faster with depth", "pulsed": "Share by depth"}
         self._view.change_entry(titles[value], with_beat(send, beats[value]))
 
@@ -225,8 +285,17 @@ class EntryEditor(Panel):
                 self._choice("Layer", "layer", layers)
             case ChangeLayer():
                 self._choice("Layer", "layer", layers)
-                self._choice("It", "how", {"toggle": "on and off", "once": "for one press", "enter": "enter",
-                                           "leave": "leave", "only": "only this"})  # fmt: skip
+                self._choice(
+                    "It",
+                    "how",
+                    {
+                        "toggle": "on and off",
+                        "once": "for one press",
+                        "enter": "enter",
+                        "leave": "leave",
+                        "only": "only this",
+                    },
+                )
             case NextLayer():
                 self._make_steps(layers)
             case SendBelt(belt):
@@ -273,8 +342,11 @@ class EntryEditor(Panel):
                 self.add(swatches)
                 self._fresh.append(lambda s: swatches.show_colour(getattr(core_of(s), "colour", "")))
             case Gyro():
-                self._choice("The gyro", "do", {"pause": "pauses", "resume": "goes on", "toggle": "on and off",
-                                                "recentre": "recentres"})  # fmt: skip
+                self._choice(
+                    "The gyro",
+                    "do",
+                    {"pause": "pauses", "resume": "goes on", "toggle": "on and off", "recentre": "recentres"},
+                )
             case SendPadAxis():
                 self._number(AXIS_VALUE, "value")
             case SendPad():

@@ -18,8 +18,17 @@ from nubshift.model.sentences import slot_name
 from nubshift.model.usage import entered_by, slots_of
 from nubshift.model.walk import each_send
 
-RUMBLE = Parameter(name="rumble", label="Rumble when it is entered", unit="%", low=0, high=1, default=0, step=0.05,
-                   shown=100, help="How strongly the controller tells that the layer was entered.")  # fmt: skip
+RUMBLE = Parameter(
+    name="rumble",
+    label="Rumble when it is entered",
+    unit="%",
+    low=0,
+    high=1,
+    default=0,
+    step=0.05,
+    shown=100,
+    help="How strongly the controller tells that the layer was entered.",
+)
 WAYS = {"toggle": "on and off by", "once": "for one press by", "enter": "entered by", "only": "alone by"}
 MOVES = {"": "as in the game", "view": "the view", "cursor": "a cursor"}
 FORMS = {"": "as below", "keys": "their keys", "pad": "their pad buttons"}
@@ -39,9 +48,11 @@ class LayerPanel(Panel):
         self.add(inside)
         self._hint = self.quiet("")
         self._below = self.heading("What it does not set")
-        self.hides = Choices("What it does not set", {"through": "falls through to below", "hides": "does nothing"},
-                             lambda value: self._change("Hides" if value == "hides" else "Falls through",
-                                                     hides=value == "hides"))  # fmt: skip
+        self.hides = Choices(
+            "What it does not set",
+            {"through": "falls through to below", "hides": "does nothing"},
+            lambda value: self._change("Hides" if value == "hides" else "Falls through", hides=value == "hides"),
+        )
         self.add(self.hides)
         self._form_head = self.heading("Commands are sent as")
         self.form = Choices("Commands are sent as", FORMS, lambda value: self._change("Form", form=value or None))
@@ -56,8 +67,11 @@ class LayerPanel(Panel):
         self.rumble = self.number(RUMBLE, lambda value: self._change("Rumble", "rumble", rumble=value))
         self.note = TextRow("Note", lambda text: self._change("Note", note=text[:5000]), "a note for yourself")
         self.add(self.note)
-        self._orders = self.links(("further up", lambda: self._move(1)), ("further down", lambda: self._move(-1)),
-                                  ("remove this layer", self._remove))  # fmt: skip
+        self._orders = self.links(
+            ("further up", lambda: self._move(1)),
+            ("further down", lambda: self._move(-1)),
+            ("remove this layer", self._remove),
+        )
         self.refresh()
 
     def refresh(self) -> None:
@@ -71,10 +85,12 @@ class LayerPanel(Panel):
             self._entered.addWidget(link(text, partial(self._go_to, control[0], control[1])))
             count += 1
         self._hint.setText(
-            "Always there, below all others." if base
-            else "" if count
+            "Always there, below all others."
+            if base
+            else ""
+            if count
             else "Nothing enters it yet: select a control, and choose “more…”, layer."
-        )  # fmt: skip
+        )
         self._hint.setVisible(bool(self._hint.text()))
         for widget in (self._below, self.hides, self.rumble, self._moves_head, self.moves, self._orders):
             widget.setVisible(not base)
@@ -108,9 +124,10 @@ class LayerPanel(Panel):
     def _change(self, title: str, merge: str = "", **values: Any) -> None:
         layer = self.layer
         self.stage.studio.edit(
-            f"{title}, layer {layer.name}", lambda profile: edits.with_layer_set(profile, layer.id, **values),
+            f"{title}, layer {layer.name}",
+            lambda profile: edits.with_layer_set(profile, layer.id, **values),
             merge and f"layer:{layer.id}:{merge}",
-        )  # fmt: skip
+        )
 
     def _rename(self, name: str) -> None:
         layer = self.layer

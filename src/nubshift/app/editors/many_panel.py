@@ -13,9 +13,12 @@ class ManyPanel(Panel):
     """What is selected, in words, and the actions for it. `run` does the action of the window with an id."""
 
     ACTIONS = (
-        ("copy", "copy"), ("paste", "paste"), ("mirror", "mirror left and right"), ("clear", "clear"),
+        ("copy", "copy"),
+        ("paste", "paste"),
+        ("mirror", "mirror left and right"),
+        ("clear", "clear"),
         ("layer from", "a layer from these"),
-    )  # fmt: skip
+    )
 
     def __init__(self, stage: Stage, run: Callable[[str], None]) -> None:
         super().__init__(stage)

@@ -47,8 +47,12 @@ class ScreenPicture(Canvas):
     def _box(self) -> QRectF:
         screen, overlay = self._screen, self._overlay
         side = overlay.size * screen.height()
-        return QRectF(screen.left() + overlay.x * screen.width() - side / 2,
-                      screen.top() + overlay.y * screen.height() - side / 2, side, side)  # fmt: skip
+        return QRectF(
+            screen.left() + overlay.x * screen.width() - side / 2,
+            screen.top() + overlay.y * screen.height() - side / 2,
+            side,
+            side,
+        )
 
     def draw(self, painter: QPainter) -> None:
         """Screen and surface."""

@@ -30,8 +30,13 @@ from nubshift.model.usage import Found, feel_for, look_up
 
 T = TypeVar("T", bound=str)
 
-SQUARE = {parameters.SPEED.name, parameters.RATIO.name, parameters.LEAST_STEP.name, parameters.EDGE_BOOST.name,
-          parameters.EDGE_TIME.name}  # fmt: skip
+SQUARE = {
+    parameters.SPEED.name,
+    parameters.RATIO.name,
+    parameters.LEAST_STEP.name,
+    parameters.EDGE_BOOST.name,
+    parameters.EDGE_TIME.name,
+}
 """These are settings of what goes out, so their handles are square."""
 
 

@@ -31,8 +31,9 @@ class PartEditor(QWidget):
         self.view = SlotView(stage)
         self.by_name = self._button("by name…", "Find a command, a key or anything else by its name", self._find)
         self.drawn = self._button("keyboard…", "Pick the key from a drawn keyboard", self._draw)
-        self.more = self._button("more…", "A layer, a belt, a macro, the wheel, text and whatever else can be sent",
-                                 self._offer)  # fmt: skip
+        self.more = self._button(
+            "more…", "A layer, a belt, a macro, the wheel, text and whatever else can be sent", self._offer
+        )
         pickers = QWidget()
         row = FlowLayout(6)
         pickers.setLayout(row)

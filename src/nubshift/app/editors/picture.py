@@ -15,9 +15,7 @@ from nubshift.model.sends import SendCommand, SendKey, Sends
 from nubshift.model.sentences import keys_of, sends_name, slot_name
 from nubshift.model.slots import Slot
 
-STEPS = {
-    Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1),
-}  # fmt: skip
+STEPS = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1)}
 
 
 class PartPicture(Canvas):

@@ -24,9 +24,15 @@ from nubshift.model.slots import direction_of, index_of, side
 from nubshift.model.usage import feel_for, look_up
 
 OFFSETS: dict[Direction, tuple[float, float]] = {
-    "up": (0, -1), "up_right": (0.71, -0.71), "right": (1, 0), "down_right": (0.71, 0.71),
-    "down": (0, 1), "down_left": (-0.71, 0.71), "left": (-1, 0), "up_left": (-0.71, -0.71),
-}  # fmt: skip
+    "up": (0, -1),
+    "up_right": (0.71, -0.71),
+    "right": (1, 0),
+    "down_right": (0.71, 0.71),
+    "down": (0, 1),
+    "down_left": (-0.71, 0.71),
+    "left": (-1, 0),
+    "up_left": (-0.71, -0.71),
+}
 
 
 class PlanePicture(PartPicture):
@@ -290,15 +296,19 @@ class WheelPicture(PlanePicture):
         painter.setFont(font(SMALL, bold=True))
         painter.setPen(self.theme.ink)
         half = rect.height() / 2
-        painter.drawText(QRectF(rect.left(), rect.top(), rect.width(), half),
-                         Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignBottom,
-                         elided(label, rect.width(), SMALL, True))  # fmt: skip
+        painter.drawText(
+            QRectF(rect.left(), rect.top(), rect.width(), half),
+            Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignBottom,
+            elided(label, rect.width(), SMALL, True),
+        )
         painter.setFont(font(SMALL * 0.92))
         painter.setPen(self.theme.quiet)
         name = sends_name(self.stage.studio.profile, self.sends(part))
-        painter.drawText(QRectF(rect.left(), rect.top() + half, rect.width(), half),
-                         Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignTop,
-                         elided(name, rect.width(), SMALL))  # fmt: skip
+        painter.drawText(
+            QRectF(rect.left(), rect.top() + half, rect.width(), half),
+            Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignTop,
+            elided(name, rect.width(), SMALL),
+        )
 
 
 def _slice_at(way: QPointF, count: int, inner: float) -> int:
@@ -329,6 +339,8 @@ def _draw_slices(painter: QPainter, picture: PlanePicture, count: int, current: 
     painter.setPen(QPen(theme.line, 1))
     for index in range(count):
         angle = radians(360.0 * (index + 0.5) / count)
-        painter.drawLine(QPointF(centre.x() + inner * sin(angle), centre.y() - inner * cos(angle)),
-                         QPointF(centre.x() + radius * sin(angle), centre.y() - radius * cos(angle)))  # fmt: skip
+        painter.drawLine(
+            QPointF(centre.x() + inner * sin(angle), centre.y() - inner * cos(angle)),
+            QPointF(centre.x() + radius * sin(angle), centre.y() - radius * cos(angle)),
+        )
     draw_ring(painter, centre, inner, theme)

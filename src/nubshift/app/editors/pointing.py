@@ -46,13 +46,21 @@ class AreaPicture(Canvas):
     @property
     def _box(self) -> QRectF:
         screen, (left, top, right, bottom) = self._screen, self._area
-        return QRectF(screen.left() + left * screen.width(), screen.top() + top * screen.height(),
-                      (right - left) * screen.width(), (bottom - top) * screen.height())  # fmt: skip
+        return QRectF(
+            screen.left() + left * screen.width(),
+            screen.top() + top * screen.height(),
+            (right - left) * screen.width(),
+            (bottom - top) * screen.height(),
+        )
 
     def _handles(self) -> list[QPointF]:
         box = self._box
-        return [QPointF(box.left(), box.center().y()), QPointF(box.center().x(), box.top()),
-                QPointF(box.right(), box.center().y()), QPointF(box.center().x(), box.bottom())]  # fmt: skip
+        return [
+            QPointF(box.left(), box.center().y()),
+            QPointF(box.center().x(), box.top()),
+            QPointF(box.right(), box.center().y()),
+            QPointF(box.center().x(), box.bottom()),
+        ]
 
     def draw(self, painter: QPainter) -> None:
         """Screen, area, and a square handle on each edge."""

@@ -152,8 +152,10 @@ class PressPicture(PartPicture):
         """Presses as (from, until, solid) in ms: a short one, its longer form dashed, and the second of a double."""
         span = self._span
         if self._has("double"):
-            return [(0, min(self.hold_at, self.double_within) * 0.42, True),
-                    (self.double_within * 0.72, self.double_within * 0.72 + 90, True)]  # fmt: skip
+            return [
+                (0, min(self.hold_at, self.double_within) * 0.42, True),
+                (self.double_within * 0.72, self.double_within * 0.72 + 90, True),
+            ]
         if self._has("tap"):
             return [(0, self.hold_at * 0.55, True), (self.hold_at * 0.55, span * 0.86, False)]
         return [(0, span * 0.86, True)]

@@ -117,8 +117,11 @@ class ProfilePanel(Panel):
     def _see(self, seen: str) -> None:
         """One of the three things that a game can see."""
         pad = self.stage.studio.profile.game.pad
-        self._game(f"The game sees {SEES[seen]}", sees_controller=seen == CONTROLLER,
-                   pad=(pad if pad != "none" else "full") if seen == PAD else "none")  # fmt: skip
+        self._game(
+            f"The game sees {SEES[seen]}",
+            sees_controller=seen == CONTROLLER,
+            pad=(pad if pad != "none" else "full") if seen == PAD else "none",
+        )
 
     def _game(self, words: str, merge: str = "", **values: Any) -> None:
         studio = self.stage.studio

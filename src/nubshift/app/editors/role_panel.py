@@ -63,8 +63,11 @@ class RolePanel(Panel):
         """An axis may be one half of a stick."""
         studio = self.stage.studio
         profile, seat = studio.profile, studio.seat
-        free = [name for name in self.stage.grasp.controls
-                if kind_of(name) is Kind.AXIS and joining.join_of(profile, name, seat) is None]  # fmt: skip
+        free = [
+            name
+            for name in self.stage.grasp.controls
+            if kind_of(name) is Kind.AXIS and joining.join_of(profile, name, seat) is None
+        ]
         if self.control in free and len(free) > 1 and joining.free_stick(profile, seat):
             self.heading("As one stick with")
             self.links(
@@ -80,14 +83,18 @@ class RolePanel(Panel):
 
     def _turn(self) -> None:
         studio = self.stage.studio
-        studio.edit(f"{studio.names.title(self.control)} turned",
-                    lambda profile: joining.turned(profile, self.control, studio.seat))  # fmt: skip
+        studio.edit(
+            f"{studio.names.title(self.control)} turned",
+            lambda profile: joining.turned(profile, self.control, studio.seat),
+        )
 
     def _part(self) -> None:
         studio, control = self.stage.studio, self.control
         join = joining.join_of(studio.profile, control, studio.seat)
-        studio.edit(f"{studio.names.title(control)} taken apart",
-                    lambda profile: joining.without_join(profile, control, studio.seat))  # fmt: skip
+        studio.edit(
+            f"{studio.names.title(control)} taken apart",
+            lambda profile: joining.without_join(profile, control, studio.seat),
+        )
         if join is not None:
             studio.select(join.x)
 

@@ -38,8 +38,13 @@ if TYPE_CHECKING:
 
 MOUSE_PARAMETERS = (p.INNER, p.OUTER, p.LEAST_STEP, p.EDGE_BOOST, p.EDGE_TIME)
 SHAPES_OF_TILES = {
-    "3x3": "nine", "2x2": "four", "4x4": "sixteen", "1x4": "four in a row", "0x4": "four ways", "0x8": "eight ways",
-}  # fmt: skip
+    "3x3": "nine",
+    "2x2": "four",
+    "4x4": "sixteen",
+    "1x4": "four in a row",
+    "0x4": "four ways",
+    "0x8": "eight ways",
+}
 """Rows by columns, or none by slices along angles."""
 
 
@@ -159,15 +164,24 @@ def _board(panel: RolePanel) -> RoleRows:
 def _pointer(panel: RolePanel) -> RoleRows:
     rows = RoleRows()
     panel.heading("The cursor")
-    how = Choices("The cursor", {"place": "is put where it points", "move": "is moved by it"},
-                  lambda value: panel.change_role("The cursor", relative=value == "move"))  # fmt: skip
+    how = Choices(
+        "The cursor",
+        {"place": "is put where it points", "move": "is moved by it"},
+        lambda value: panel.change_role("The cursor", relative=value == "move"),
+    )
     panel.add(how)
     rows.bring.append(lambda role: how.show_choice("move" if role.relative else "place"))
-    target = Choices("Reaches", {"screen": "the screen", "window": "the game's window"},
-                     lambda value: panel.change_role("Reaches", target=value))  # fmt: skip
+    target = Choices(
+        "Reaches",
+        {"screen": "the screen", "window": "the game's window"},
+        lambda value: panel.change_role("Reaches", target=value),
+    )
     panel.add(target)
-    area = AreaPicture(panel.stage.look, lambda **values: panel.change_role("Reaches", "area", **values),
-                       panel.stage.studio.document.settle)  # fmt: skip
+    area = AreaPicture(
+        panel.stage.look,
+        lambda **values: panel.change_role("Reaches", "area", **values),
+        panel.stage.studio.document.settle,
+    )
     panel.add(area)
     margin = panel.number(MARGIN, lambda value: panel.change_role(f"Margin {value:.0%}", "margin", margin=value))
     hold = panel.number(p.POINTER_HOLD, lambda ms: panel.change_role("Holds the last point", "hold", hold=round(ms)))
@@ -188,14 +202,26 @@ def _pointer(panel: RolePanel) -> RoleRows:
     return rows
 
 
-MARGIN = Parameter(name="margin", label="Margin of its own range", unit="%", low=0, high=0.4, default=0, step=0.01,
-                   shown=100, help="Share at each edge of the control's range that lies beyond the area.")  # fmt: skip
+MARGIN = Parameter(
+    name="margin",
+    label="Margin of its own range",
+    unit="%",
+    low=0,
+    high=0.4,
+    default=0,
+    step=0.01,
+    shown=100,
+    help="Share at each edge of the control's range that lies beyond the area.",
+)
 
 
 def _pad_stick(panel: RolePanel) -> RoleRows:
     rows = RoleRows()
-    stick = Choices("Stick", {"left": "the left stick", "right": "the right stick"},
-                    lambda value: panel.change_role(f"Pad's {value} stick", stick=value))  # fmt: skip
+    stick = Choices(
+        "Stick",
+        {"left": "the left stick", "right": "the right stick"},
+        lambda value: panel.change_role(f"Pad's {value} stick", stick=value),
+    )
     panel.add(stick)
     tuned = panel.check("through this stick's dead zone and curve", lambda on: panel.change_role("Tuned", tuned=on))
     rows.bring += [lambda role: stick.show_choice(role.stick), lambda role: tuned.setChecked(role.tuned)]
@@ -205,8 +231,10 @@ def _pad_stick(panel: RolePanel) -> RoleRows:
 
 def _pad_axis(panel: RolePanel) -> RoleRows:
     rows = RoleRows()
-    words = {axis: axis.replace("_x", " stick sideways").replace("_y", " stick up and down").replace("_", " ")
-             for axis in PAD_AXES}  # fmt: skip
+    words = {
+        axis: axis.replace("_x", " stick sideways").replace("_y", " stick up and down").replace("_", " ")
+        for axis in PAD_AXES
+    }
     axis = Choices("Axis", words, lambda value: panel.change_role(f"Pad's {words[value]}", axis=value))
     panel.add(axis)
     rows.bring.append(lambda role: axis.show_choice(role.axis))

@@ -60,5 +60,14 @@ def overlay_rows(panel: RolePanel, rows: RoleRows) -> None:
     rows.bring.append(bring)
 
 
-OPACITY = Parameter(name="opacity", label="Opacity", unit="%", low=0.1, high=1.0, default=0.85, step=0.05, shown=100,
-                    help="How strongly it covers the game.")  # fmt: skip
+OPACITY = Parameter(
+    name="opacity",
+    label="Opacity",
+    unit="%",
+    low=0.1,
+    high=1.0,
+    default=0.85,
+    step=0.05,
+    shown=100,
+    help="How strongly it covers the game.",
+)

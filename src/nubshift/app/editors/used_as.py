@@ -97,8 +97,14 @@ def use_as(stage: Stage, control: str, use: str) -> None:
         studio.select(control, "bands[0].what" if not press else "bands[1].what")
         return
     role = new_role(use, control)
-    words = {"mouse": "moves the mouse", "scroll": "scrolls", "pointer": "points", "tiles": "has tiles",
-             "menu": "opens a radial menu", "board": "types"}  # fmt: skip
+    words = {
+        "mouse": "moves the mouse",
+        "scroll": "scrolls",
+        "pointer": "points",
+        "tiles": "has tiles",
+        "menu": "opens a radial menu",
+        "board": "types",
+    }
     name = f"{title} {words[use]}" if use in words else f"{title} is the { {u.id: u.word for u in _USES}[use] }"
     studio.edit(name, lambda p: edits.with_role(p, layer, control, role, seat))
 

@@ -145,8 +145,13 @@ class Inspector(QWidget):
             return subject
         found = look_up(studio.profile, studio.layer, studio.control, studio.seat)
         role = found.binding.role if found else None
-        shape = (type(role).__name__, getattr(role, "directions", ""), getattr(role, "slices", 0) > 0,
-                 getattr(role, "to", ""), studio.profile.game.pad)  # fmt: skip
+        shape = (
+            type(role).__name__,
+            getattr(role, "directions", ""),
+            getattr(role, "slices", 0) > 0,
+            getattr(role, "to", ""),
+            studio.profile.game.pad,
+        )
         use = "" if TOGETHER in studio.control else use_of(found.binding if found else None, studio.control)
         return studio.control, studio.layer, studio.seat, shape, use
 
@@ -205,8 +210,15 @@ class ControlMark(Canvas):
         control = self._stage.studio.control
         if TOGETHER not in control:
             depth = self._stage.live.depth(control)
-            draw_nub(painter, QPointF(13, 13), control, depth if depth > 0.05 else 0.0, self.theme, radius=RADIUS + 1,
-                     mark=self._stage.studio.names.mark(control))  # fmt: skip
+            draw_nub(
+                painter,
+                QPointF(13, 13),
+                control,
+                depth if depth > 0.05 else 0.0,
+                self.theme,
+                radius=RADIUS + 1,
+                mark=self._stage.studio.names.mark(control),
+            )
 
 
 class ClashNote(QWidget):

@@ -387,8 +387,16 @@ class RowPainter(QStyledItemDelegate):
         there = {*self._stage.grasp.controls, "dpad"}
         for control, here in list(controls.items())[:MOST_NUBS]:
             depth = self._stage.live.depth(control)
-            draw_nub(painter, QPointF(x, middle), control, depth, theme, radius=ROW_NUB,
-                     faint=not here or control not in there, mark=studio.names.mark(control))  # fmt: skip
+            draw_nub(
+                painter,
+                QPointF(x, middle),
+                control,
+                depth,
+                theme,
+                radius=ROW_NUB,
+                faint=not here or control not in there,
+                mark=studio.names.mark(control),
+            )
             x -= 2 * ROW_NUB + 4
         return x + ROW_NUB
 

@@ -118,9 +118,10 @@ class Menus:
         """Ask for another name of a group."""
         studio = self._stage.studio
         self._stage.wishes.name(
-            "The group is called:", group,
+            "The group is called:",
+            group,
             lambda name: studio.edit(f"Group {name}", lambda profile: edits.with_group_named(profile, group, name)),
-        )  # fmt: skip
+        )
 
     def rename_command(self, command_id: str) -> None:
         """Ask for another name."""
@@ -183,11 +184,12 @@ class Menus:
         layer = studio.profile.layer(layer_id)
         if layer is not None:
             self._stage.wishes.name(
-                "The layer is called:", layer.name,
+                "The layer is called:",
+                layer.name,
                 lambda name: studio.edit(
                     f"Layer {layer.name} is now {name}", lambda p: edits.with_layer_set(p, layer_id, name=name)
                 ),
-            )  # fmt: skip
+            )
 
     def remove_layer(self, layer_id: str) -> None:
         """Take a layer out, and everything that entered it."""

@@ -20,7 +20,7 @@ from nubshift.app.painting.plane import (
     draw_sectors,
     draw_trail,
     draw_vector,
-)  # fmt: skip
+)
 from nubshift.app.stage import Stage
 from nubshift.app.theme import SMALL, font
 from nubshift.feel.directions import angle_of, plain_sector
@@ -169,10 +169,13 @@ class StickTile(Tile):
                 y = box.top() + box.height() * line / role.rows
                 painter.drawLine(QPointF(box.left(), y), QPointF(box.right(), y))
             places = [
-                QPointF(box.left() + box.width() * (column + 0.5) / role.columns,
-                        box.top() + box.height() * (row + 0.5) / role.rows)
-                for row in range(role.rows) for column in range(role.columns)
-            ]  # fmt: skip
+                QPointF(
+                    box.left() + box.width() * (column + 0.5) / role.columns,
+                    box.top() + box.height() * (row + 0.5) / role.rows,
+                )
+                for row in range(role.rows)
+                for column in range(role.columns)
+            ]
         else:
             what = list(role.cells) if isinstance(role, TilesRole) else [entry.what for entry in role.entries]
             count, inner = len(what), radius * (self._feel.menu_radius or 0.4)

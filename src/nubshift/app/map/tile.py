@@ -16,7 +16,7 @@ from PyQt6.QtGui import (
     QMouseEvent,
     QPainter,
     QPen,
-)  # fmt: skip
+)
 from PyQt6.QtWidgets import QApplication
 
 from nubshift.app.map.words import Words, spoken, words_for
@@ -215,8 +215,11 @@ class Tile(Canvas):
         self.update()
 
     STEPS: ClassVar[dict[int, tuple[int, int]]] = {
-        Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1),
-    }  # fmt: skip
+        Qt.Key.Key_Left: (-1, 0),
+        Qt.Key.Key_Right: (1, 0),
+        Qt.Key.Key_Up: (0, -1),
+        Qt.Key.Key_Down: (0, 1),
+    }
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Arrows go to the next tile (with Ctrl: select it too), Enter arms the slot, Space presses a simulated

@@ -3,11 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
-from PyQt6.QtGui import (
-    QPainter,
-    QPen,
-    QPolygonF,
-)  # fmt: skip
+from PyQt6.QtGui import QPainter, QPen, QPolygonF
 
 from nubshift.app.map.tile import PAD, Tile
 from nubshift.app.painting.canvas import draw_name, elided, fitted, line_height, text_width

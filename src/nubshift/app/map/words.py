@@ -81,8 +81,14 @@ def _of_whole(profile: Profile, whole: Found, control: str, own: bool, elsewhere
     role = whole.binding.role
     if isinstance(role, KeysRole):
         sends: Sends = getattr(role, control.removeprefix("dpad_"))
-        return Words(None, own, sends_name(profile, sends) if sends else "nothing yet", keys_of(profile, sends),
-                     "of the whole", elsewhere)  # fmt: skip
+        return Words(
+            None,
+            own,
+            sends_name(profile, sends) if sends else "nothing yet",
+            keys_of(profile, sends),
+            "of the whole",
+            elsewhere,
+        )
     return Words(None, own, binding_name(profile, whole.binding), (), "the whole d-pad", elsewhere)
 
 

@@ -14,9 +14,16 @@ RADIUS = 10.0
 
 
 def draw_nub(
-    painter: QPainter, centre: QPointF, control: str, depth: float, theme: Theme, *, radius: float = RADIUS,
-    faint: bool = False, mark: str = "",
-) -> None:  # fmt: skip
+    painter: QPainter,
+    centre: QPointF,
+    control: str,
+    depth: float,
+    theme: Theme,
+    *,
+    radius: float = RADIUS,
+    faint: bool = False,
+    mark: str = "",
+) -> None:
     """The mark of a control, or another one of up to three letters.
 
     `depth` 0 to 1 is how far it is pressed now: filled means now.
@@ -28,9 +35,15 @@ def draw_nub(
 
 
 def draw_mark(
-    painter: QPainter, centre: QPointF, mark: str, depth: float, theme: Theme, *, radius: float = RADIUS,
+    painter: QPainter,
+    centre: QPointF,
+    mark: str,
+    depth: float,
+    theme: Theme,
+    *,
+    radius: float = RADIUS,
     faint: bool = False,
-) -> None:  # fmt: skip
+) -> None:
     """A round mark with up to three letters."""
     colour = faded(theme.input, 0.55) if faint else theme.input
     circle = QRectF(centre.x() - radius, centre.y() - radius, 2 * radius, 2 * radius)

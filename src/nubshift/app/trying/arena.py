@@ -232,8 +232,14 @@ class Arena(Canvas):
             draw_mouse(painter, face, name, ink)
         else:
             painter.setPen(ink)
-            draw_name(painter, face, self._label_of(name).removeprefix("Num "), SMALL, bold=held,
-                      flags=Qt.AlignmentFlag.AlignCenter)  # fmt: skip
+            draw_name(
+                painter,
+                face,
+                self._label_of(name).removeprefix("Num "),
+                SMALL,
+                bold=held,
+                flags=Qt.AlignmentFlag.AlignCenter,
+            )
 
 
 def _sign(value: int) -> int:

@@ -17,16 +17,7 @@ from nubshift.app.trying.aim import Aim
 from nubshift.app.tune.measured import Lane
 from nubshift.errors import StorageError
 from nubshift.model.controls import CONTROLS
-from nubshift.model.results import (
-    EARLIER,
-    NOW,
-    Exercise,
-    ResultsFile,
-    Score,
-    read_results,
-    settings_of,
-    write_results,
-)
+from nubshift.model.results import EARLIER, NOW, Exercise, ResultsFile, Score, read_results, settings_of, write_results
 
 if TYPE_CHECKING:
     from nubshift.analysis.trials import Standing
@@ -58,8 +49,14 @@ class Results(QObject):
         studio = self._stage.studio
         control = aim.mover if aim.mover in CONTROLS else "right_stick"
         layers = [*reversed(self._stage.live.layers), studio.profile.layers[0].id]
-        layer = next((name for name in layers if (found := studio.profile.layer(name)) is not None
-                      and found.feel_of(control, studio.seat) is not None), studio.profile.layers[0].id)  # fmt: skip
+        layer = next(
+            (
+                name
+                for name in layers
+                if (found := studio.profile.layer(name)) is not None and found.feel_of(control, studio.seat) is not None
+            ),
+            studio.profile.layers[0].id,
+        )
         feel = studio.profile.feel_in(layer, studio.seat, control)
         self._put(self._file.with_score(self._name, Score(round(time.time()), exercise, values, feel, layer)))
 
@@ -157,8 +154,10 @@ class Standings(QWidget):
         studio = self._stage.studio
         if name == NOW:
             return True
-        return any(v.name == name and v.feel == studio.profile.feel_in(v.layer, studio.seat, control)
-                   for v in studio.profile.variants)  # fmt: skip
+        return any(
+            v.name == name and v.feel == studio.profile.feel_in(v.layer, studio.seat, control)
+            for v in studio.profile.variants
+        )
 
     def _reason(self, place: Standing, scores: list[Score]) -> str:
         rounds, mean = place.rounds, place.mean
@@ -169,8 +168,10 @@ class Standings(QWidget):
             sure = f" ({low:.1f}° to {high:.1f}°)" if low is not None else ""
             late = sum(s.values["late"] for s in scores) / len(scores)
             rough = sum(s.values["rough"] for s in scores) / len(scores)
-            return (f"mean error {mean:.1f}°{sure}, worst {worst:.0f}°, {late * 1000:.0f} ms behind, "
-                    f"roughness {rough * 100:.0f}\u202f% · {many}")  # fmt: skip
+            return (
+                f"mean error {mean:.1f}°{sure}, worst {worst:.0f}°, {late * 1000:.0f} ms behind, "
+                f"roughness {rough * 100:.0f}\u202f% · {many}"
+            )
         seconds = sum(s.values["time"] for s in scores) / len(scores)
         sure = f" ({low:.2f} to {high:.2f})" if low is not None else ""
         return f"{seconds:.2f} s a target, {mean:.2f} s a bit{sure} · {many}"

@@ -53,8 +53,12 @@ class TryWorkspace(QWidget):
         self.log_model = LogModel(stage.studio, stage.live, label_of, self)
         self.log = LogView(self.log_model, stage.look)
         self.standings = Standings(stage, results, self._use)
-        self.pages: dict[str, QWidget] = {"typing": self.arena, "eight": self.eight, "targets": self.targets,
-                                          "horizon": self.horizon}  # fmt: skip
+        self.pages: dict[str, QWidget] = {
+            "typing": self.arena,
+            "eight": self.eight,
+            "targets": self.targets,
+            "horizon": self.horizon,
+        }
         self.present = "typing"
         self._sent = 0
         self._lay_out()
@@ -205,8 +209,11 @@ class TryWorkspace(QWidget):
         else:
             self.begin.setText("empty")
             nothing = NOTHING_ARRIVES.get(status.sink, "") if status is not None else ""
-            self.told.setText(nothing or "Only while the range has the keyboard is anything sent here. Ctrl+Tab or a "
-                              "click beside it ends that.")  # fmt: skip
+            self.told.setText(
+                nothing
+                or "Only while the range has the keyboard is anything sent here. Ctrl+Tab or a "
+                "click beside it ends that."
+            )
         self.settings.setText(self._settings_words())
 
     def _settings_words(self) -> str:

@@ -92,8 +92,9 @@ class GyroCourse:
         else:
             self._filter.tune(self._steady, self._quick)
 
-    def step(self, t: Micros, turn: float, nod: float, lean: float, pull: Vector,
-             bias: Vector | None) -> tuple[float, float]:  # fmt: skip
+    def step(
+        self, t: Micros, turn: float, nod: float, lean: float, pull: Vector, bias: Vector | None
+    ) -> tuple[float, float]:
         """Sideways and up-and-down rates as they go into the ratio; `bias` is the runner's, if it told one."""
         since = min(t - self._last, LONGEST_STEP) / SECOND if self._last is not None else 0.0
         self._last = t

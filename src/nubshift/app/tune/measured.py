@@ -82,8 +82,10 @@ class Spectrum(Canvas):
         painter.setPen(QPen(theme.line, 1))
         painter.drawLine(box.bottomLeft(), box.bottomRight())
         top, last = max(self._amplitudes, default=0.0) or 1.0, self._frequencies[-1] or 1.0
-        points = [QPointF(box.left() + f / last * box.width(), box.bottom() - a / top * box.height())
-                  for f, a in zip(self._frequencies, self._amplitudes, strict=True)]  # fmt: skip
+        points = [
+            QPointF(box.left() + f / last * box.width(), box.bottom() - a / top * box.height())
+            for f, a in zip(self._frequencies, self._amplitudes, strict=True)
+        ]
         painter.setPen(QPen(theme.input, 1))
         painter.drawPolyline(QPolygonF(points))
         painter.setFont(font(SMALL))
@@ -166,8 +168,14 @@ class Measured(QWidget):
             reach = found.reach
             shape = "a square gate" if reach.square else f"{reach.out_of_round * 100:.0f}\u202f% out of round"
             x, y = reach.centre
-            lanes.append((f"Reaches {share(reach.shortest)} to {share(reach.longest)}, {shape}",
-                          f"the middle of its edge lies {_side(x, y)}", "", None))  # fmt: skip
+            lanes.append(
+                (
+                    f"Reaches {share(reach.shortest)} to {share(reach.longest)}, {shape}",
+                    f"the middle of its edge lies {_side(x, y)}",
+                    "",
+                    None,
+                )
+            )
         if found.deepest is not None:
             lanes.append((f"Pulled all the way it says {share(found.deepest)}", "", "", None))
         if found.gyro_noise is not None:
@@ -176,8 +184,14 @@ class Measured(QWidget):
         if rate is not None:
             verdict = "good" if rate.good else "a player may feel this"
             lost = f"{rate.lost} of {rate.expected} missing" if rate.lost else "none missing"
-            lanes.append((f"Reports every {rate.every * 1000:.1f} ms",
-                          f"{rate.jitter * 1000:.1f} ms off at most, {lost} · {verdict}", "", None))  # fmt: skip
+            lanes.append(
+                (
+                    f"Reports every {rate.every * 1000:.1f} ms",
+                    f"{rate.jitter * 1000:.1f} ms off at most, {lost} · {verdict}",
+                    "",
+                    None,
+                )
+            )
         if not lanes:
             lanes.append(
                 ("Nothing measured yet.", "Numbers that are measured here come with what they rest on.", "", None)
@@ -189,8 +203,14 @@ class Measured(QWidget):
         control, fresh = self._tuner.control, self._measuring.calibration()
         if fresh is None or kind_of(control) not in (Kind.STICK, Kind.TRIGGER, Kind.AXIS):
             return []
-        return [("Rest and reach of this controller", "Kept for this one piece, in every profile.", "keep",
-                 partial(self._calibrate, control, fresh))]  # fmt: skip
+        return [
+            (
+                "Rest and reach of this controller",
+                "Kept for this one piece, in every profile.",
+                "keep",
+                partial(self._calibrate, control, fresh),
+            )
+        ]
 
     def _offer(self, proposal: Proposal) -> tuple[str, str, str, Callable[[], None] | None]:
         parameter = p.BY_NAME[proposal.field]
@@ -220,6 +240,9 @@ def _noise_words(rest: Rest) -> str:
 
 def _side(x: float, y: float) -> str:
     """``1.7 % right, 1.1 % up``."""
-    parts = [f"{share(abs(value))} {words[value > 0]}" for value, words in ((x, ("left", "right")), (y, ("up", "down")))
-             if abs(value) >= 0.0005]  # fmt: skip
+    parts = [
+        f"{share(abs(value))} {words[value > 0]}"
+        for value, words in ((x, ("left", "right")), (y, ("up", "down")))
+        if abs(value) >= 0.0005
+    ]
     return ", ".join(parts) if parts else "in the middle"

@@ -183,8 +183,17 @@ class PastPicture(LivePicture):
                     self._draw_line(painter, lane, place, samples, lane.out, self.theme.output, each, room.right())
         painter.end()
 
-    def _draw_line(self, painter: QPainter, lane: Lane, place: QRectF, samples: list[Sample],
-                   read: Callable[[Sample], float], colour: QColor, each: float, right: float) -> None:  # fmt: skip
+    def _draw_line(
+        self,
+        painter: QPainter,
+        lane: Lane,
+        place: QRectF,
+        samples: list[Sample],
+        read: Callable[[Sample], float],
+        colour: QColor,
+        each: float,
+        right: float,
+    ) -> None:
         painter.setPen(QPen(colour, 1))
         until, points = self._until, list[QPointF]()
         zero, one = self._y(lane, place, 0.0), self._y(lane, place, lane.full) - self._y(lane, place, 0.0)

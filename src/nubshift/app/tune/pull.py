@@ -134,13 +134,21 @@ class PullPicture(LivePicture):
             keys = keys_of(profile, what)[:2]
             width = sum(cap_width(key, self._tuner.stage.label_of(key)) + 5 for key in keys)
             if keys and width < right - left:
-                draw_caps(painter, (left + right - width) / 2 + 2, bar.center().y() - cap_height() / 2,
-                          self._tuner.stage.caps(keys), theme)  # fmt: skip
+                draw_caps(
+                    painter,
+                    (left + right - width) / 2 + 2,
+                    bar.center().y() - cap_height() / 2,
+                    self._tuner.stage.caps(keys),
+                    theme,
+                )
             painter.setPen(theme.ink)
             painter.setFont(font(SMALL))
             name = elided(sends_name(profile, what) if what else "nothing", right - left - 8, SMALL)
-            painter.drawText(QRectF(left, bar.top() - line_height(SMALL) - 8, right - left, line_height(SMALL)),
-                             Qt.AlignmentFlag.AlignCenter, name)  # fmt: skip
+            painter.drawText(
+                QRectF(left, bar.top() - line_height(SMALL) - 8, right - left, line_height(SMALL)),
+                Qt.AlignmentFlag.AlignCenter,
+                name,
+            )
 
     def _hatch(self, painter: QPainter, rect: QRectF) -> None:
         if rect.width() <= 0:
@@ -191,8 +199,11 @@ class PullPicture(LivePicture):
     def _at(self, at: QPointF) -> int:
         if not self.bar.top() - 8 <= at.y() <= self.bar.bottom() + 40:
             return -1
-        near = [(abs(at.x() - self.across(side * t.depth)), index)
-                for index, t in enumerate(self.thresholds) for side in self._sides]  # fmt: skip
+        near = [
+            (abs(at.x() - self.across(side * t.depth)), index)
+            for index, t in enumerate(self.thresholds)
+            for side in self._sides
+        ]
         off, index = min(near, default=(1e9, -1))
         return index if off <= GRAB else -1
 

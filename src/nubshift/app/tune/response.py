@@ -155,8 +155,10 @@ class ResponsePicture(LivePicture):
     # Handling
 
     def _point_at(self, at: QPointF) -> int:
-        near = [(hypot(at.x() - self.place(*point).x(), at.y() - self.place(*point).y()), index)
-                for index, point in enumerate(self.points)]  # fmt: skip
+        near = [
+            (hypot(at.x() - self.place(*point).x(), at.y() - self.place(*point).y()), index)
+            for index, point in enumerate(self.points)
+        ]
         off, index = min(near)
         return index if off <= GRAB else -1
 
@@ -256,8 +258,12 @@ class ResponsePicture(LivePicture):
         """Page keys choose a point, arrows move it, Insert adds, Delete removes."""
         if event is None:
             return
-        arrows = {Qt.Key.Key_Left: (-0.01, 0.0), Qt.Key.Key_Right: (0.01, 0.0), Qt.Key.Key_Up: (0.0, 0.01),
-                  Qt.Key.Key_Down: (0.0, -0.01)}  # fmt: skip
+        arrows = {
+            Qt.Key.Key_Left: (-0.01, 0.0),
+            Qt.Key.Key_Right: (0.01, 0.0),
+            Qt.Key.Key_Up: (0.0, 0.01),
+            Qt.Key.Key_Down: (0.0, -0.01),
+        }
         points = self.points
         if event.matches(QKeySequence.StandardKey.Copy):
             self.copy()

@@ -35,11 +35,15 @@ def thresholds_of(control: str, feel: Feel, binding: Binding | None, tuned: bool
     """What can be taken hold of, by depth; nothing where nothing begins."""
     role = binding.role if binding is not None else None
     if binding is not None and binding.bands:
-        return [Threshold(f"band:{index}", band.start, band.start - p.BAND_HYSTERESIS, "from", p.BAND_FROM)
-                for index, band in enumerate(binding.bands)]  # fmt: skip
+        return [
+            Threshold(f"band:{index}", band.start, band.start - p.BAND_HYSTERESIS, "from", p.BAND_FROM)
+            for index, band in enumerate(binding.bands)
+        ]
     if tuned:
-        return [Threshold("inner", number(feel.inner), number(feel.inner), "dead zone", p.INNER),
-                Threshold("outer", number(feel.outer), number(feel.outer), "full from", p.OUTER)]  # fmt: skip
+        return [
+            Threshold("inner", number(feel.inner), number(feel.inner), "dead zone", p.INNER),
+            Threshold("outer", number(feel.outer), number(feel.outer), "full from", p.OUTER),
+        ]
     if isinstance(role, KeysRole):
         at = number(feel.key_radius)
         return [Threshold("key_radius", at, at - p.KEY_HYSTERESIS, "presses from", p.KEY_RADIUS)]

@@ -188,8 +188,11 @@ class Tuner(QObject):
         own = any(p.BY_NAME[name].scope is p.Scope.CONTROL for name in values if name in p.BY_NAME)
         layer = BASE if own else studio.layer
         merge = f"feel:{layer}:{control}:{part}" if part else ""
-        studio.edit(f"{title}, {studio.names.inside(control)}",
-                    lambda profile: edits.with_feel(profile, layer, control, seat, **values), merge)  # fmt: skip
+        studio.edit(
+            f"{title}, {studio.names.inside(control)}",
+            lambda profile: edits.with_feel(profile, layer, control, seat, **values),
+            merge,
+        )
 
     def set_band(self, title: str, index: int, start: float) -> None:
         """Let a depth of the control begin elsewhere."""

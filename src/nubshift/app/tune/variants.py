@@ -124,8 +124,11 @@ class ControlRows(Canvas):
             painter.setFont(font(SMALL))
             found = look_up(studio.profile, studio.layer, control, studio.seat)
             what = binding_name(studio.profile, found.binding) if found else "nothing"
-            painter.drawText(QRectF(38, rect.top() + 3 + line_height(), width, line_height(SMALL)),
-                             Qt.AlignmentFlag.AlignLeft, elided(what, width, SMALL))  # fmt: skip
+            painter.drawText(
+                QRectF(38, rect.top() + 3 + line_height(), width, line_height(SMALL)),
+                Qt.AlignmentFlag.AlignLeft,
+                elided(what, width, SMALL),
+            )
             if current and self.hasFocus():
                 draw_focus(painter, rect, theme, 7)
 
@@ -268,8 +271,10 @@ class VariantList(QWidget):
         """Keep the present feel by a name."""
         studio, control = self._tuner.stage.studio, self._tuner.control
         layer, seat = studio.layer, studio.seat
-        studio.edit(f"Keep {name}, {studio.names.inside(control)}",
-                    lambda profile: variants.kept_as(profile, name, layer, control, seat))  # fmt: skip
+        studio.edit(
+            f"Keep {name}, {studio.names.inside(control)}",
+            lambda profile: variants.kept_as(profile, name, layer, control, seat),
+        )
 
     def _menu(self, variant: Variant, button: QPushButton, at: QPoint) -> None:
         menu = QMenu(self)

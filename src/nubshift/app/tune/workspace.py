@@ -59,8 +59,14 @@ GYRO_FULL = 180.0
 class TuneWorkspace(QWidget):
     """Tune. `play` lets the runner play a profile that is no edit, None the edited one again."""
 
-    def __init__(self, stage: Stage, watching: Watching, play: Callable[[Profile | None], None],
-                 result: Callable[[str], str], calibrate: Calibrate) -> None:  # fmt: skip
+    def __init__(
+        self,
+        stage: Stage,
+        watching: Watching,
+        play: Callable[[Profile | None], None],
+        result: Callable[[str], str],
+        calibrate: Calibrate,
+    ) -> None:
         super().__init__()
         self._stage = stage
         self.tuner = Tuner(stage, watching, play, self)
@@ -107,8 +113,12 @@ class TuneWorkspace(QWidget):
         left = QVBoxLayout(self._left.widget())
         left.setContentsMargins(10, 12, 8, 10)
         left.setSpacing(6)
-        for text, widget in (("In the layer", self.layers), ("Tune", self.controls), ("Variants", self.variants),
-                             ("Before and after", self.before)):  # fmt: skip
+        for text, widget in (
+            ("In the layer", self.layers),
+            ("Tune", self.controls),
+            ("Variants", self.variants),
+            ("Before and after", self.before),
+        ):
             left.addWidget(_heading(text))
             left.addWidget(widget)
         left.addStretch(1)
@@ -197,8 +207,15 @@ class TuneWorkspace(QWidget):
         self._title.setText(tuner.stage.studio.names.title(tuner.control))
         found = look_up(studio.profile, studio.layer, tuner.control, studio.seat)
         self._use.setText(binding_name(studio.profile, found.binding) if found else "does nothing in this layer")
-        shape = (tuner.control, studio.layer, studio.seat, type(role), getattr(role, "to", ""), tuner.tuned,
-                 len(tuner.binding.bands) if tuner.binding else 0)  # fmt: skip
+        shape = (
+            tuner.control,
+            studio.layer,
+            studio.seat,
+            type(role),
+            getattr(role, "to", ""),
+            tuner.tuned,
+            len(tuner.binding.bands) if tuner.binding else 0,
+        )
         if shape != self._shape:
             self._shape = shape
             with same_place(self._right):
@@ -249,8 +266,18 @@ class TuneWorkspace(QWidget):
                 marks += tuple((t.until, "") for t in tuner.thresholds if t.until < t.depth)
                 if tuner.two_sided:
                     marks += tuple((-depth, "") for depth, _ in marks)
-                lanes = (Lane("", "", 1.0, lambda s: s.raw[0], (lambda s: s.out[0]) if tuner.answers else None, marks,
-                              one_side=not tuner.two_sided, rises=True),)  # fmt: skip
+                lanes = (
+                    Lane(
+                        "",
+                        "",
+                        1.0,
+                        lambda s: s.raw[0],
+                        (lambda s: s.out[0]) if tuner.answers else None,
+                        marks,
+                        one_side=not tuner.two_sided,
+                        rises=True,
+                    ),
+                )
             case _:
                 out = tuner.answers
                 edge = number(feel.key_radius) if isinstance(tuner.role, KeysRole) else 0.0

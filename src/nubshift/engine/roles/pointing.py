@@ -81,9 +81,7 @@ class PointerFollower:
         if park is not None and self._parking is None:
             core = state.core
             due = core.t + self._role.hold * MILLISECOND
-            self._parking = core.timers.set(
-                due, lambda: self._cursor.put_share(core, *park), self._position.owner
-            )  # fmt: skip
+            self._parking = core.timers.set(due, lambda: self._cursor.put_share(core, *park), self._position.owner)
 
     def leave(self, state: PositionState) -> None:
         """The cursor stays where it is."""

@@ -83,9 +83,7 @@ class TilesFollower(_Surface):
         role = self._role
         if role.slices:
             radius = self._tuned.menu_radius
-            return wheel_cell(
-                state.x, state.y, role.slices, radius, self._cell, CELL_HYSTERESIS, SECTOR_HYSTERESIS
-            )  # fmt: skip
+            return wheel_cell(state.x, state.y, role.slices, radius, self._cell, CELL_HYSTERESIS, SECTOR_HYSTERESIS)
         row = grid_line(state.y, role.rows, self._line[0], CELL_HYSTERESIS)
         column = grid_line(state.x, role.columns, self._line[1], CELL_HYSTERESIS)
         self._line = row, column
@@ -112,7 +110,7 @@ class MenuFollower(_Surface):
         if state.present:
             self._cell = wheel_cell(
                 state.x, state.y, self._count, self._tuned.menu_radius, before, CELL_HYSTERESIS, SECTOR_HYSTERESIS
-            )  # fmt: skip
+            )
             if self._cell is None and before is not None and on == "return":
                 self._send(state, before)
         else:

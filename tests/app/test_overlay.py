@@ -147,7 +147,7 @@ def test_it_can_be_switched_off_and_shows_nothing_over_the_window_itself(playing
     hand.steer("mode", 1)
     hand.until(lambda: any(s.use == "all" for s in hand.live.surfaces))
     assert not hand.window.overlay.isVisible()
-    assert "off" in hand.window._overlay_text()
+    assert not hand.window.actions_table.action("overlay").isChecked()
 
 
 def test_a_sound_with_each_layer_if_wanted(playing: tuple[Hand, Game], monkeypatch: pytest.MonkeyPatch) -> None:

@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import QMenu, QWidget
 class Entry:
     """One action: `text` may depend on the moment, as may whether it is `enabled`.
 
-    `where`: the shortcut holds only while the keyboard is in this part of the window.
+    What can be on or off has `on`. `where`: the shortcut holds only while the keyboard is in this part of the window.
     """
 
     id: str
@@ -23,6 +23,7 @@ class Entry:
     shortcut: str = ""
     enabled: Callable[[], bool] = lambda: True
     where: QWidget | None = None
+    on: Callable[[], bool] | None = None
 
 
 def always(text: str) -> Callable[[], str]:
@@ -42,6 +43,7 @@ class ActionTable(QObject):
         """Put entries in, in the order in which they are shown."""
         for entry in entries:
             action = QAction(entry.text(), self._window)
+            action.setCheckable(entry.on is not None)
             if entry.shortcut:
                 action.setShortcut(QKeySequence(entry.shortcut))
             action.triggered.connect(lambda _=False, entry=entry: self._do(entry))
@@ -60,6 +62,8 @@ class ActionTable(QObject):
         """Bring the texts up to the moment."""
         for entry, action in self._entries.values():
             action.setText(entry.text())
+            if entry.on is not None:
+                action.setChecked(entry.on())
 
     def _show_possible(self) -> None:
         """In a menu, what can't be done now is grey."""
@@ -74,6 +78,10 @@ class ActionTable(QObject):
     def run(self, entry_id: str) -> None:
         """Do what an entry does, if it can be done now."""
         self._entries[entry_id][0].run()
+
+    def action(self, entry_id: str) -> QAction:
+        """An entry as menus show it."""
+        return self._entries[entry_id][1]
 
     def __iter__(self) -> Iterator[Entry]:
         return (entry for entry, _ in self._entries.values())

@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QFrame, QPushButton, QVBoxLayout, QWidget
 
 from nubshift.app.fields import LineField
 from nubshift.app.plain import Label
+from nubshift.texts import _
 
 WIDTH = 340
 
@@ -44,7 +45,7 @@ class Asker(QFrame):
             button.deleteLater()
         self._known = []
         for text in known:
-            button = QPushButton(text or "no group")
+            button = QPushButton(text or _("No group"))
             button.setObjectName("link")
             button.clicked.connect(lambda _=False, answer=text: self._answer(answer, True))
             self._column.addWidget(button, 0, Qt.AlignmentFlag.AlignLeft)

@@ -15,6 +15,7 @@ from nubshift.app.plain import Label
 from nubshift.app.shelf import BEGINNINGS
 from nubshift.app.theme import STRONG, Look, font
 from nubshift.model.profile import COLOURS, Colour
+from nubshift.texts import _
 
 WIDTH = 400
 
@@ -26,15 +27,15 @@ class NewProfile(QFrame):
         super().__init__(parent, Qt.WindowType.Popup)
         self.setObjectName("finder")
         self._begin = begin
-        head = Label("A new profile")
+        head = Label(_("A new profile"))
         head.setFont(font(STRONG, bold=True))
         self.title = LineField()
-        self.title.setPlaceholderText("the game")
-        self.title.setAccessibleName("The game's title")
+        self.title.setPlaceholderText(_("Game title"))
+        self.title.setAccessibleName(_("The game's title"))
         self.title.installEventFilter(self)
         self.colours = ColourDots(look)
-        self.start = Choices("Begin with", BEGINNINGS, lambda _: self.title.setFocus())
-        self.go = QPushButton("begin")
+        self.start = Choices(_("Start with"), BEGINNINGS, lambda _: self.title.setFocus())
+        self.go = QPushButton(_("Create"))
         self.go.clicked.connect(self._done)
         column = QVBoxLayout(self)
         column.setContentsMargins(18, 14, 18, 14)
@@ -42,7 +43,7 @@ class NewProfile(QFrame):
         column.addWidget(head)
         column.addWidget(self.title)
         column.addWidget(self.colours)
-        column.addWidget(Label("Begin with the keys that games of a kind often have:"))
+        column.addWidget(Label(_("Start with the keys that games of this kind often use:")))
         column.addWidget(self.start)
         column.addWidget(self.go, 0, Qt.AlignmentFlag.AlignRight)
 
@@ -63,7 +64,7 @@ class NewProfile(QFrame):
     def _done(self) -> None:
         title = self.title.text().strip()[:200]
         if not title:
-            self.title.setPlaceholderText("Type the game's title first")
+            self.title.setPlaceholderText(_("Type the game's title first"))
             self.title.setFocus()
             return
         self.hide()
@@ -93,7 +94,7 @@ class ColourDots(Canvas):
         self._colour: Colour = COLOURS[0]
         self.setFixedHeight(30)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Colour; arrows change it")
+        self.setAccessibleName(_("Colour; use the arrow keys to change it"))
 
     @property
     def colour(self) -> Colour:

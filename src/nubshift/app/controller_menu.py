@@ -14,6 +14,7 @@ from nubshift.app.studio import Studio
 from nubshift.app.top import SINK_WORDS
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.runner.messages import Choose, Status
+from nubshift.texts import _
 
 
 class ControllerMenu:
@@ -41,7 +42,9 @@ class ControllerMenu:
             menu.addSeparator()
             self._put(menu, status, FIRST, status.controller)
             for number, seat in enumerate(self._studio.profile.seats[1:], 2):
-                inner = QMenu(f"For {seat.name or f'player {number}'}", menu)
+                inner = QMenu(
+                    _("For {player}").format(player=seat.name or _("player {number}").format(number=number)), menu
+                )
                 self._put(inner, status, seat.id, status.seats.get(seat.id, ""))
                 menu.addMenu(inner)
         menu.addSeparator()
@@ -59,6 +62,6 @@ class ControllerMenu:
                 action.setChecked(controller.id == present)
                 action.setEnabled(not controller.trouble)
                 action.triggered.connect(lambda _=False, chosen=controller.id: self._link.send(Choose(chosen, seat)))
-        none = menu.addAction("nothing") if seat != FIRST else None
+        none = menu.addAction(_("Unassigned")) if seat != FIRST else None
         if none is not None:
             none.triggered.connect(lambda _=False: self._link.send(Choose("", seat)))

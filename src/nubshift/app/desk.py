@@ -26,6 +26,7 @@ from nubshift.model.slots import Slot, side
 from nubshift.model.store import ProfileFile
 from nubshift.model.usage import LayerEntries, entries_by_layer, whole_of
 from nubshift.runner.paths import rescue_folder
+from nubshift.texts import _
 
 KEEP_MS = 250
 """An edit is on disk this long after the last one,"""
@@ -35,7 +36,7 @@ OUTSIDE_MS = 120
 """How long after the last word of a change on disk the file is looked at: writers write in several steps."""
 
 
-OUTSIDE = "Changes of another program"
+OUTSIDE = _("Changes made by another program")
 """The name of the undo step that another program's version is."""
 
 
@@ -46,7 +47,7 @@ def _in_fairness(before: Profile, after: Profile) -> Profile:
     known = {problem.text for problem in fair_play(before)}
     for problem in fair_play(after):
         if problem.text not in known:
-            raise LookupError(f"{problem.text}, and this profile is set to one thing a press")
+            raise LookupError(_("{text}, and this profile is set to one thing a press").format(text=problem.text))
     return after
 
 
@@ -158,8 +159,11 @@ class Desk(QObject):
             self._rescue()
             if str(error) != self.trouble:
                 self.trouble = str(error)
-                safe = f", and a copy is in {self.copy.path}" if self.copy else ""
-                self.noticed.emit("error", f"{error}. Your edits are safe in the window meanwhile{safe}.")
+                words = _("{error}. Your edits are safe in this window.")
+                if self.copy:
+                    words = _("{error}. Your edits are safe in this window, and a copy is in {path}.")
+                path = self.copy.path if self.copy else ""
+                self.noticed.emit("error", words.format(error=error, path=path))
                 self.kept_changed.emit()
             self._keep.start(KEEP_MS * 20)
             return False
@@ -193,7 +197,8 @@ class Desk(QObject):
         self._watch_file()
         if aside is not None:
             self.noticed.emit(
-                "warning", f"The file had been changed by another program. That version is in {aside.name}."
+                "warning",
+                _("Another program had changed the file. Its version was saved as {name}.").format(name=aside.name),
             )
         self.kept, self.trouble = True, ""
         self.kept_changed.emit()
@@ -226,8 +231,10 @@ class Desk(QObject):
                 self.trouble = str(error)
                 self.noticed.emit(
                     "error",
-                    f"Another program changed the file, and it can't be used now: {error}. "
-                    "Your version is open here. Your next edit saves it, and the other one is put aside.",
+                    _(
+                        "Another program changed the file, and it can't be read now: {error}. Your version is open "
+                        "here. Your next edit saves it and moves the other version aside."
+                    ).format(error=error),
                 )
             return
         self.disarm()
@@ -236,7 +243,9 @@ class Desk(QObject):
         self._keep_at_latest.stop()
         self.kept, self.trouble = True, ""
         self.kept_changed.emit()
-        self.changed_outside.emit(f"Another program changed {self.file.path.name}. Its version is shown now.")
+        self.changed_outside.emit(
+            _("Another program changed {name}. Its version is shown now.").format(name=self.file.path.name)
+        )
 
     # Editing
 
@@ -245,10 +254,10 @@ class Desk(QObject):
         try:
             changes = self.document.edit(title, lambda profile: _in_fairness(profile, change(profile)), merge)
         except ProfileError as error:
-            self.noticed.emit("error", f"That can't be done: {error.problems[0].text}.")
+            self.noticed.emit("error", _("That can't be done: {text}.").format(text=error.problems[0].text))
             return False
         except LookupError as error:
-            self.noticed.emit("error", f"That can't be done: {error.args[0]}.")
+            self.noticed.emit("error", _("That can't be done: {arg}.").format(arg=error.args[0]))
             return False
         self._changed(changes)
         return True
@@ -262,7 +271,7 @@ class Desk(QObject):
     def undo(self, steps: int = 1) -> None:
         """Take the last edits back."""
         self.disarm()
-        for _ in range(steps):
+        for _unused in range(steps):
             self._changed(self.document.undo())
         self.kept_changed.emit()
 
@@ -290,7 +299,7 @@ class Desk(QObject):
         self.kept_changed.emit()
 
     def _subject_is_there(self) -> bool:
-        kind, _, name = self.subject.partition(":")
+        kind, _unused, name = self.subject.partition(":")
         match kind:
             case "command":
                 return self.profile.command(name) is not None

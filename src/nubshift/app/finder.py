@@ -10,6 +10,7 @@ from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QFrame, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
 from nubshift.app.fields import LineField
+from nubshift.texts import _
 
 MOST = 40
 WIDTH, HIGHEST = 480, 420
@@ -48,7 +49,7 @@ class Finder(QFrame):
         self._hits: list[Hit] = []
         self._shown: list[Hit] = []
         self.field = LineField()
-        self.field.setAccessibleName("Find")
+        self.field.setAccessibleName(_("Search"))
         self.field.textChanged.connect(self._filter)
         self.field.installEventFilter(self)
         self.list = QListWidget()

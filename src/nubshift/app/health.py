@@ -6,16 +6,17 @@ from collections.abc import Mapping
 
 from nubshift.runner.doctor import Finding
 from nubshift.runner.messages import Health
+from nubshift.texts import _
 
 SLOW_MS = 20.0
 """A report that waited longer than this can be felt."""
 
 COUNTED: dict[str, tuple[str, str]] = {
-    "late": ("one report came late", "{} reports came late"),
-    "clamped": ("one value was outside its range", "{} values were outside their range"),
-    "not_numbers": ("one value was no number", "{} values were no numbers"),
-    "unknown": ("one control is not known", "{} reports were of unknown controls"),
-    "repeated": ("one press came twice", "{} presses or releases came twice"),
+    "late": (_("one report arrived late"), _("{} reports arrived late")),
+    "clamped": (_("one value was outside its range"), _("{} values were outside their range")),
+    "not_numbers": (_("one value was not a number"), _("{} values were not numbers")),
+    "unknown": (_("one report came from an unknown control"), _("{} reports came from unknown controls")),
+    "repeated": (_("one press arrived twice"), _("{} presses or releases arrived twice")),
 }
 
 
@@ -23,14 +24,14 @@ def rate_text(health: Health, controller: str) -> str:
     """``250 reports a second``, or that it is quiet."""
     count = health.reports.get(controller, 0)
     rate = round(count / health.seconds) if health.seconds else 0
-    return f"{rate} reports a second" if rate else "quiet, nothing moves"
+    return _("{rate} reports a second").format(rate=rate) if rate else _("idle, nothing is moving")
 
 
 def delay_text(health: Health) -> str:
     """``answered after 0.3 ms, 2.1 ms at worst``, or that there was nothing to answer."""
     if not health.latest:
-        return "nothing moved in the last second"
-    return f"answered after {health.late / 1000:.1f} ms, {health.latest / 1000:.1f} ms at worst"
+        return _("nothing moved in the last second")
+    return _("{late:.1f} ms, {latest:.1f} ms at worst").format(late=health.late / 1000, latest=health.latest / 1000)
 
 
 def tooltip(health: Health | None, controllers: Mapping[str, str]) -> str:
@@ -39,7 +40,7 @@ def tooltip(health: Health | None, controllers: Mapping[str, str]) -> str:
         return ""
     lines = [f"{name}: {rate_text(health, id_)}" for id_, name in controllers.items()]
     lines += [
-        f"{name}: input was lost {_times(health.dropped[id_])}"
+        _("{name}: input was lost {times}").format(name=name, times=_times(health.dropped[id_]))
         for id_, name in controllers.items()
         if id_ in health.dropped
     ]
@@ -53,10 +54,10 @@ def findings(health: Health | None, controllers: Mapping[str, str]) -> list[Find
     slow = health.latest / 1000 >= SLOW_MS
     found = [
         Finding(
-            "delay",
+            _("delay"),
             "note" if slow else "well",
             delay_text(health),
-            "The processor was busy with something else for a moment." if slow else "",
+            _("The processor was busy with something else for a moment.") if slow else "",
         )
     ]
     for id_, name in controllers.items():
@@ -65,8 +66,10 @@ def findings(health: Health | None, controllers: Mapping[str, str]) -> list[Find
             Finding(
                 name,
                 "note" if lost else "well",
-                rate_text(health, id_) + (f"; input was lost {_times(lost)}" if lost else ""),
-                "The machine was too busy to read it in time. Presses and releases in between are missing."
+                _("{rate}; input was lost {times}").format(rate=rate_text(health, id_), times=_times(lost))
+                if lost
+                else rate_text(health, id_),
+                _("The machine was too busy to read it in time. Presses and releases in between are missing.")
                 if lost
                 else "",
             )
@@ -79,19 +82,19 @@ def findings(health: Health | None, controllers: Mapping[str, str]) -> list[Find
     if odd:
         found.append(
             Finding(
-                "input",
+                _("input"),
                 "note",
-                f"since this profile began {', '.join(odd)}",
-                "Each was counted and handled; nothing stays pressed because of it.",
+                _("since this profile started, {odd}").format(odd=", ".join(odd)),
+                _("Each one was counted and handled. No key stays pressed because of it."),
             )
         )
     if health.lost:
         found.append(
             Finding(
-                "commands that the game toggles",
+                _("commands the game toggles itself"),
                 "note",
-                f"{_times(health.lost)} a tap was not sent",
-                "Something stopped in between, so the game may still have them on.",
+                _("a tap was not sent {times}").format(times=_times(health.lost)),
+                _("Output stopped in between, so they may still be on in the game."),
             )
         )
     return found

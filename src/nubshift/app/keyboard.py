@@ -13,6 +13,7 @@ from nubshift.app.painting.caps import EDGE, draw_mouse
 from nubshift.app.plain import tip
 from nubshift.app.theme import SMALL, Look
 from nubshift.model.keys import is_button
+from nubshift.texts import _
 
 UNIT = 40.0
 GAP = 4.0
@@ -54,7 +55,7 @@ def places() -> dict[str, QRectF]:
     for left, top, keys in ROWS:
         x = PAD + left * UNIT
         for word in keys.split():
-            name, _, width = word.partition("*")
+            name, _unused, width = word.partition("*")
             found[name] = QRectF(x, PAD + top * UNIT, float(width or 1) * UNIT - GAP, UNIT - GAP)
             x += float(width or 1) * UNIT
     return found
@@ -66,7 +67,7 @@ class KeyboardPicker(Canvas):
     def __init__(self, look: Look, label_of: Callable[[str], str], parent: QWidget) -> None:
         super().__init__(look, parent)
         self.setWindowFlags(Qt.WindowType.Popup)
-        self.setAccessibleName("A drawn keyboard: choose a key")
+        self.setAccessibleName(_("Keyboard: pick a key"))
         self._label_of = label_of
         self._places = places()
         self._at = "W"

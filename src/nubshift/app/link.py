@@ -31,14 +31,15 @@ from nubshift.runner.messages import (
     decode_reply,
     encode,
 )
+from nubshift.texts import _
 
 RETRY_MS = 30
 STARTS_TOLERATED = 5
 """So many starts within `START_WINDOW` seconds; then the runner is taken to be broken."""
 START_WINDOW = 30.0
-GIVEN_UP = (
-    "The runner keeps stopping, so nothing is sent and it is not started again by itself. "
-    "Look at the doctor, then start it again."
+GIVEN_UP = _(
+    "The runner keeps stopping, so nothing is sent, and it is not restarted automatically. Check "
+    "the doctor, then start it again."
 )
 
 
@@ -131,7 +132,10 @@ class Link(QObject):
             for line in self._lines.feed(data):
                 self._take(line)
         except ProtocolError as error:
-            self.noticed.emit("error", f"The runner is not understood: {error}. It is started anew.")
+            self.noticed.emit(
+                "error",
+                _("The runner sent something that can't be read: {error}. It is being restarted.").format(error=error),
+            )
             self._end_process()
             self._socket.abort()
 
@@ -162,7 +166,7 @@ class Link(QObject):
                 self.runner_pid = pid
                 self._greeted = True
                 if self._started_before:
-                    text = "The runner stopped unexpectedly. All keys were released, and it has been restarted."
+                    text = _("The runner stopped unexpectedly. All keys were released, and it has been restarted.")
                     self.noticed.emit("warning", text)
                 self._started_before = True
                 self.connected.emit()

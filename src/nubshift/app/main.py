@@ -34,6 +34,7 @@ from nubshift.model.files import read_bytes
 from nubshift.model.profile import SUFFIX, Profile, new_profile
 from nubshift.model.store import ProfileFile, free_path, write_atomically
 from nubshift.runner.paths import demo_folder, profile_folder, rescue_folder, socket_path
+from nubshift.texts import _
 
 DEFAULT_SOURCES = ("auto", "sim:moss")
 DEMOS = ("ferrow-deep", "saltbarrow", "quillgate")
@@ -50,7 +51,7 @@ def run(profile: Path | None, sources: Sequence[str], sink: str, theme: str | No
     app = QApplication(sys.argv[:1])
     app.setApplicationName("nubshift")
     app.setOrganizationName("nubshift")
-    app.setApplicationDisplayName("Nub Shift")
+    app.setApplicationDisplayName(_("Nub Shift"))
     app.setDesktopFileName("nubshift")
     install_font(app)
     look = Look(theme)
@@ -73,7 +74,12 @@ def run(profile: Path | None, sources: Sequence[str], sink: str, theme: str | No
     ticker = every(app, 200, lambda: None)
     ticker.start()
     if settings.status() != QSettings.Status.NoError:
-        window.notices.tell("warning", f"The settings in {settings.fileName()} can't be used, so none of yours count.")
+        window.notices.tell(
+            "warning",
+            _("The settings in {filename} can't be read, so the defaults are used.").format(
+                filename=settings.fileName()
+            ),
+        )
     window.show()
     link.open()
     code = app.exec()
@@ -81,7 +87,10 @@ def run(profile: Path | None, sources: Sequence[str], sink: str, theme: str | No
     remember(window, settings)
     settings.sync()
     if settings.status() == QSettings.Status.AccessError:
-        print(f"nubshift: {settings.fileName()} can't be written, so no setting was kept", file=sys.stderr)
+        print(
+            _("nubshift: {filename} can't be written, so no settings were saved").format(filename=settings.fileName()),
+            file=sys.stderr,
+        )
     for number in ENDS:
         signal.signal(number, signal.SIG_DFL)  # what they would call is gone from here on
     take_down(window)
@@ -125,7 +134,7 @@ def remember(window: MainWindow, settings: QSettings) -> None:
 
 
 def _refused(app: QApplication, window: MainWindow, text: str) -> None:
-    box = QMessageBox(QMessageBox.Icon.Information, "Nub Shift", text, parent=window)
+    box = QMessageBox(QMessageBox.Icon.Information, _("Nub Shift"), text, parent=window)
     box.setTextFormat(Qt.TextFormat.PlainText)
     box.exec()
     app.exit(1)
@@ -155,7 +164,7 @@ def first_profile(wanted: Path | None, folder: Path, settings: QSettings) -> tup
                 write_atomically(path, read_bytes(demo_folder() / f"{name}{SUFFIX}"))
         return file, file.read(), troubles
     except (OSError, ProfileError, StorageError) as error:
-        troubles.append(f"The demo could not be put in {folder}: {error}")
+        troubles.append(_("The demo could not be saved in {folder}: {error}").format(folder=folder, error=error))
         return file, new_profile("untitled"), troubles
 
 

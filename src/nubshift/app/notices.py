@@ -11,8 +11,9 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QWidget
 from nubshift.app.painting.canvas import Canvas
 from nubshift.app.plain import Label
 from nubshift.app.theme import Look, font
+from nubshift.texts import _
 
-WORDS = {"error": "Not working", "warning": "Please note", "info": "Good to know"}
+WORDS = {"error": _("Error"), "warning": _("Warning"), "info": _("Info")}
 
 
 class NoticeBar(QWidget):
@@ -33,11 +34,11 @@ class NoticeBar(QWidget):
         self._label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         self._label.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Preferred)
         self._act = QPushButton()
-        self._act.setAccessibleName("What the notice offers")
+        self._act.setAccessibleName(_("Notice actions"))
         self._act.hide()
         self._act.clicked.connect(self._do)
         self._action: Callable[[], None] | None = None
-        self._away = QPushButton("put away")
+        self._away = QPushButton(_("Dismiss"))
         self._away.setObjectName("plain")
         self._away.clicked.connect(self.clear)
         row.addWidget(self._mark, 0, Qt.AlignmentFlag.AlignTop)
@@ -72,8 +73,8 @@ class NoticeBar(QWidget):
         if entry in self._texts:
             self._texts.remove(entry)
         self._texts = [*self._texts[-self.MOST + 1 :], entry]
-        self._mark.severity = max((known for known, _ in self._texts), key=[*reversed(WORDS)].index)
-        self._label.setText("\n".join(text for _, text in self._texts))
+        self._mark.severity = max((known for known, _unused in self._texts), key=[*reversed(WORDS)].index)
+        self._label.setText("\n".join(text for _unused, text in self._texts))
         self._mark.update()
         self._fit()
         self.setAccessibleName(f"{WORDS[severity]}: {text}")

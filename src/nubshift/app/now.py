@@ -14,6 +14,7 @@ from nubshift.app.painting.caps import CapState, cap_height, draw_caps
 from nubshift.app.painting.plane import draw_plane, draw_vector
 from nubshift.app.theme import SMALL, Look, Theme, font
 from nubshift.app.timing import every
+from nubshift.texts import _
 
 LANES = 4
 FULL_SPEED = 6000.0
@@ -35,10 +36,10 @@ class NowStrip(QWidget):
         self.held = HeldView(live, look, label_of)
         self.past = PastView(live, look, name_of)
         self.mouse = MouseView(live, look)
-        self.through = QPushButton("hold to send for real")
+        self.through = QPushButton(_("Hold to send for real"))
         self.through.setObjectName("plain")
         self.through.setToolTip(
-            "While a window of Nub Shift has the focus nothing is sent.\nHold this and it goes out all the same."
+            _("While a Nub Shift window has the focus, nothing is sent.\nHold this to send anyway.")
         )
         self.through.pressed.connect(lambda: self.let_through.emit(True))
         self.through.released.connect(lambda: self.let_through.emit(False))
@@ -59,7 +60,13 @@ class NowStrip(QWidget):
     def show_mode(self, live: bool, withheld: bool, trying: bool = False) -> None:
         """Say whether what is shown goes to the game."""
         self.held.mode = (
-            "paused" if not live else "would send" if withheld else "into the range" if trying else "to the game"
+            "paused"
+            if not live
+            else _("Preview")
+            if withheld
+            else _("Sending to the range")
+            if trying
+            else _("Sending")
         )
         policy = self.through.sizePolicy()
         policy.setRetainSizeWhenHidden(True)
@@ -99,9 +106,9 @@ class HeldView(Canvas):
         super().__init__(look)
         self._live = live
         self._label_of = label_of
-        self.mode = "to the game"
+        self.mode = _("Sending")
         self.setMinimumWidth(250)
-        self.setAccessibleName("Held now")
+        self.setAccessibleName(_("Held now"))
 
     def sizeHint(self) -> QSize:
         """Room for a few caps."""
@@ -112,13 +119,13 @@ class HeldView(Canvas):
         theme, live = self.theme, self._live
         painter.setFont(font(SMALL))
         painter.setPen(theme.quiet)
-        width = text_width("into the range", SMALL) + 8
+        width = text_width(_("Sending to the range"), SMALL) + 8
         painter.drawText(QRectF(0, 0, width, self.height()), Qt.AlignmentFlag.AlignVCenter, self.mode)
         state = CapState.HELD if live.real else CapState.WOULD
         caps = [(code, self._label_of(code), state) for code in live.held]
         draw_caps(painter, width + 4, (self.height() - cap_height()) / 2, caps, theme, self.width())
         names = ", ".join(self._label_of(code) for code in live.held)
-        self.setAccessibleDescription(f"{self.mode}: {names or 'nothing'}")
+        self.setAccessibleDescription(_("{mode}: {keys}").format(mode=self.mode, keys=names or _("Nothing")))
 
 
 class PastView(Canvas):
@@ -129,7 +136,7 @@ class PastView(Canvas):
         self._live = live
         self._name_of = name_of
         self.setMinimumWidth(200)
-        self.setAccessibleName("The last three seconds")
+        self.setAccessibleName(_("Last three seconds"))
 
     def draw(self, painter: QPainter) -> None:
         """The lanes with the newest use at the top; time runs to the right edge."""
@@ -177,7 +184,7 @@ class MouseView(Canvas):
         super().__init__(look)
         self._live = live
         self.setFixedWidth(150)
-        self.setAccessibleName("Mouse motion")
+        self.setAccessibleName(_("Mouse motion"))
 
     def draw(self, painter: QPainter) -> None:
         """Counts a second in figures and as an arrow."""
@@ -194,7 +201,7 @@ class MouseView(Canvas):
         width = self.width() - 2 * radius - 10
         middle = self.height() / 2
         right = Qt.AlignmentFlag.AlignRight
-        painter.drawText(QRectF(0, middle - line_height(SMALL), width, line_height(SMALL)), right, "mouse")
+        painter.drawText(QRectF(0, middle - line_height(SMALL), width, line_height(SMALL)), right, _("Mouse"))
         text = f"{size:,.0f} counts/s".replace(",", " ")
         painter.setPen(self.theme.ink if size else self.theme.quiet)
         painter.drawText(QRectF(0, middle, width, line_height(SMALL)), right, text)

@@ -40,6 +40,7 @@ from nubshift.model.sends import (
 )
 from nubshift.model.slots import BELT, MACRO
 from nubshift.model.store import profile_names
+from nubshift.texts import _
 
 NEW_WAIT = 100
 """What a new macro does: it waits so many ms, until it is given steps."""
@@ -64,65 +65,69 @@ def offers(studio: Studio, control: str, controls: Collection[str]) -> Iterator[
     within = control.startswith((BELT, MACRO))
     for layer in profile.layers[1:]:
         for text, send in (
-            (f"{layer.name}, while held", HoldLayer(layer.id)),
-            (f"{layer.name}, on and off", ChangeLayer(layer.id)),
-            (f"{layer.name}, for one press", ChangeLayer(layer.id, "once")),
+            (_("{name}, while held").format(name=layer.name), HoldLayer(layer.id)),
+            (_("{name}, toggle").format(name=layer.name), ChangeLayer(layer.id)),
+            (_("{name}, for the next press").format(name=layer.name), ChangeLayer(layer.id, "once")),
             (f"enter {layer.name}", ChangeLayer(layer.id, "enter")),
             (f"leave {layer.name}", ChangeLayer(layer.id, "leave")),
             (f"only {layer.name}", ChangeLayer(layer.id, "only")),
         ):
-            yield _plain("layer", text, send)
+            yield _plain(_("Layer"), text, send)
     if len(profile.layers) > 1:
         names = tuple(layer.id for layer in profile.layers if layer.id != BASE)
-        yield _plain("layer", "the next layer each time", NextLayer(names))
-        yield _plain("layer", "back to base", BackToBase())
-    yield Offer("layer", "a new layer, while held", _new_layer)
+        yield _plain(_("Layer"), _("Next layer with each press"), NextLayer(names))
+        yield _plain(_("Layer"), _("Back to Base"), BackToBase())
+    yield Offer(_("Layer"), _("New layer, while held"), _new_layer)
     if on_screen_keyboard.board_layer(profile, studio.seat) or on_screen_keyboard.can_type(controls, control):
-        for text, how in (("while held", HoldLayer), ("toggle", ChangeLayer)):
+        for text, how in ((_("While held"), HoldLayer), ("toggle", ChangeLayer)):
             make = partial(_board, controls, control, studio.seat, how)
-            yield Offer("on-screen keyboard", f"On-screen keyboard, {text}", make)
+            yield Offer(_("On-screen keyboard"), _("On-screen keyboard, {text}").format(text=text), make)
     for belt in profile.belts if not within else ():
-        for step, text in (("next", "next"), ("back", "back"), ("again", "the same again")):
-            yield _plain("belt", f"{belt.name}: {text}", SendBelt(belt.id, step))  # type: ignore[arg-type]
+        for step, text in (("next", "next"), ("back", "back"), ("again", _("again"))):
+            yield _plain(_("Belt"), f"{belt.name}: {text}", SendBelt(belt.id, step))  # type: ignore[arg-type]
     if not within:
-        yield Offer("belt", "a new belt: next", _new_belt)
+        yield Offer(_("Belt"), _("New belt: next"), _new_belt)
     for macro in profile.macros if not within else ():
-        yield _plain("macro", macro.name, SendMacro(macro.id))
+        yield _plain(_("Macro"), macro.name, SendMacro(macro.id))
     if not within:
-        yield Offer("macro", "a new macro", _new_macro)
+        yield Offer(_("Macro"), _("New macro"), _new_macro)
     for way in ("up", "down", "left", "right"):
-        yield _plain("wheel", f"wheel {way}, one notch", SendWheel(way))
+        yield _plain(_("Wheel"), _("Wheel {way}, one notch").format(way=way), SendWheel(way))
     for way in ("up", "down"):
-        yield _plain("wheel", f"scroll {way}, as long as it is held", SendScroll(way))  # type: ignore[arg-type]
-    yield _plain("mouse", "a nudge of the mouse", SendMotion(0, 100))
-    yield _plain("mouse", "the cursor to a point", SendPoint(0.5, 0.5))
-    yield _plain("mouse", "sticks turn faster", ChangeSpeed(1.1))
-    yield _plain("mouse", "sticks turn slower", ChangeSpeed(0.9))
-    yield _plain("mouse", "precision, while held", Precision())
+        yield _plain(_("Wheel"), _("Scroll {way} while held").format(way=way), SendScroll(way))  # type: ignore[arg-type]
+    yield _plain(_("Mouse"), _("Move the mouse by…"), SendMotion(0, 100))
+    yield _plain(_("Mouse"), _("Move the cursor to a point"), SendPoint(0.5, 0.5))
+    yield _plain(_("Mouse"), _("Increase stick speed"), ChangeSpeed(1.1))
+    yield _plain(_("Mouse"), _("Decrease stick speed"), ChangeSpeed(0.9))
+    yield _plain(_("Mouse"), _("Precision, while held"), Precision())
     for do, text in (
-        ("pause", "pause the gyro"),
-        ("resume", "let the gyro go on"),
-        ("toggle", "gyro on and off"),
-        ("recentre", "recentre the gyro"),
+        ("pause", _("Pause the gyro")),
+        ("resume", _("Resume the gyro")),
+        ("toggle", _("Toggle the gyro")),
+        ("recentre", _("Recentre the gyro")),
     ):
-        yield _plain("gyro", text, Gyro(do))  # type: ignore[arg-type]
-    yield _plain("text", "a text", SendText("hello"))
+        yield _plain(_("Gyro"), text, Gyro(do))  # type: ignore[arg-type]
+    yield _plain(_("Text"), _("Text"), SendText("hello"))
     for button in PAD_BUTTONS:
-        yield _plain("virtual pad", title_of(button).lower() if button != "mode" else "middle button", SendPad(button))
+        yield _plain(
+            _("Virtual pad"), title_of(button).lower() if button != "mode" else _("middle button"), SendPad(button)
+        )
     for axis in PAD_AXES:
         yield _plain(
-            "virtual pad",
+            _("Virtual pad"),
             axis.replace("_x", " stick sideways").replace("_y", " stick up and down").replace("_", " "),
             SendPadAxis(axis),
         )
-    yield _plain("controller", "a rumble", SendRumble())
-    yield _plain("controller", "a light", SendLight(LIGHTS[0]))
-    yield _plain("show", "what everything does, while held", ShowAll())
+    yield _plain(_("Controller"), _("Rumble"), SendRumble())
+    yield _plain(_("Controller"), _("Light"), SendLight(LIGHTS[0]))
+    yield _plain(_("Show"), _("Show what everything does, while held"), ShowAll())
     for tuned in dict.fromkeys(v.feel.control for v in profile.variants if v.feel.seat == studio.seat):
-        yield _plain("variant", f"{studio.names.inside(tuned)}: the next variant", NextVariant(tuned))
+        yield _plain(
+            _("Variant"), _("{tuned}: next variant").format(tuned=studio.names.inside(tuned)), NextVariant(tuned)
+        )
     for name in other_profiles(studio):
-        yield _plain("profile", f"{name}, while held", HoldProfile(name))
-    yield _plain("nothing", "nothing at all", SendNothing())
+        yield _plain(_("Profile"), _("{name}, while held").format(name=name), HoldProfile(name))
+    yield _plain(_("Unassigned"), _("Nothing"), SendNothing())
 
 
 def other_profiles(studio: Studio) -> list[str]:

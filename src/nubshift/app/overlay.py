@@ -20,6 +20,7 @@ from nubshift.app.theme import Look
 from nubshift.app.timing import once
 from nubshift.events import Surface
 from nubshift.model.roles import BoardRole, MenuRole, Overlay, Role, TilesRole
+from nubshift.texts import _
 
 TOLD_MS = 1400
 """How long a layer change is shown."""
@@ -47,8 +48,8 @@ class PlayOverlay(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_TranslucentBackground)
         self.setAttribute(Qt.WidgetAttribute.WA_ShowWithoutActivating)
         self.setAttribute(Qt.WidgetAttribute.WA_QuitOnClose, False)
-        self.setAccessibleName("Shown over the game")
-        self.setWindowTitle("Nub Shift over the game")
+        self.setAccessibleName(_("Shown over the game"))
+        self.setWindowTitle(_("Nub Shift over the game"))
         self._studio, self._live = studio, live
         self._picture = OverlayPicture(studio, live, look, label_of)
         self.on = True
@@ -172,7 +173,7 @@ def notify(text: str, replaces: int) -> int:
     number, actions = QDBusArgument(), QDBusArgument()
     number.add(replaces, QMetaType.Type.UInt.value)  # type: ignore[arg-type]  # the stub wants a plain int
     actions.add([], QMetaType.Type.QStringList.value)  # type: ignore[arg-type]  # an empty list has no type of its own
-    message.setArguments(["Nub Shift", number, "", text, "", actions, {"transient": True}, TOLD_MS])
+    message.setArguments([_("Nub Shift"), number, "", text, "", actions, {"transient": True}, TOLD_MS])
     answer = bus.call(message, timeout=300)
     arguments = answer.arguments()
     return int(arguments[0]) if arguments and isinstance(arguments[0], int) else 0

@@ -22,6 +22,7 @@ from nubshift.model.profile import BASE
 from nubshift.model.roles import BoardRole, MenuRole, Overlay, Role, TilesRole
 from nubshift.model.sends import SendKey, Sends
 from nubshift.model.sentences import keys_of, sends_name
+from nubshift.texts import _
 
 Sides = tuple[list[tuple[str, str, tuple[str, ...]]], list[tuple[str, str, tuple[str, ...]]]]
 """For the left and the right hand: control, words, keys."""
@@ -189,7 +190,7 @@ class OverlayPicture:
         if roomy:
             state = CapState.HELD if any(key in self._live.held for key in keys) else CapState.REST
             caps = [(key, self._label_of(key), state) for key in keys]
-            width = sum(cap_width(key, text) + 5 for key, text, _ in caps) - 5
+            width = sum(cap_width(key, text) + 5 for key, text, _unused in caps) - 5
             draw_caps(painter, rect.center().x() - width / 2, top, caps, theme, rect.right() + 8)
             painter.setFont(font(BODY, bold=chosen))
             painter.setPen(theme.ink if chosen else theme.quiet)
@@ -248,7 +249,9 @@ class OverlayPicture:
         painter.setFont(font(STRONG, bold=True))
         painter.setPen(theme.ink)
         head = QRectF(box.left() + 20, box.top() + 12, width - 40, line_height(STRONG))
-        painter.drawText(head, Qt.AlignmentFlag.AlignVCenter, f"Now: {entry.name if entry else layer}")
+        painter.drawText(
+            head, Qt.AlignmentFlag.AlignVCenter, _("Now: {name}").format(name=entry.name if entry else layer)
+        )
         for side, rows_of_side in enumerate(sides):
             left = box.left() + 20 + side * width / 2
             for row, (control, text, keys) in enumerate(rows_of_side):

@@ -10,6 +10,7 @@ from nubshift.app.studio import Studio
 from nubshift.model import variants
 from nubshift.model.profile import Profile
 from nubshift.runner.messages import Frame, Use, Used, edit_between
+from nubshift.texts import _
 
 
 class Playing(QObject):
@@ -76,7 +77,7 @@ class Playing(QObject):
         self._under_way = False
         if used.trouble:
             self._there = None
-            self.noticed.emit("error", f"This edit is not played: {used.trouble}.")
+            self.noticed.emit("error", _("This edit is not in use yet: {trouble}.").format(trouble=used.trouble))
         self._send()
 
     def play(self, profile: Profile | None) -> None:
@@ -91,7 +92,7 @@ class Playing(QObject):
     def _framed(self, frame: Frame) -> None:
         self._live.take(frame)
         for place, variant in frame.variants.items() if self._borrowed is None else ():
-            seat, _, control = place.partition("/")
+            seat, _unused, control = place.partition("/")
             self._variant_chosen(seat, control, variant)
 
     def _variant_chosen(self, seat: str, control: str, variant: str) -> None:

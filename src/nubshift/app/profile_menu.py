@@ -13,6 +13,7 @@ from nubshift.app.studio import Studio
 from nubshift.app.theme import Look
 from nubshift.model import edits
 from nubshift.model.profile import COLOURS, SUFFIX, Colour
+from nubshift.texts import _
 
 MOST_DELETED = 10
 
@@ -55,7 +56,7 @@ class ProfileMenu:
         return menu
 
     def _colours(self, parent: QMenu) -> QMenu:
-        menu = QMenu("Colour", parent)
+        menu = QMenu(_("Colour"), parent)
         for colour in COLOURS:
             action = menu.addAction(dot(self._look.theme.accents[colour]), colour)
             if action is not None:
@@ -63,13 +64,15 @@ class ProfileMenu:
         return menu
 
     def _paint(self, colour: Colour) -> None:
-        self._studio.edit(f"Colour {colour}", lambda profile: edits.with_game(profile, colour=colour))
+        self._studio.edit(
+            _("Colour {colour}").format(colour=colour), lambda profile: edits.with_game(profile, colour=colour)
+        )
 
     def _deleted(self, parent: QMenu) -> None:
         paths = self._shelf.deleted()[:MOST_DELETED]
         if not paths:
             return
-        menu = QMenu("Take back a deleted one", parent)
+        menu = QMenu(_("Restore a deleted profile"), parent)
         for path in paths:
             action = menu.addAction(path.name.removesuffix(SUFFIX).replace("-", " "))
             if action is not None:

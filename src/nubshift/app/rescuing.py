@@ -14,20 +14,21 @@ from nubshift.errors import ProfileError, StorageError
 from nubshift.model.profile import SUFFIX
 from nubshift.model.rescue import Rescued, rescued
 from nubshift.model.store import ProfileFile, free_path
+from nubshift.texts import _
 
-ELSEWHERE, CLOSE, STAY = "Save somewhere else…", "Close", "Don't close"
-TITLE = "Edits that could not be saved"
+ELSEWHERE, CLOSE, STAY = _("Save somewhere else…"), "Close", _("Don't close")
+TITLE = _("Edits that could not be saved")
 
 
 def may_leave(studio: Studio, parent: QWidget) -> bool:
     """Ask what shall become of edits that can't be saved; whether the window may close now."""
     while True:
         copy = (
-            f"A copy is in {studio.copy.path}, and the next start offers it."
+            _("A copy is in {path}. Nub Shift offers it at the next start.").format(path=studio.copy.path)
             if studio.copy
-            else ("No copy could be kept either: closing loses these edits.")
+            else (_("No copy could be made either. Closing loses these edits."))
         )
-        box = QMessageBox(QMessageBox.Icon.Warning, "Nub Shift", f"{studio.trouble}.\n\n{copy}", parent=parent)
+        box = QMessageBox(QMessageBox.Icon.Warning, _("Nub Shift"), f"{studio.trouble}.\n\n{copy}", parent=parent)
         box.setTextFormat(Qt.TextFormat.PlainText)
         elsewhere = box.addButton(ELSEWHERE, QMessageBox.ButtonRole.AcceptRole)
         close = box.addButton(CLOSE, QMessageBox.ButtonRole.DestructiveRole)
@@ -39,8 +40,8 @@ def may_leave(studio: Studio, parent: QWidget) -> bool:
             return True
         if box.clickedButton() is not elsewhere:
             return False
-        path, _ = QFileDialog.getSaveFileName(
-            parent, "Save the profile", studio.file.path.name, f"Profiles (*{SUFFIX})"
+        path, _unused = QFileDialog.getSaveFileName(
+            parent, _("Save profile"), studio.file.path.name, _("Profiles (*{suffix})").format(suffix=SUFFIX)
         )
         if path and studio.save_to(Path(path)):
             return True
@@ -49,10 +50,10 @@ def may_leave(studio: Studio, parent: QWidget) -> bool:
 def offer_rescued(folder: Path, profiles: Path, studio: Studio, notices: NoticeBar) -> None:
     """Offer what could not be saved last time."""
     for copy in rescued(folder)[:1]:
-        text = (
-            f"The last edits of {copy.original.name.removesuffix(SUFFIX)} could not be saved. A copy of them was kept."
+        text = _("The last edits to {name} could not be saved. A copy was made.").format(
+            name=copy.original.name.removesuffix(SUFFIX)
         )
-        notices.offer("warning", text, "Open them", partial(_bring_back, copy, profiles, studio))
+        notices.offer("warning", text, _("Open the copy"), partial(_bring_back, copy, profiles, studio))
 
 
 def _bring_back(copy: Rescued, profiles: Path, studio: Studio) -> None:

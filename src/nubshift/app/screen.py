@@ -8,6 +8,7 @@ from collections.abc import Mapping
 from pathlib import Path
 
 from nubshift.runner.paths import runtime_trouble
+from nubshift.texts import _
 
 OTHERS = ("offscreen", "minimal", "vnc", "linuxfb", "eglfs")
 """Of Qt's ways to a screen, those that need no server."""
@@ -26,10 +27,12 @@ def _no_screen(environment: Mapping[str, str], platform: str) -> str:
     if display and not platform.startswith("wayland"):
         return _x_trouble(display)
     if wayland:
-        return f"the Wayland compositor does not answer (WAYLAND_DISPLAY is {wayland}). Is it running, and is it yours?"
-    return (
-        "there is no screen here: neither WAYLAND_DISPLAY nor DISPLAY is set. Without a window you can play a "
-        "profile with: nubshift run PROFILE"
+        return _(
+            "the Wayland compositor does not answer (WAYLAND_DISPLAY is {wayland}). Is it running, and is it yours?"
+        ).format(wayland=wayland)
+    return _(
+        "there is no screen here: neither WAYLAND_DISPLAY nor DISPLAY is set. Without a window you "
+        "can play a profile with: nubshift run PROFILE"
     )
 
 
@@ -51,5 +54,7 @@ def _x_trouble(display: str) -> str:
     try:
         xcffib.connect(display).disconnect()
     except xcffib.ConnectionException:
-        return f"the X server does not answer (DISPLAY is {display}). Is it running, and may you use it?"
+        return _("the X server does not answer (DISPLAY is {display}). Is it running, and may you use it?").format(
+            display=display
+        )
     return ""

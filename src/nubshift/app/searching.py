@@ -18,6 +18,7 @@ from nubshift.model.sends import Send, SendCommand
 from nubshift.model.sentences import keys_of, slot_name
 from nubshift.model.slots import BELT, MACRO
 from nubshift.model.usage import slots_of
+from nubshift.texts import _
 
 LabelOf = Callable[[str], str]
 Go = Callable[[str], None]
@@ -35,14 +36,14 @@ def everything(
     for info in (CONTROLS[name] for name in (*controls, "dpad")):
         yield Hit(
             studio.names.title(info.name),
-            "control",
+            _("Control"),
             f"{info.title} {info.mark} {info.reach}",
             partial(to_control, info.name),
         )
     for command in studio.profile.commands:
         yield Hit(command.name, _kind(command, label_of), command.group, partial(to_command, command.id))
     for layer in studio.profile.layers:
-        yield Hit(layer.name, "layer", "", partial(studio.show_layer, layer.id))
+        yield Hit(layer.name, _("Layer"), "", partial(studio.show_layer, layer.id))
     for prefix, parts in ((BELT, studio.profile.belts), (MACRO, studio.profile.macros)):
         for part in parts:
             yield Hit(part.name, prefix.rstrip(":"), "", partial(studio.look_at, f"{prefix}{part.id}"))
@@ -50,7 +51,7 @@ def everything(
     yield from _settings(studio, to_control)
     for entry in actions:
         if entry.enabled() and entry.id != "find":
-            yield Hit(entry.text(), entry.shortcut or "to do", "", entry.run)
+            yield Hit(entry.text(), entry.shortcut or _("Action"), "", entry.run)
 
 
 def sendable(studio: Studio, label_of: LabelOf, controls: Collection[str], armed: Armed) -> Iterator[Hit]:
@@ -63,7 +64,12 @@ def sendable(studio: Studio, label_of: LabelOf, controls: Collection[str], armed
         yield Hit(command.name, _kind(command, label_of), command.group, partial(give, SendCommand(command.id)))
     for info in KEYS.values():
         words = ", ".join(spoken(info.name))
-        yield Hit(label_of(info.name), f"key, {info.group}", words, partial(give, studio.send_for_key(info.name)))
+        yield Hit(
+            label_of(info.name),
+            _("Key, {group}").format(group=info.group),
+            words,
+            partial(give, studio.send_for_key(info.name)),
+        )
     for offer in offers(studio, armed.slot.control, controls):
         yield Hit(offer.name, offer.group, "", partial(take_offer, studio, armed, offer))
 
@@ -75,7 +81,7 @@ def _keys_in_use(studio: Studio, label_of: LabelOf, to_control: Go) -> Iterator[
         for key in keys_of(studio.profile, sends):
             if key not in seen and slot.control in CONTROLS:
                 seen.add(key)
-                where = f"key, sent by {slot_name(studio.profile, slot, studio.names)}"
+                where = _("Key, sent by {slot_name}").format(slot_name=slot_name(studio.profile, slot, studio.names))
                 yield Hit(label_of(key), where, ", ".join(spoken(key)), partial(to_control, slot.control))
 
 
@@ -86,7 +92,7 @@ def _settings(studio: Studio, to_control: Go) -> Iterator[Hit]:
             kind = f"setting, {studio.names.inside(control)}"
             yield Hit(parameter.label, kind, parameter.help, partial(to_control, control))
     for parameter in HABITS:
-        yield Hit(parameter.label, "setting of the profile", parameter.help, partial(studio.look_at, "habits"))
+        yield Hit(parameter.label, _("Profile setting"), parameter.help, partial(studio.look_at, "habits"))
 
 
 STICK_SETTINGS = (p.SPEED, p.RATIO, p.INNER, p.OUTER, p.LEAST_STEP, p.EDGE_BOOST, p.KEY_RADIUS, p.DIAGONAL)
@@ -101,4 +107,4 @@ FEEL_SETTINGS = {
 
 def _kind(command: Command, label_of: LabelOf) -> str:
     keys = " ".join(label_of(key) for key in command.keys)
-    return f"command, {keys or 'no key yet'}"
+    return _("Command, {keys}").format(keys=keys or _("No key"))

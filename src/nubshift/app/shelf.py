@@ -28,8 +28,9 @@ from nubshift.model.store import (
     write_atomically,
 )
 from nubshift.model.writing import profile_text
+from nubshift.texts import _
 
-AS_IT_IS = "the pad as it is"
+AS_IT_IS = _("Controller unchanged")
 """A beginning for games that take some controller input: everything passes through, to be changed (N34)."""
 BEGINNINGS = ("nothing", *STARTERS, AS_IT_IS)
 
@@ -110,7 +111,9 @@ class Shelf(QObject):
         studio.kept = True
         if not (others and studio.open(others[0].path)):
             self.create("untitled")
-        studio.noticed.emit("info", f"{title} was deleted. It can be taken back in the menu of profiles.")
+        studio.noticed.emit(
+            "info", _("{title} was deleted. You can restore it from the profile menu.").format(title=title)
+        )
 
     def take_back(self, path: Path) -> None:
         """Take a deleted profile back, and edit it."""
@@ -133,8 +136,13 @@ class Shelf(QObject):
         target = free_path(self.folder, path.name.removesuffix(SUFFIX))
         self._studio.begin(ProfileFile(target), profile, new=True)
         able = powers(profile)
-        told = "; ".join(able) if able else "only presses keys and moves the mouse"
-        self._studio.noticed.emit("info", f"{profile.game.title} is here. It {told}. No profile can run programs.")
+        told = "; ".join(able) if able else _("only presses keys and moves the mouse")
+        self._studio.noticed.emit(
+            "info",
+            _("{title} was imported. It {told}. Profiles cannot run programs.").format(
+                title=profile.game.title, told=told
+            ),
+        )
 
     def _free_title(self, title: str) -> str:
         """`title`, with a number behind it if another profile here is called so."""
@@ -153,7 +161,9 @@ class Shelf(QObject):
         except StorageError as error:
             self._studio.noticed.emit("error", f"{error}.")
             return
-        self._studio.noticed.emit("info", f"{self._studio.profile.game.title} is in {path}.")
+        self._studio.noticed.emit(
+            "info", _("{title} was exported to {path}.").format(title=self._studio.profile.game.title, path=path)
+        )
 
 
 def begun(title: str, colour: Colour, beginning: str) -> Profile:

@@ -19,6 +19,7 @@ from nubshift.model.sentences import assign_title, binding_name
 from nubshift.model.slots import BELT, MACRO, TOGETHER, Slot
 from nubshift.model.store import ProfileFile
 from nubshift.model.usage import combinations_of, look_up, slots_by_command, whole_of
+from nubshift.texts import _
 
 LISTENING = (5, 10, 20, 60)
 """Seconds that an armed slot can listen; the first counts until the player chooses (N20)."""
@@ -132,7 +133,10 @@ class Studio(Desk):
         if command is not None:
             self.disarm()
             changed = replace(command, keys=(key,))
-            self.edit(f"{label(key)} for {command.name}", lambda profile: edits.with_command(profile, changed))
+            self.edit(
+                _("{label} for {name}").format(label=label(key), name=command.name),
+                lambda profile: edits.with_command(profile, changed),
+            )
         else:
             self.give(self.send_for_key(key))
 
@@ -181,7 +185,10 @@ class Studio(Desk):
         if whole is not None and sends:
             use = binding_name(self.profile, whole.binding)
             self.noticed.emit(
-                "info", f"The whole d-pad is used here: {use}. Choose “nothing” for it to use its buttons."
+                "info",
+                _("The d-pad is used as a whole here: {use}. Set it to “Unassigned” to use its buttons.").format(
+                    use=use
+                ),
             )
             return
         named = first(self.profile) if first is not None else self.profile

@@ -7,6 +7,7 @@ from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from nubshift.app.theme import Look
+from nubshift.texts import _
 
 WORKSPACES: dict[str, str] = {"map": "Map", "tune": "Tune", "try": "Try", "controllers": "Controllers"}
 """Those that there are, with what stands on them."""
@@ -19,7 +20,7 @@ class WorkspaceTabs(QWidget):
 
     def __init__(self, look: Look) -> None:
         super().__init__()
-        self.setAccessibleName("Workspaces")
+        self.setAccessibleName(_("Workspaces"))
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(4)
@@ -40,7 +41,9 @@ class WorkspaceTabs(QWidget):
         self.present = name
         for other, button in self.buttons.items():
             button.setChecked(other == name)
-            button.setAccessibleName(f"{button.text()}, open" if other == name else button.text())
+            button.setAccessibleName(
+                _("{button_text}, open").format(button_text=button.text()) if other == name else button.text()
+            )
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Left and right go along them."""

@@ -18,12 +18,13 @@ from nubshift.app.tabs import WorkspaceTabs
 from nubshift.app.theme import BODY, SMALL, TITLE, Look, font
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.runner.messages import Health, Status
+from nubshift.texts import _, listed
 
 SINK_WORDS = {
-    "uinput": "keys go out as a virtual keyboard and mouse",
-    "xtest": "keys go out through the X server",
-    "record": "keys are only written to a file",
-    "nowhere": "nothing can be sent here",
+    "uinput": _("Output: virtual keyboard and mouse"),
+    "xtest": _("Output: X11 (XTEST)"),
+    "record": _("Output: written to a file"),
+    "nowhere": _("No output available"),
 }
 
 
@@ -42,17 +43,17 @@ class TopBar(QWidget):
         self._present: list[ControllerInfo] = []
         self.title = ProfileTitle(studio, look)
         self.title.clicked.connect(lambda: self.profile_menu_wanted.emit(self._below(self.title)))
-        self.controller = QPushButton("looking for controllers…")
+        self.controller = QPushButton(_("Searching for controllers…"))
         self.controller.setObjectName("plain")
         self.controller.clicked.connect(lambda: self.controller_menu_wanted.emit(self._below(self.controller)))
         self.sending = Label()
         self.sending.setObjectName("quiet")
         self.sending.setFont(font(SMALL))
         self.sending.setAlignment(Qt.AlignmentFlag.AlignRight)
-        self.search = QPushButton("find anything  Ctrl+K")
+        self.search = QPushButton(_("Search…  Ctrl+K"))
         self.search.setObjectName("plain")
         self.search.clicked.connect(self.find_wanted)
-        self.menu = QPushButton("menu")
+        self.menu = QPushButton(_("Menu"))
         self.menu.setObjectName("plain")
         self.menu.clicked.connect(lambda: self.menu_wanted.emit(self._below(self.menu)))
         self.switch = LiveSwitch(look)
@@ -101,12 +102,13 @@ class TopBar(QWidget):
         infos = {info.id: info for info in status.controllers}
         present = [infos[part.controller] for part in status.fills.get(FIRST, ()) if part.controller in infos]
         self._present = present
-        name = " and ".join(self._called(info) for info in present) or "no controller"
-        kind = ", simulated" if len(present) == 1 and present[0].simulated else ""
-        battery = f", {present[0].battery}" if len(present) == 1 and present[0].battery else ""
-        self.controller.setText(f"{name}{kind}{battery} ▾")
+        parts = [listed([self._called(info) for info in present]) or _("No controller")]
+        if len(present) == 1:
+            parts += [_("simulated")] if present[0].simulated else []
+            parts += [present[0].battery] if present[0].battery else []
+        self.controller.setText(f"{', '.join(parts)} ▾")
         self.sending.setText(SINK_WORDS.get(status.sink, status.sink))
-        self.sending.setToolTip(tip(f"Why: {status.reason}."))
+        self.sending.setToolTip(tip(_("Why: {reason}.").format(reason=status.reason)))
 
 
 class ProfileTitle(Canvas):
@@ -125,7 +127,9 @@ class ProfileTitle(Canvas):
 
     def refresh(self) -> None:
         """The profile, or whether it is kept, changed."""
-        self.setAccessibleName(f"Profile {self._studio.profile.game.title}, {self.state_text}")
+        self.setAccessibleName(
+            _("Profile {title}, {state_text}").format(title=self._studio.profile.game.title, state_text=self.state_text)
+        )
         self.updateGeometry()
         self.update()
 
@@ -133,9 +137,9 @@ class ProfileTitle(Canvas):
     def state_text(self) -> str:
         """Whether every edit is on disk, and which was the last."""
         studio = self._studio
-        last = f" · last: {studio.document.undo_title}" if studio.document.undo_title else ""
-        kept = "kept" if studio.kept else "not kept yet" if studio.trouble else "keeping…"
-        return f"{kept}{last}"
+        state = _("Saved") if studio.kept else _("Not saved") if studio.trouble else _("Saving…")
+        last = studio.document.undo_title
+        return _("{state} · Last edit: {edit}").format(state=state, edit=last) if last else state
 
     def sizeHint(self) -> QSize:
         """The logo and two lines."""
@@ -151,7 +155,7 @@ class ProfileTitle(Canvas):
         height = line_height(TITLE * 0.85)
         painter.setFont(font(TITLE * 0.85, bold=True))
         painter.setPen(theme.ink)
-        title = elided(game.title or "untitled", self.width() - x - 20, TITLE * 0.85, True)
+        title = elided(game.title or _("Untitled"), self.width() - x - 20, TITLE * 0.85, True)
         painter.drawText(QRectF(x, 2, self.width() - x, height), Qt.AlignmentFlag.AlignVCenter, title)
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(theme.accents[game.colour])
@@ -186,17 +190,17 @@ class LiveSwitch(Canvas):
         super().__init__(look)
         self.on: bool | None = None
         self.setFixedSize(
-            round(max(132, 2 * text_width("Paused", BODY, True) + 40)), round(max(32, line_height() + 12))
+            round(max(132, 2 * text_width(_("Paused"), BODY, True) + 40)), round(max(32, line_height() + 12))
         )
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
-        self.setToolTip("Live sends to the game. Paused lets go of everything and gives the controller back.")
+        self.setToolTip(_("Live sends to the game. Paused releases all keys and the controller."))
         self.show_state(None)
 
     def show_state(self, on: bool | None) -> None:
         """Live, paused, or not known while there is no runner."""
         self.on = on
-        self.setAccessibleName("Live" if on else "Paused" if on is not None else "Not running")
+        self.setAccessibleName(_("Live") if on else _("Paused") if on is not None else _("Not running"))
         self.update()
 
     def draw(self, painter: QPainter) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import QPoint, Qt
@@ -63,6 +64,7 @@ from nubshift.model.slots import BELT, MACRO
 from nubshift.runner.messages import Choose, Play, Status, Stop
 from nubshift.runner.messages import Live as LiveRequest
 from nubshift.runner.paths import demo_folder
+from nubshift.texts import _
 
 DEMO_PLAYER = "ferrow-deep"
 """Who plays a profile that has no simulated player of its own."""
@@ -77,7 +79,7 @@ class MainWindow(QMainWindow):
 
     def __init__(self, studio: Studio, link: Link, look: Look, folder: Path) -> None:
         super().__init__()
-        self.setWindowTitle("Nub Shift")
+        self.setWindowTitle(_("Nub Shift"))
         self.resize(1280, 800)
         self.setMinimumSize(*SMALLEST)
         self.studio, self.link, self.look, self._folder = studio, link, look, folder
@@ -211,8 +213,8 @@ class MainWindow(QMainWindow):
 
     def _gave_up(self, text: str) -> None:
         """The runner is not started again by itself."""
-        self.notices.offer("error", text, "Start the runner", self.link.start_again)
-        self.top.show_status(None, "not running")
+        self.notices.offer("error", text, _("Start the runner"), self.link.start_again)
+        self.top.show_status(None, _("Not running"))
 
     def _changed_outside(self, text: str) -> None:
         """Another program changed the file, and its version is shown by now; one click brings back the one before."""
@@ -234,7 +236,7 @@ class MainWindow(QMainWindow):
         return command.name if command else self.label_of(code)
 
     def _show_titles(self) -> None:
-        self.setWindowTitle(f"{self.studio.profile.game.title or 'untitled'} – Nub Shift")
+        self.setWindowTitle(_("{title} – Nub Shift").format(title=self.studio.profile.game.title or _("Untitled")))
         self.actions_table.refresh()
 
     # Actions
@@ -242,59 +244,68 @@ class MainWindow(QMainWindow):
     def _add_actions(self) -> None:
         studio, deeds, hands = self.studio, self.map.deeds, self.map.hands
         self.actions_table.add(
-            Entry("map", always("Map: what every control does"), lambda: self.show_workspace("map"), "Ctrl+1"),
-            Entry("tune", always("Tune: how a control feels"), lambda: self.show_workspace("tune"), "Ctrl+2"),
-            Entry("try", always("Try: the range"), lambda: self.show_workspace("try"), "Ctrl+3"),
+            Entry("map", always(_("Map: what every control does")), lambda: self.show_workspace("map"), "Ctrl+1"),
+            Entry("tune", always(_("Tune: how a control feels")), lambda: self.show_workspace("tune"), "Ctrl+2"),
+            Entry("try", always(_("Try: the range")), lambda: self.show_workspace("try"), "Ctrl+3"),
             Entry(
                 "controllers",
-                always("Controllers: what is plugged in"),
+                always(_("Controllers: what is plugged in")),
                 lambda: self.show_workspace("controllers"),
                 "Ctrl+4",
             ),
             Entry("undo", self._undo_text, studio.undo, "Ctrl+Z", lambda: bool(studio.document.undo_title)),
             Entry("redo", self._redo_text, studio.redo, "Ctrl+Shift+Z", lambda: bool(studio.document.redo_title)),
-            Entry("find", always("Find a control, command, key or layer"), self.search, "Ctrl+K"),
+            Entry("find", always(_("Find a control, command, key or layer")), self.search, "Ctrl+K"),
             Entry(
                 "live",
-                lambda: "Pause" if self.top.switch.on else "Go live",
+                lambda: _("Pause") if self.top.switch.on else _("Go live"),
                 lambda: self.set_live(not self.top.switch.on),
                 "Ctrl+P",
             ),
-            Entry("stop", always("Let go of everything now"), lambda: self._send(Stop()), "Ctrl+."),
+            Entry("stop", always(_("Release all keys")), lambda: self._send(Stop()), "Ctrl+."),
             Entry("play", self._play_text, self._play, "Ctrl+D", lambda: self._simulated),
-            Entry("touch", self._touch_text, self._toggle_touch, "Ctrl+T"),
-            Entry("listen", self._listen_text, self._listen_longer),
-            Entry("new", always("New profile…"), self.beginning.ask, "Ctrl+N"),
-            Entry("duplicate", always("Duplicate this profile"), self.shelf.duplicate),
-            Entry("about", always("About this profile"), lambda: studio.look_at("habits"), "Ctrl+I"),
-            Entry("delete profile", always("Delete this profile"), self.shelf.delete),
-            Entry("open", always("Bring in a profile from a file…"), self.open_file, "Ctrl+O"),
-            Entry("export", always("Save this profile as a file…"), self.export_file, "Ctrl+Shift+S"),
-            Entry("read keys", always("Read a key list from a file…"), self.read_keys),
-            Entry("layer", always("Add a layer…"), self.map.menus.add_layer, "Ctrl+L"),
-            Entry("belt", always("Add a belt"), self._add_belt),
-            Entry("macro", always("Add a macro"), self._add_macro),
-            Entry("copy", always("Copy what is selected"), deeds.copy, "Ctrl+C", where=hands),
-            Entry("paste", always("Paste on what is selected"), deeds.paste, "Ctrl+V", where=hands),
-            Entry("mirror", always("Mirror left and right"), deeds.mirror, "Ctrl+M"),
-            Entry("clear", always("Clear what is selected"), deeds.clear, "Del", where=hands),
             Entry(
-                "layer from", always("A layer from what is selected…"), self.map.menus.ask_layer_from, "Ctrl+Shift+L"
+                "touch",
+                always(_("Select controls by pressing them")),
+                self._toggle_touch,
+                "Ctrl+T",
+                on=lambda: self.map.touch_selects,
             ),
-            Entry("all", always("Select all controls"), self._select_all, "Ctrl+A", where=hands),
-            Entry("overlay", self._overlay_text, self._toggle_overlay),
-            Entry("sound", self._sound_text, self._toggle_sound),
-            Entry("dusk", always("Theme: dusk"), lambda: self.look.want("dusk")),
-            Entry("day", always("Theme: day"), lambda: self.look.want("day")),
-            Entry("desktop", always("Theme: as the desktop"), lambda: self.look.want(None)),
-            Entry("quit", always("Quit"), self._quit, "Ctrl+Q"),
+            Entry("listen", self._listen_text, self._listen_longer),
+            Entry("new", always(_("New profile…")), self.beginning.ask, "Ctrl+N"),
+            Entry("duplicate", always(_("Duplicate profile")), self.shelf.duplicate),
+            Entry("about", always(_("Profile settings…")), lambda: studio.look_at("habits"), "Ctrl+I"),
+            Entry("delete profile", always(_("Delete profile")), self.shelf.delete),
+            Entry("open", always(_("Import profile…")), self.open_file, "Ctrl+O"),
+            Entry("export", always(_("Export profile…")), self.export_file, "Ctrl+Shift+S"),
+            Entry("read keys", always(_("Import key list…")), self.read_keys),
+            Entry("layer", always(_("Add layer…")), self.map.menus.add_layer, "Ctrl+L"),
+            Entry("belt", always(_("Add belt")), self._add_belt),
+            Entry("macro", always(_("Add macro")), self._add_macro),
+            Entry("copy", always(_("Copy")), deeds.copy, "Ctrl+C", where=hands),
+            Entry("paste", always(_("Paste")), deeds.paste, "Ctrl+V", where=hands),
+            Entry("mirror", always(_("Mirror left and right")), deeds.mirror, "Ctrl+M"),
+            Entry("clear", always(_("Clear")), deeds.clear, "Del", where=hands),
+            Entry("layer from", always(_("New layer from selection…")), self.map.menus.ask_layer_from, "Ctrl+Shift+L"),
+            Entry("all", always(_("Select all controls")), self._select_all, "Ctrl+A", where=hands),
+            Entry("overlay", always(_("Show over the game")), self._toggle_overlay, on=lambda: self.overlay.on),
+            Entry("sound", always(_("Sound on layer changes")), self._toggle_sound, on=lambda: self.sounds.on),
+            *(
+                Entry(name or "desktop", always(text), partial(self.look.want, name), on=partial(self._is_theme, name))
+                for name, text in (
+                    ("dusk", _("Dusk theme")),
+                    ("day", _("Day theme")),
+                    (None, _("Same theme as the desktop")),
+                )
+            ),
+            Entry("quit", always(_("Quit")), self._quit, "Ctrl+Q"),
         )
 
     def _undo_text(self) -> str:
-        return f"Undo {self.studio.document.undo_title}".strip()
+        return _("Undo {edit}").format(edit=self.studio.document.undo_title).strip()
 
     def _redo_text(self) -> str:
-        return f"Redo {self.studio.document.redo_title}".strip()
+        return _("Redo {edit}").format(edit=self.studio.document.redo_title).strip()
 
     def _send(self, request: Stop | Play | Choose) -> None:
         self.link.send(request)
@@ -327,7 +338,7 @@ class MainWindow(QMainWindow):
 
     def _play_text(self) -> str:
         playing = self.link.status is not None and self.link.status.playing
-        return "Stop the simulated player" if playing else "Let the simulated pad play for half a minute"
+        return _("Stop demo input") if playing else _("Play demo input (30 s)")
 
     def _play(self) -> None:
         playing = self.link.status is not None and self.link.status.playing
@@ -335,11 +346,11 @@ class MainWindow(QMainWindow):
         script = own if (demo_folder() / f"{own}.player.json").exists() else DEMO_PLAYER
         self._send(Play("" if playing else script))
 
-    def _touch_text(self) -> str:
-        return "Touching the controller selects: " + ("on" if self.map.touch_selects else "off")
+    def _is_theme(self, name: str | None) -> bool:
+        return self.look.wanted == name
 
     def _listen_text(self) -> str:
-        return f"Time to answer a slot: {self.studio.listening_seconds} s"
+        return _("Time to answer a slot: {listening_seconds} s").format(listening_seconds=self.studio.listening_seconds)
 
     def _listen_longer(self) -> None:
         """The next length, and after the longest the shortest."""
@@ -356,10 +367,10 @@ class MainWindow(QMainWindow):
         menu.addMenu(self._undo_list(menu))
         for title, ids in (
             ("", ["find", "about", "", "live", "stop", "play", ""]),
-            ("Add", ["layer", "layer from", "belt", "macro", "read keys"]),
-            ("Edit", ["copy", "paste", "mirror", "clear", "all"]),
-            ("Assigning", ["touch", "listen"]),
-            ("Look and sound", ["overlay", "sound", "", "dusk", "day", "desktop"]),
+            (_("Add"), ["layer", "layer from", "belt", "macro", "read keys"]),
+            (_("Edit"), ["copy", "paste", "mirror", "clear", "all"]),
+            (_("Assign"), ["touch", "listen"]),
+            (_("Appearance and sound"), ["overlay", "sound", "", "dusk", "day", "desktop"]),
             ("", ["", "quit"]),
         ):
             part = self.actions_table.menu(ids, menu)
@@ -372,7 +383,7 @@ class MainWindow(QMainWindow):
 
     def _undo_list(self, parent: QMenu) -> QMenu:
         """The last edits by name; one chosen is taken back with all after it."""
-        menu = QMenu("Take back…", parent)
+        menu = QMenu(_("Undo history…"), parent)
         for number, title in enumerate(self.studio.document.titles[:MOST_UNDO], 1):
             action = menu.addAction(title)
             if action is not None:
@@ -388,23 +399,17 @@ class MainWindow(QMainWindow):
         self.studio.choose_also((*self.map.hands.tiles, self.studio.control))
 
     def _add_belt(self) -> None:
-        self.studio.edit("Add a belt", lambda profile: with_new_belt(profile)[0])
+        self.studio.edit(_("Add belt"), lambda profile: with_new_belt(profile)[0])
         self.studio.look_at(f"{BELT}{self.studio.profile.belts[-1].id}")
 
     def _add_macro(self) -> None:
-        self.studio.edit("Add a macro", lambda profile: with_new_macro(profile)[0])
+        self.studio.edit(_("Add macro"), lambda profile: with_new_macro(profile)[0])
         self.studio.look_at(f"{MACRO}{self.studio.profile.macros[-1].id}")
-
-    def _overlay_text(self) -> str:
-        return "Shown over the game: " + ("on" if self.overlay.on else "off")
 
     def _toggle_overlay(self) -> None:
         self.overlay.on = not self.overlay.on
         self.overlay.refresh()
         self.actions_table.refresh()
-
-    def _sound_text(self) -> str:
-        return "A sound with each layer: " + ("on" if self.sounds.on else "off")
 
     def _toggle_sound(self) -> None:
         self.sounds.on = not self.sounds.on
@@ -414,19 +419,23 @@ class MainWindow(QMainWindow):
 
     def open_file(self) -> None:
         """Ask for a profile's file and bring it in."""
-        path, _ = QFileDialog.getOpenFileName(self, "Bring in a profile", "", f"Profiles (*{SUFFIX} *.json)")
+        path, _unused = QFileDialog.getOpenFileName(
+            self, _("Import profile"), "", _("Profiles (*{suffix} *.json)").format(suffix=SUFFIX)
+        )
         if path:
             self.shelf.bring_in(Path(path))
 
     def export_file(self) -> None:
         """Ask for a place and write the profile there."""
-        path, _ = QFileDialog.getSaveFileName(self, "Save this profile as a file", self.studio.file.path.name)
+        path, _unused = QFileDialog.getSaveFileName(self, _("Export profile"), self.studio.file.path.name)
         if path:
             self.shelf.give_away(Path(path))
 
     def read_keys(self) -> None:
         """Ask for a text or CSV file with a key list and add its commands."""
-        path, _ = QFileDialog.getOpenFileName(self, "Read a key list", "", "Lists (*.txt *.csv *.tsv);;All files (*)")
+        path, _unused = QFileDialog.getOpenFileName(
+            self, _("Import key list"), "", _("Lists (*.txt *.csv *.tsv);;All files (*)")
+        )
         if path:
             self.add_keys_from(Path(path))
 
@@ -445,14 +454,13 @@ class MainWindow(QMainWindow):
         hits = everything(
             self.studio, self.label_of, self._go_to, self.map.keys.choose, self.actions_table, self.grasp.controls
         )
-        self._finder.ask(hits, "a control, a command, a key, a layer, something to do")
+        self._finder.ask(hits, _("Control, command, key, layer or action"))
 
     def search_for_slot(self, armed: Armed) -> None:
         """The finder for what a slot shall send. It stays meant for that slot however long it takes."""
         self.studio.disarm()
         self._finder.ask(
-            sendable(self.studio, self.label_of, self.grasp.controls, armed),
-            "a command, a key or anything else to send",
+            sendable(self.studio, self.label_of, self.grasp.controls, armed), _("Command, key or other output")
         )
 
     def pick_for_slot(self, armed: Armed, below: QPoint) -> None:

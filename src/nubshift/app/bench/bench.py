@@ -27,12 +27,20 @@ from nubshift.model.sentences import slot_name
 from nubshift.model.slots import BELT, MACRO
 from nubshift.model.usage import slots_of
 from nubshift.model.walk import each_send
+from nubshift.texts import _
 
 LENGTH = Parameter(
-    name="length", label="Lasts", unit="ms", low=10, high=60_000, default=100, step=10, help="How long this step takes."
+    name="length",
+    label=_("Duration"),
+    unit=_("ms"),
+    low=10,
+    high=60_000,
+    default=100,
+    step=10,
+    help=_("How long this step takes."),
 )
-RUNS = {"once": "once", "while-held": "as long as it is held", "until-pressed": "until pressed again"}
-AGAIN = {"ignore": "goes on", "restart": "starts over", "queue": "runs again after", "overlap": "runs beside itself"}
+RUNS = {"once": "once", "while-held": _("While held"), "until-pressed": _("Until pressed again")}
+AGAIN = {"ignore": _("Resume"), "restart": _("Restart"), "queue": _("Queue"), "overlap": _("Overlap")}
 
 
 class Bench(QWidget):
@@ -87,7 +95,7 @@ class Page(Panel):
         head = QHBoxLayout()
         self.title = Label()
         self.title.setFont(font(TITLE * 0.9, bold=True))
-        back = QPushButton("back to the hands")
+        back = QPushButton(_("Back to Map"))
         back.setObjectName("link")
         back.setToolTip("Escape")
         back.clicked.connect(self.left.emit)
@@ -109,14 +117,14 @@ class Page(Panel):
         studio = self.stage.studio
         found: dict[tuple[str, str, str], str] = {}
         for slot, sends in slots_of(studio.profile):
-            for _, send in each_send(sends):
+            for _unused, send in each_send(sends):
                 if isinstance(send, kind) and getattr(send, "belt", getattr(send, "macro", "")) == name:
                     how = f" ({send.step})" if isinstance(send, SendBelt) else ""
                     found[(slot.layer, slot.control, slot.part)] = f"{slot_name(studio.profile, slot)}{how}"
         for (layer, control, part), text in found.items():
             self._used.addWidget(link(text, partial(self._go_to, layer, control, part)))
         if not found:
-            label = Label("No control uses it yet: select one and choose “more…”.")
+            label = Label(_("No control uses it yet. Select one and choose “Other output…”."))
             label.setObjectName("quiet")
             self._used.addWidget(label)
 
@@ -147,23 +155,26 @@ class BeltPage(Page):
         self.add(self.picture)
         self.editor = PartEditor(stage)
         entry = Panel(stage)
-        entry.heading("This entry sends")
+        entry.heading(_("This entry sends"))
         entry.add(self.editor)
-        self.skip = entry.check("passed over", self.picture.skip)
-        entry.links(("remove this entry", self.picture.remove))
+        self.skip = entry.check(_("Skip"), self.picture.skip)
+        entry.links((_("Remove entry"), self.picture.remove))
         whole = Panel(stage)
-        whole.heading("The whole belt")
-        self.name = TextRow("Called", lambda text: self._change(f"Called {text}", name=text[:200]) if text else None)
+        whole.heading(_("Belt"))
+        self.name = TextRow(
+            _("Name"),
+            lambda text: self._change(_("Rename to {text}").format(text=text), name=text[:200]) if text else None,
+        )
         whole.add(self.name)
         self.wraps = Choices(
-            "At its end",
-            {"wraps": "begins again at the end", "stops": "stops at the end"},
+            _("At its end"),
+            {"wraps": _("Wrap around"), "stops": _("Stop")},
             lambda value: self._change("End of the belt", wraps=value == "wraps"),
         )
         whole.add(self.wraps)
-        self.pause = whole.number(p.BELT_PAUSE, lambda ms: self._change("Starts over after", "pause", pause=round(ms)))
-        whole.quiet("After that long without a step it begins at its first entry again; 0 means never.")
-        whole.links(("remove the belt", self._remove))
+        self.pause = whole.number(p.BELT_PAUSE, lambda ms: self._change(_("Reset after"), "pause", pause=round(ms)))
+        whole.quiet(_("After this long without a step it starts at its first entry again. 0 means never."))
+        whole.links((_("Delete belt"), self._remove))
         self.two_columns(entry, whole)
 
     @property
@@ -178,7 +189,9 @@ class BeltPage(Page):
 
     def _remove(self) -> None:
         name = self.belt.name
-        self.stage.studio.edit(f"Remove belt {name}", lambda profile: edits.without_belt(profile, self._id))
+        self.stage.studio.edit(
+            _("Delete belt {name}").format(name=name), lambda profile: edits.without_belt(profile, self._id)
+        )
 
     def refresh(self) -> None:
         """The profile or the entry chosen changed."""
@@ -212,35 +225,38 @@ class MacroPage(Page):
         self._make_adding()
         self.editor = PartEditor(stage)
         step = Panel(stage)
-        self._step_head = step.heading("This step")
+        self._step_head = step.heading(_("Step"))
         step.add(self.editor)
         self.length = step.number(LENGTH, lambda ms: self.picture.stretch(self.picture.at, round(ms)), square=True)
-        step.links(("remove this step", self.picture.remove))
+        step.links((_("Remove step"), self.picture.remove))
         whole = Panel(stage)
-        whole.heading("The whole macro")
-        self.name = TextRow("Called", lambda text: self._change(f"Called {text}", name=text[:200]) if text else None)
+        whole.heading(_("Macro"))
+        self.name = TextRow(
+            _("Name"),
+            lambda text: self._change(_("Rename to {text}").format(text=text), name=text[:200]) if text else None,
+        )
         whole.add(self.name)
-        whole.quiet("It runs")
-        self.runs = Choices("It runs", RUNS, lambda value: self._change(f"Runs {RUNS[value]}", runs=value))
+        whole.quiet(_("Run"))
+        self.runs = Choices(_("Run"), RUNS, lambda value: self._change(f"Runs {RUNS[value]}", runs=value))
         whole.add(self.runs)
-        whole.quiet("Triggered while it runs, it")
+        whole.quiet(_("If triggered while running"))
         self.again = Choices(
-            "Triggered while it runs, it", AGAIN, lambda value: self._change(AGAIN[value], again=value)
+            _("If triggered while running"), AGAIN, lambda value: self._change(AGAIN[value], again=value)
         )
         whole.add(self.again)
-        whole.links(("remove the macro", self._remove))
+        whole.links((_("Delete macro"), self._remove))
         self.two_columns(step, whole)
         recording.changed.connect(self._recorded)
 
     def _make_adding(self) -> None:
         row = QHBoxLayout()
-        row.addWidget(Label("Then"))
+        row.addWidget(Label(_("Add")))
         for text, step in (
-            ("a tap", MacroTap(())),
+            (_("Tap"), MacroTap(())),
             ("down", MacroPress(())),
             ("up", MacroRelease(())),
-            ("a wait", MacroWait(100)),
-            ("a text", MacroTap((SendText("hello"),))),
+            (_("Wait"), MacroWait(100)),
+            (_("Text"), MacroTap((SendText("hello"),))),
         ):
             row.addWidget(link(text, partial(self._add, step)))
         row.addStretch(1)
@@ -256,7 +272,7 @@ class MacroPage(Page):
     def _add(self, step: MacroTap | MacroPress | MacroRelease | MacroWait) -> None:
         if isinstance(step, MacroTap) and step.what:
             steps, at = self.macro.steps, self.picture.at + 1
-            self.picture.put("Type a text", (*steps[:at], step, *steps[at:]), at)
+            self.picture.put(_("Type a text"), (*steps[:at], step, *steps[at:]), at)
         else:
             self.picture.add(step)
 
@@ -281,8 +297,10 @@ class MacroPage(Page):
 
     def _recorded(self) -> None:
         on, count = self._recording.on, len(self._recording.strokes)
-        self.record.setText("stop recording" if on else "record from the keyboard")
-        self.told.setText(f"{count} strokes; every key is recorded, so stop with the mouse" if on else "")
+        self.record.setText(_("Stop recording") if on else _("Record from the keyboard"))
+        self.told.setText(
+            _("{count} key presses. Every key is recorded, so stop with the mouse.").format(count=count) if on else ""
+        )
 
     def _change(self, title: str, merge: str = "", **values: Any) -> None:
         changed = replace(self.macro, **values)
@@ -290,7 +308,9 @@ class MacroPage(Page):
 
     def _remove(self) -> None:
         name = self.macro.name
-        self.stage.studio.edit(f"Remove macro {name}", lambda profile: edits.without_macro(profile, self._id))
+        self.stage.studio.edit(
+            _("Delete macro {name}").format(name=name), lambda profile: edits.without_macro(profile, self._id)
+        )
 
     def refresh(self) -> None:
         """The profile or the step chosen changed."""
@@ -305,7 +325,7 @@ class MacroPage(Page):
         step = self.picture.step
         waits = isinstance(step, MacroWait)
         self.editor.setVisible(not waits)
-        self._step_head.setText("This step waits" if waits else "This step sends")
+        self._step_head.setText(_("This step waits") if waits else _("This step sends"))
         if not waits:
             self.editor.show_slot(self.picture.slot(self.picture.current))
         stretches = self.picture.can_stretch(step)

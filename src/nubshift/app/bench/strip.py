@@ -18,6 +18,7 @@ from nubshift.model import edits
 from nubshift.model.profile import Belt, BeltEntry
 from nubshift.model.sentences import keys_of, sends_name
 from nubshift.model.slots import BELT, index_of
+from nubshift.texts import _
 
 CARD = 104.0
 GAP = 8.0
@@ -95,18 +96,21 @@ class BeltStrip(BenchPicture):
                 painter.drawRoundedRect(QRectF(rect.left() + 8, rect.bottom() - 5, rect.width() - 16, 3), 1.5, 1.5)
             painter.setFont(font(SMALL))
             painter.setPen(theme.output if index == now else theme.quiet)
-            words = f"{index + 1}" + (" · now" if index == now else " · passed over" if entry.skip else "")
+            state = _("{number} · now") if index == now else _("{number} · skipped") if entry.skip else "{number}"
+            words = state.format(number=index + 1)
             painter.drawText(QRectF(rect.left() + 10, rect.top() + 6, CARD - 20, line_height(SMALL)), 0, words)
             keys = keys_of(profile, entry.what)[:3]
             y = rect.top() + 10 + line_height(SMALL)
             if self.listening(f"entries[{index}].what"):
                 painter.setPen(theme.input)
                 painter.drawText(
-                    QRectF(rect.left() + 10, y, CARD - 20, cap_height()), Qt.AlignmentFlag.AlignVCenter, "press a key"
+                    QRectF(rect.left() + 10, y, CARD - 20, cap_height()),
+                    Qt.AlignmentFlag.AlignVCenter,
+                    _("Press a key"),
                 )
             elif keys:
                 draw_caps(painter, rect.left() + 10, y, self.stage.caps(keys, entry.skip), theme, rect.right() - 4)
-            name = sends_name(profile, entry.what) if entry.what else "nothing yet"
+            name = sends_name(profile, entry.what) if entry.what else _("Unassigned")
             painter.setFont(font(BODY))
             painter.setPen(theme.quiet if entry.skip or not entry.what else theme.ink)
             where = QRectF(rect.left() + 10, y + cap_height() + 4, CARD - 16, line_height(BODY))
@@ -131,7 +135,7 @@ class BeltStrip(BenchPicture):
         painter.drawRoundedRect(rect.adjusted(0.5, 0.5, -0.5, -0.5), 8, 8)
         painter.setPen(self.theme.quiet)
         painter.setFont(font(SMALL))
-        painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, "one more\nentry")
+        painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, _("Add\nentry"))
 
     # Handling
 
@@ -147,21 +151,20 @@ class BeltStrip(BenchPicture):
     def add(self) -> None:
         """One more entry after the one chosen, which then listens."""
         entries, at = self.belt.entries, len(self.belt.entries)
-        self.put("One more entry", (*entries, BeltEntry(())), at)
+        self.put(_("Add entry"), (*entries, BeltEntry(())), at)
         self.arm(f"entries[{at}].what")
 
     def remove(self) -> None:
         """Take the entry chosen out; a belt keeps at least one."""
         entries, at = self.belt.entries, self.at
         if len(entries) > 1:
-            self.put("Remove an entry", (*entries[:at], *entries[at + 1 :]), at)
+            self.put(_("Remove entry"), (*entries[:at], *entries[at + 1 :]), at)
 
     def skip(self, on: bool) -> None:
         """Pass over the entry chosen, or not."""
         entries, at = self.belt.entries, self.at
         self.put(
-            "Passed over" if on else "Not passed over",
-            (*entries[:at], replace(entries[at], skip=on), *entries[at + 1 :]),
+            _("Skip") if on else _("Don't skip"), (*entries[:at], replace(entries[at], skip=on), *entries[at + 1 :])
         )
 
     def shift(self, at: int, to: int) -> None:
@@ -169,7 +172,7 @@ class BeltStrip(BenchPicture):
         entries = list(self.belt.entries)
         if 0 <= to < len(entries) and to != at:
             entries.insert(to, entries.pop(at))
-            self.put("Move an entry", tuple(entries), to)
+            self.put(_("Move entry"), tuple(entries), to)
 
     def _index_at(self, at: QPointF) -> int:
         return next((i for i in range(len(self.belt.entries) + 1) if self.card(i).contains(at)), -1)

@@ -18,6 +18,7 @@ from nubshift.model.profile import Macro, MacroPress, MacroRelease, MacroStep, M
 from nubshift.model.sends import Send, Sends, SendText
 from nubshift.model.sentences import keys_of, send_name, sends_name
 from nubshift.model.slots import MACRO, index_of
+from nubshift.texts import _
 
 PER_MS = 0.16
 GRAB = 6.0
@@ -80,12 +81,12 @@ class MacroTimeline(BenchPicture):
     @property
     def _left(self) -> float:
         """Room for the names of what is held."""
-        return text_width("mouse by 140, 0", SMALL) + 16
+        return text_width(_("mouse by 140, 0"), SMALL) + 16
 
     @property
     def _least(self) -> float:
         """A step can't be narrower than what it says."""
-        return text_width("wait 120 ms", SMALL) + 18
+        return text_width(_("wait 120 ms"), SMALL) + 18
 
     @property
     def _head(self) -> float:
@@ -142,7 +143,7 @@ class MacroTimeline(BenchPicture):
         lefts = self._lefts()
         painter.setFont(font(SMALL))
         painter.setPen(theme.quiet)
-        painter.drawText(QRectF(0, 4, self._left - 10, self._head), Qt.AlignmentFlag.AlignVCenter, "steps")
+        painter.drawText(QRectF(0, 4, self._left - 10, self._head), Qt.AlignmentFlag.AlignVCenter, _("steps"))
         for index, step in enumerate(self.macro.steps):
             self._draw_block(painter, index, step)
         top = self._head + 12
@@ -185,12 +186,12 @@ class MacroTimeline(BenchPicture):
             painter.drawText(
                 QRectF(line.left(), y, line.width(), cap_height()),
                 Qt.AlignmentFlag.AlignVCenter,
-                elided("press a key", line.width(), SMALL),
+                elided(_("Press a key"), line.width(), SMALL),
             )
         elif keys:
             draw_caps(painter, line.left(), y, self.stage.caps(keys), theme, rect.right() - 2)
         elif not waits:
-            name = sends_name(self.stage.studio.profile, sends) if sends else "nothing yet"
+            name = sends_name(self.stage.studio.profile, sends) if sends else _("Unassigned")
             painter.setPen(theme.ink if sends else theme.quiet)
             painter.drawText(
                 QRectF(line.left(), y, line.width(), cap_height()),
@@ -291,7 +292,7 @@ class MacroTimeline(BenchPicture):
     def add(self, step: MacroStep) -> None:
         """One more step after the one chosen; it listens if it holds something."""
         steps, at = self.macro.steps, self.at + 1
-        self.put("One more step", (*steps[:at], step, *steps[at:]), at)
+        self.put(_("Add step"), (*steps[:at], step, *steps[at:]), at)
         if not isinstance(step, MacroWait):
             self.arm(f"steps[{at}].what")
 
@@ -299,14 +300,14 @@ class MacroTimeline(BenchPicture):
         """Take the step chosen out; a macro keeps at least one."""
         steps, at = self.macro.steps, self.at
         if len(steps) > 1:
-            self.put("Remove a step", (*steps[:at], *steps[at + 1 :]), at)
+            self.put(_("Remove step"), (*steps[:at], *steps[at + 1 :]), at)
 
     def shift(self, at: int, to: int) -> None:
         """Put a step in another place."""
         steps = list(self.macro.steps)
         if 0 <= to < len(steps) and to != at:
             steps.insert(to, steps.pop(at))
-            self.put("Move a step", tuple(steps), to)
+            self.put(_("Move step"), tuple(steps), to)
 
     def arm(self, part: str) -> None:
         """Let a step listen, unless it only waits."""

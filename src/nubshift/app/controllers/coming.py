@@ -10,6 +10,7 @@ from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.kept_controllers import PartOf
 from nubshift.model.sharing import other_half
 from nubshift.runner.messages import Status
+from nubshift.texts import _, listed
 
 Offer = Callable[[str, str, str, Callable[[], None]], None]
 
@@ -51,8 +52,10 @@ class Coming:
         if any(both <= {part.controller for part in parts} for parts in status.fills.values()):
             return
         seat = next((seat for seat, parts in status.fills.items() if {p.controller for p in parts} & both), "1")
-        text = f"{self._kept.name(info)} and {self._kept.name(other)} are the two halves of one controller."
-        self._offer("info", text, "Join them", partial(self._kept.join_pair, seat, info, other))
+        text = _("{name} and {name_2} are the two halves of one controller.").format(
+            name=self._kept.name(info), name_2=self._kept.name(other)
+        )
+        self._offer("info", text, _("Join"), partial(self._kept.join_pair, seat, info, other))
 
     def _offer_seat(self, info: ControllerInfo, seat: str, status: Status, by_id: dict[str, ControllerInfo]) -> None:
         parts = status.fills.get(seat, ())
@@ -60,5 +63,7 @@ class Coming:
         if not others:
             return
         name = self._kept.name(info)
-        text = f"{name} is connected again, but seat {seat} is played with {' and '.join(others)} now."
+        text = _("{name} is connected again, but seat {seat} now uses {others}.").format(
+            name=name, seat=seat, others=listed(others)
+        )
         self._offer("info", text, f"Use {name}", partial(self._kept.fill, seat, (PartOf(info.key),)))

@@ -19,15 +19,16 @@ from nubshift.model.fitting import Misfit, misfits, with_fitted
 from nubshift.model.profile import Profile
 from nubshift.model.sharing import seat_info
 from nubshift.runner.messages import Request, Show, Status
+from nubshift.texts import _
 
 UNDERSTOOD: dict[str, str] = {
-    "taught": "It is read as you taught it.",
-    "corrected": "A known kind of pad, with a correction in use: {}. Every button is where your thumb finds it.",
-    "conventions": "It follows the kernel's conventions for game pads, so everything has its place.",
-    "line": "It is read by a mapping line that you brought in.",
-    "table": "SDL, a library for games, knows this model: it is read by the mapping line in its built-in list.",
-    "guess": "Nothing is known of this model. Its buttons and axes have numbers until you teach it.",
-    "built-in": "A simulated controller: take its round marks on Map with the mouse.",
+    "taught": _("Uses your setup."),
+    "corrected": _("A known kind of pad, with a correction: {}. Every button is where your thumb finds it."),
+    "conventions": _("Follows the kernel's conventions for gamepads, so everything has its place."),
+    "line": _("Uses a mapping line that you imported."),
+    "table": _("SDL, a library for games, knows this model. Its built-in mapping is used."),
+    "guess": _("This model is unknown. Its buttons and axes have numbers until you set it up."),
+    "built-in": _("A simulated controller. Press and drag its round marks on Map with the mouse."),
 }
 
 
@@ -50,13 +51,13 @@ class Detail(QWidget):
         self.doubts = Label()
         self.doubts.setObjectName("quiet")
         self.doubts.setWordWrap(True)
-        self.chips = Chips(stage.look, "What it has")
+        self.chips = Chips(stage.look, _("What it has"))
         self.chips.chosen.connect(self._rename_control)
-        self.lesson = QPushButton("teach it")
+        self.lesson = QPushButton(_("Set up controls…"))
         self.lesson.clicked.connect(self.teach)
-        self.rename = link("another name", self._rename)
-        self.show_it = link("which one is it?", self._show)
-        self.forget = link("forget what was taught", self._forget)
+        self.rename = link(_("Rename…"), self._rename)
+        self.show_it = link(_("Identify"), self._show)
+        self.forget = link(_("Delete setup"), self._forget)
         self.fits = QVBoxLayout()
         self.fits.setSpacing(2)
         self._lay_out()
@@ -74,7 +75,7 @@ class Detail(QWidget):
         deeds.setLayout(row)
         row.addWidget(self.lesson)
         row.addWidget(self.forget)
-        self._has = Label("What it has, lit while you move it. Click one to name it as it is printed")
+        self._has = Label(_("Controls, lit while you move them. Click one to rename it as it is printed"))
         self._has.setObjectName("heading")
         self._has.setWordWrap(True)
         inside = QWidget()
@@ -120,7 +121,7 @@ class Detail(QWidget):
         ):
             widget.setVisible(there)
         if info is None:
-            self.name.setText("No controller is here")
+            self.name.setText(_("No controller connected"))
             self._show_fits()
             return
         names = self._kept.names(info)
@@ -128,12 +129,12 @@ class Detail(QWidget):
         self.how.setText(info.trouble + "." if info.trouble else UNDERSTOOD[info.how].format(info.correction))
         worn = [names.inside(c) for c, kept in self._kept.own(info).calibration.items() if kept.is_worn]
         doubts = [*info.uncertain] if info.how != "guess" else []
-        doubts += [f"Worn: {', '.join(worn)} rests far off its middle."] if worn else []
+        doubts += [_("Stick drift: {worn} rests far off centre.").format(worn=", ".join(worn))] if worn else []
         self.doubts.setText("\n".join(doubts))
         self.doubts.setVisible(bool(doubts))
         teachable = info.how != "built-in" and not info.trouble
         self.lesson.setVisible(teachable)
-        self.lesson.setText("teach it anew" if info.how == "taught" else "teach it")
+        self.lesson.setText(_("Set up again…") if info.how == "taught" else _("Set up controls…"))
         self.forget.setVisible(info.how == "taught")
         self.show_it.setVisible(bool(info.rumbles or info.lights) and bool(self._seats) and not info.simulated)
         self.chips.show_controls(info.controls, names)
@@ -154,9 +155,7 @@ class Detail(QWidget):
         info = self.info
         if info is not None:
             self._stage.wishes.name(
-                "What do you call this controller?",
-                self._kept.name(info),
-                lambda text: self._kept.set_own(info, name=text),
+                _("Name of this controller"), self._kept.name(info), lambda text: self._kept.set_own(info, name=text)
             )
 
     def _rename_control(self, control: str) -> None:
@@ -164,7 +163,7 @@ class Detail(QWidget):
         if info is not None:
             title = self._kept.names(info).title(control)
             self._stage.wishes.name(
-                "What is printed on it?",
+                _("Name printed on it"),
                 title,
                 lambda text: self._kept.call(info, control, text if text != title else ""),
             )
@@ -191,11 +190,15 @@ class Detail(QWidget):
         whole = seat_info(parts, infos) or info
         found = misfits(studio.profile, whole.controls, seat, whole.two_sided)
         one = len(parts) == 1 and parts[0].controls is None
-        head = Label(f"{studio.profile.game.title} on {'this controller' if one else 'what is in this seat'}")
+        head = Label(
+            (_("{title} on this controller") if one else _("{title} on the controllers of this seat")).format(
+                title=studio.profile.game.title
+            )
+        )
         head.setObjectName("heading")
         self.fits.addWidget(head)
         if not found:
-            text = Label("Everything in the profile has a control here.")
+            text = Label(_("Everything in the profile has a control here."))
             text.setObjectName("quiet")
             self.fits.addWidget(text)
             return
@@ -204,12 +207,12 @@ class Detail(QWidget):
             self.fits.addWidget(self._misfit(misfit, seat))
         if len(can) > 1:
             self.fits.addWidget(
-                link("Apply all suggestions", partial(self._fit, can, seat)), 0, Qt.AlignmentFlag.AlignLeft
+                link(_("Apply all suggestions"), partial(self._fit, can, seat)), 0, Qt.AlignmentFlag.AlignLeft
             )
 
         left = [misfit for misfit in found if not misfit.instead]
         if left:
-            head = Label(f"Not on this controller ({len(left)})")
+            head = Label(_("Not on this controller ({count})").format(count=len(left)))
             head.setObjectName("heading")
             head.setContentsMargins(0, 8, 0, 0)
             self.fits.addWidget(head)
@@ -228,8 +231,12 @@ class Detail(QWidget):
         text.setWordWrap(True)
         row.addWidget(text, 1)
         joined = [names.inside(axis) for axis in misfit.joined or ()]
-        place = f"{joined[0]} and {joined[1]} as one stick" if joined else names.inside(misfit.instead)
-        row.addWidget(link(f"Move to {place}", partial(self._fit, [misfit], seat)))
+        place = (
+            _("{joined} and {joined_2} as one stick").format(joined=joined[0], joined_2=joined[1])
+            if joined
+            else names.inside(misfit.instead)
+        )
+        row.addWidget(link(_("Move to {place}").format(place=place), partial(self._fit, [misfit], seat)))
         return line
 
     def _fit(self, found: list[Misfit], seat: str) -> None:
@@ -240,8 +247,10 @@ class Detail(QWidget):
 
         names = self._stage.studio.names
         title = (
-            f"{names.title(found[0].control)} moved to {names.inside(found[0].instead)}"
+            _("{control} moved to {instead}").format(
+                control=names.title(found[0].control), instead=names.inside(found[0].instead)
+            )
             if len(found) == 1
-            else f"Fit {len(found)} controls to this controller"
+            else _("Move {count} assignments to this controller").format(count=len(found))
         )
         self._stage.studio.edit(title, change)

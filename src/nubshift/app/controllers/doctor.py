@@ -13,6 +13,7 @@ from nubshift.app.plain import Label
 from nubshift.app.scrolling import scrolled
 from nubshift.app.theme import STRONG, TITLE, Look, font
 from nubshift.runner.doctor import Finding, examine, to_heal
+from nubshift.texts import _
 
 ORDER = {"look": 0, "note": 1, "well": 2}
 
@@ -71,8 +72,8 @@ class FindingRow(QWidget):
             command.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
             command.setWordWrap(True)
             line.addWidget(command, 1)
-            self.copy = QPushButton("copy")
-            self.copy.setAccessibleName(f"Copy: {finding.run}")
+            self.copy = QPushButton(_("Copy"))
+            self.copy.setAccessibleName(_("Copy: {run}").format(run=finding.run))
             self.copy.clicked.connect(self._copy)
             line.addWidget(self.copy, 0, Qt.AlignmentFlag.AlignTop)
             words.addLayout(line)
@@ -87,7 +88,7 @@ class FindingRow(QWidget):
         board = QGuiApplication.clipboard()
         if board is not None and self.copy is not None:
             board.setText(self.finding.run)
-            self.copy.setText("copied")
+            self.copy.setText(_("Copied"))
 
 
 class DoctorPage(QWidget):
@@ -101,11 +102,11 @@ class DoctorPage(QWidget):
         self._look, self._ask = look, ask
         self.rows: list[FindingRow] = []
         self.findings: list[Finding] = []
-        title = Label("Doctor")
+        title = Label(_("Doctor"))
         title.setFont(font(TITLE))
         self.verdict = Label()
         self.verdict.setObjectName("quiet")
-        self.again = QPushButton("look again")
+        self.again = QPushButton(_("Check again"))
         self.again.clicked.connect(self._again)
         head = QHBoxLayout()
         head.addWidget(title)
@@ -160,7 +161,11 @@ class DoctorPage(QWidget):
         self.rows = self._filled(self._list, self.rows, self.findings)
         count = to_heal(self.findings)
         self.verdict.setText(
-            "Everything works." if not count else "One thing to heal." if count == 1 else f"{count} things to heal."
+            _("Everything works.")
+            if not count
+            else _("1 problem.")
+            if count == 1
+            else _("{count} problems.").format(count=count)
         )
         self.counted.emit(count)
 

@@ -27,6 +27,7 @@ from nubshift.model.sharing import paired
 from nubshift.model.store import write_atomically
 from nubshift.model.wiring import Wiring, forget_wiring, parse_wiring, read_wirings, wiring_text, write_wiring
 from nubshift.runner.messages import Fill, Reread
+from nubshift.texts import _
 
 LINES = "mapping-lines.txt"
 """The file of mapping lines that were pasted, beside the wirings."""
@@ -94,8 +95,9 @@ class Kept(QObject):
         self.calibrate(info, control, present.measured_again(fresh))
         self.noticed.emit(
             "info",
-            f"{self.names(info).title(control)} of {self.name(info)} rests and reaches by this "
-            "from now on, whatever profile is open.",
+            _("The rest and reach of {control} were saved for {name}, for every profile.").format(
+                control=self.names(info).title(control), name=self.name(info)
+            ),
         )
 
     def bring_in(self, info: ControllerInfo, on: bool) -> None:
@@ -150,7 +152,7 @@ class Kept(QObject):
             self.noticed.emit("error", f"{error}.")
             return
         if self.learn(wiring):
-            self.noticed.emit("info", f"{wiring.model} is understood as it was taught elsewhere.")
+            self.noticed.emit("info", _("The setup of {model} was imported.").format(model=wiring.model))
 
     def add_lines(self, text: str) -> None:
         """Keep mapping lines that were pasted."""

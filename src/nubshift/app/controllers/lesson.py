@@ -19,6 +19,7 @@ from nubshift.model.controls import Kind, kind_of
 from nubshift.model.names import Names
 from nubshift.model.shapes import SHAPES
 from nubshift.runner.messages import Lesson, Request, Steer, Teach, Teaching
+from nubshift.texts import _
 
 HOLD_MS = 1200
 """A button held so long, while a shape is chosen by the controller alone, takes the one that is marked."""
@@ -33,7 +34,7 @@ class Ring(Canvas):
         super().__init__(look)
         self.left = 1.0
         self.setFixedSize(54, 54)
-        self.setAccessibleName("Time left before this is taken as not there")
+        self.setAccessibleName(_("Time left before this is skipped"))
 
     def show_left(self, left: float) -> None:
         """Another share."""
@@ -79,9 +80,9 @@ class LessonPage(QWidget):
         self.help = Label()
         self.help.setObjectName("quiet")
         self.help.setWordWrap(True)
-        self.taught = Chips(stage.look, "What was found")
+        self.taught = Chips(stage.look, _("What was found"))
         self.taught.chosen.connect(lambda control: self._act("correct", control))
-        self.things = Chips(stage.look, "What the simulated controller has")
+        self.things = Chips(stage.look, _("What the simulated controller has"))
         self.things.pressed.connect(self._press)
         self._lay_out()
         stage.live.controls_changed.connect(self._moved)
@@ -89,7 +90,7 @@ class LessonPage(QWidget):
     def _lay_out(self) -> None:
         self._lay_out_choice()
         self._lay_out_walk()
-        self._in_hand = Label("In the hand: a simulated controller. Press its things here")
+        self._in_hand = Label(_("Simulated controller: press its controls here"))
         self._in_hand.setObjectName("heading")
         inside = QWidget()
         outer = QVBoxLayout(self)
@@ -100,7 +101,7 @@ class LessonPage(QWidget):
         column.setSpacing(8)
         top = QHBoxLayout()
         top.addWidget(self.title, 1)
-        self.stop = link("stop", self._stop)
+        self.stop = link(_("Stop"), self._stop)
         top.addWidget(self.stop)
         column.addLayout(top)
         column.addWidget(self.help)
@@ -117,7 +118,7 @@ class LessonPage(QWidget):
         choose.setContentsMargins(0, 6, 0, 0)
         choose.setSpacing(2)
         for shape in SHAPES.values():
-            button = QPushButton(shape.title if shape.lessons else "Something else: press what is there, in any order")
+            button = QPushButton(shape.title if shape.lessons else _("Something else: press what it has, in any order"))
             button.setObjectName("variant")
             button.setCheckable(True)
             button.clicked.connect(lambda _=False, name=shape.id: self.begin(name))
@@ -143,17 +144,17 @@ class LessonPage(QWidget):
         row = FlowLayout(6)
         deeds.setLayout(row)
         for act, text in (
-            ("keep", "keep this"),
-            ("skip", "it has none"),
+            ("keep", _("Save")),
+            ("skip", _("It has none")),
             ("back", "back"),
-            ("review", "that is all it has"),
+            ("review", _("That is all")),
         ):
             button = QPushButton(text)
             button.clicked.connect(lambda _=False, what=act: self._act(what))
             self.buttons[act] = button
             row.addWidget(button)
         walk.addWidget(deeds)
-        self._found = Label("Found so far")
+        self._found = Label(_("Found so far"))
         self._found.setObjectName("heading")
         walk.addSpacing(8)
         walk.addWidget(self._found)
@@ -164,10 +165,12 @@ class LessonPage(QWidget):
     def open(self, info: ControllerInfo, name: str) -> None:
         """Ask for the shape of a controller."""
         self.info, self.lesson = info, None
-        self.title.setText(f"Teach {name}")
+        self.title.setText(_("Set up {name}").format(name=name))
         self.help.setText(
-            "Which shape comes nearest? Without the mouse: press anything on the controller to mark the "
-            "next one, and hold it to take it."
+            _(
+                "Which shape is closest? Without the mouse: press anything on the controller to mark the "
+                "next one, and hold it to choose."
+            )
         )
         self._choose.show()
         self._walk.hide()
@@ -248,9 +251,7 @@ class LessonPage(QWidget):
         for act in ("skip", "review"):
             self.buttons[act].setVisible(lesson.phase == "ask" and not (act == "skip" and not lesson.total))
         self.buttons["back"].setVisible(lesson.phase != "rest")
-        self._found.setText(
-            "What was found. Click one to teach it anew" if lesson.phase == "review" else "Solid: found"
-        )
+        self._found.setText(_("Found. Click one to set it up again") if lesson.phase == "review" else _("Solid: found"))
         every = shape.controls if shape.controls and lesson.phase != "review" else lesson.taught
         self._found.setVisible(bool(every))
         self.taught.show_controls(every, Names(dict(shape.names)))
@@ -264,7 +265,7 @@ class LessonPage(QWidget):
     @staticmethod
     def _place_words(lesson: Lesson) -> str:
         if lesson.phase == "review":
-            return "all of it"
+            return _("All of it")
         if lesson.phase == "rest":
             return "first"
         return f"{lesson.place + 1} of {lesson.total}" if lesson.total else f"number {lesson.place + 1}"
@@ -273,10 +274,14 @@ class LessonPage(QWidget):
     def _ask_words(lesson: Lesson) -> str:
         match lesson.phase:
             case "rest":
-                return "Lay it down and touch nothing"
+                return _("Lay it down and touch nothing")
             case "review":
-                return "Press each one and see whether it is right"
-        return f"{lesson.ask}, and let go" if lesson.ask else "Press or move anything that is not in the list yet"
+                return _("Press each one and check that it is right")
+        return (
+            _("{ask}, then release").format(ask=lesson.ask)
+            if lesson.ask
+            else _("Press or move anything that is not in the list yet")
+        )
 
     def _act(self, act: str, control: str = "") -> None:
         self.said.emit(Teaching(act, control))  # type: ignore[arg-type]
@@ -293,7 +298,7 @@ class LessonPage(QWidget):
 
     def _press(self, thing: str, down: bool) -> None:
         """A hand on the simulated controller."""
-        name, _, way = thing.partition(" ")
+        name, _unused, way = thing.partition(" ")
         x, y = {"": (1.0, 0.0), "right": (1.0, 0.0), "down": (0.0, 1.0), "less": (-1.0, 0.0)}[way]
         request: Request = Steer(f"{THING}{name}", x if down else 0.0, y if down else 0.0, self._seat)
         self.things.show_depths({thing: 1.0} if down else {})
@@ -305,9 +310,9 @@ class LessonPage(QWidget):
 
 
 HELP = {
-    "rest": "Where everything rests, and how it trembles, is measured now.",
-    "ask": "Without the mouse: wait, and it is taken as not there. Hold anything found for a second to go back.",
-    "review": "Without the mouse: hold something that was found for a second to keep all of it.",
+    "rest": _("Measuring rest and noise."),
+    "ask": _("Without the mouse: wait to skip. Hold anything already found for a second to go back."),
+    "review": _("Without the mouse: hold anything already found for a second to save."),
 }
 
 
@@ -334,8 +339,8 @@ class _MoveNames(Names):
 
     def title(self, control: str) -> str:
         """The thing, and an arrow or word for the way."""
-        name, _, way = control.partition(" ")
-        return super().title(name) + {"right": " →", "down": " ↓", "less": ", sip", "": ""}[way]
+        name, _unused, way = control.partition(" ")
+        return super().title(name) + {"right": " →", "down": " ↓", "less": _(" (sip)"), "": ""}[way]
 
     def mark(self, control: str) -> str:
         """Of the thing."""

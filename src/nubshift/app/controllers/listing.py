@@ -10,14 +10,15 @@ from nubshift.app.painting.canvas import Canvas, draw_focus, elided, line_height
 from nubshift.app.theme import BODY, SMALL, Look, font
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.runner.messages import Status
+from nubshift.texts import _, listed
 
 HOW: dict[str, str] = {
-    "taught": "as you taught it",
-    "conventions": "known kind of pad",
-    "corrected": "known kind of pad",
-    "line": "by a mapping line",
-    "table": "known model",
-    "guess": "only guessed",
+    "taught": _("your setup"),
+    "conventions": _("known kind of pad"),
+    "corrected": _("known kind of pad"),
+    "line": _("mapping line"),
+    "table": _("known model"),
+    "guess": _("guessed"),
     "built-in": "simulated",
 }
 """How a controller is understood, in a few words."""
@@ -35,7 +36,7 @@ class ControllerList(Canvas):
         self.present = ""
         self.with_simulated = False
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Controllers")
+        self.setAccessibleName(_("Controllers"))
         kept.changed.connect(self.update)
 
     @property
@@ -70,14 +71,14 @@ class ControllerList(Canvas):
     def words(self, info: ControllerInfo) -> str:
         """The second line of a row."""
         if info.trouble:
-            return "may not be read"
+            return _("no permission")
         seats = [
             seat
             for seat, parts in (self._status.fills if self._status else {}).items()
             if any(part.controller == info.id for part in parts)
         ]
-        parts = [f"seat {' and '.join(seats)}"] if seats else []
-        parts.append(HOW[info.how] if not (info.simulated and info.how == "guess") else "simulated, untaught")
+        parts = [_("seat {seats}").format(seats=listed(seats))] if seats else []
+        parts.append(HOW[info.how] if not (info.simulated and info.how == "guess") else _("simulated, not set up"))
         if info.battery:
             parts.append(info.battery)
         return " · ".join(parts)
@@ -100,7 +101,7 @@ class ControllerList(Canvas):
         playing = self._playing
         if not self.infos:
             painter.setPen(theme.quiet)
-            painter.drawText(self.place(0), Qt.AlignmentFlag.AlignVCenter, "none is here")
+            painter.drawText(self.place(0), Qt.AlignmentFlag.AlignVCenter, _("No controller connected"))
         for number, info in enumerate(self.infos):
             rect = self.place(number)
             if info.id == self.present:

@@ -13,12 +13,15 @@ from nubshift.app.plain import Label
 from nubshift.app.scrolling import scrolled
 from nubshift.app.theme import TITLE, font
 from nubshift.runner.messages import Status
+from nubshift.texts import _
 
 STEPS = (
-    "Switch it on. If it goes on blinking slowly by itself, it looks for the machine it knows last.",
-    "Let it blink fast: on most pads hold the middle button together with the left or right centre button for three "
-    "seconds; on others there is a small button at the edge, or under the lid of the battery.",
-    "When its light blinks fast, it appears below. Pair it there.",
+    _("Turn it on. If it keeps blinking slowly, it is looking for the last machine it was paired with."),
+    _(
+        "Make it blink fast: on most pads, hold the middle button and the left or right centre "
+        "button for three seconds. Others have a small button at the edge or under the battery lid."
+    ),
+    _("When its light blinks fast, it appears below. Pair it there."),
 )
 
 
@@ -29,7 +32,7 @@ class PairingPage(QWidget):
         super().__init__()
         self.radio = radio
         self._status: Status | None = None
-        title = Label("Pair a wireless controller")
+        title = Label(_("Pair a wireless controller"))
         title.setFont(font(TITLE))
         self.trouble = Label()
         self.trouble.setObjectName("asks")
@@ -79,12 +82,8 @@ class PairingPage(QWidget):
         if near.path in self.radio.doing:
             return self.radio.doing[near.path]
         if near.connected:
-            return (
-                "connected"
-                if self._has_node(near)
-                else ("connected, but this kernel has no driver for it: nothing it does arrives here")
-            )
-        return "asleep or out of reach: press one of its buttons to wake it" if near.paired else "can be paired"
+            return "connected" if self._has_node(near) else (_("connected, but this kernel has no driver for it"))
+        return _("asleep or out of range: press one of its buttons to wake it") if near.paired else _("can be paired")
 
     def refresh(self) -> None:
         """Another state of things."""
@@ -98,7 +97,7 @@ class PairingPage(QWidget):
             return
         self._shown = rows
         emptied(self.rows)
-        for heading, wanted in (("Controllers", True), ("Other devices near", False)):
+        for heading, wanted in (("Controllers", True), (_("Other devices near"), False)):
             some = [row for row in rows if row[0].is_controller is wanted]
             if some:
                 label = Label(heading)
@@ -107,7 +106,7 @@ class PairingPage(QWidget):
             for near, text in some:
                 self.rows.addWidget(self._row(near, text))
         if not rows and not self.radio.trouble:
-            label = Label("Nothing is near yet. It is searched as long as this page is open.")
+            label = Label(_("Nothing found yet. The search goes on while this page is open."))
             label.setObjectName("quiet")
             self.rows.addWidget(label)
 
@@ -125,11 +124,11 @@ class PairingPage(QWidget):
         words.addWidget(state)
         row.addLayout(words, 1)
         if near.paired:
-            row.addWidget(link("forget it", partial(self.radio.forget, near.path)))
+            row.addWidget(link(_("Forget"), partial(self.radio.forget, near.path)))
         elif near.path not in self.radio.doing or "not" in text:
-            button = QPushButton("pair")
+            button = QPushButton(_("Pair"))
             button.setObjectName("take")
-            button.setAccessibleName(f"Pair {near.name}")
+            button.setAccessibleName(_("Pair {name}").format(name=near.name))
             button.clicked.connect(partial(self.radio.pair, near.path))
             row.addWidget(button)
         return lane

@@ -22,6 +22,7 @@ from PyQt6.QtDBus import (
 )
 
 from nubshift.app.timing import every
+from nubshift.texts import _
 
 SERVICE, ROOT = "org.bluez", "/org/bluez"
 ADAPTER, DEVICE = "org.bluez.Adapter1", "org.bluez.Device1"
@@ -102,14 +103,14 @@ class Radio(QObject):
 
     def _what_is_wrong(self) -> str:
         if not self._bus.isConnected():
-            return "There is no system bus here, so the desktop's Bluetooth service can't be asked."
+            return _("There is no system bus here, so the desktop's Bluetooth service can't be asked.")
         if not self.adapter:
-            return (
-                "The desktop's Bluetooth service is not there, or this machine has no radio. "
-                "Controllers with a cable or a receiver of their own work."
+            return _(
+                "The desktop's Bluetooth service is not running, or this machine has no radio. Controllers "
+                "with a cable or their own receiver work."
             )
         if not self.powered:
-            return "Bluetooth is switched off. Switch it on in the desktop's settings, then look here again."
+            return _("Bluetooth is off. Turn it on in the desktop's settings, then open this page again.")
         return ""
 
     def _ask(self, path: str, interface: str, method: str, *arguments: object) -> list[Any]:
@@ -145,19 +146,19 @@ class Radio(QObject):
 
     def pair(self, path: str) -> None:
         """Pair with a device, let it come back by itself from now on, and connect it."""
-        self._say(path, "pairing… keep it blinking")
+        self._say(path, _("Pairing… keep it blinking"))
         self._call(path, DEVICE, "Pair", lambda reply: self._paired(path, reply))
 
     def _paired(self, path: str, failure: Failure) -> None:
         if failure[0] and not failure[0].endswith("AlreadyExists"):
-            self._say(path, f"it did not work: {_plain(failure)}")
+            self._say(path, _("Pairing failed: {plain}").format(plain=_plain(failure)))
             return
         self._ask(path, PROPERTIES, "Set", DEVICE, "Trusted", QDBusVariant(True))
         self._say(path, "connecting…")
         self._call(path, DEVICE, "Connect", lambda answer: self._connected(path, answer))
 
     def _connected(self, path: str, failure: Failure) -> None:
-        self._say(path, f"paired, but not connected: {_plain(failure)}" if failure[0] else "")
+        self._say(path, _("Paired, but not connected: {plain}").format(plain=_plain(failure)) if failure[0] else "")
         self.look()
 
     def forget(self, path: str) -> None:
@@ -194,10 +195,10 @@ def _plain(failure: Failure) -> str:
     """What went wrong, in words of the device."""
     name = failure[0].rpartition(".")[2]
     return {
-        "AuthenticationTimeout": "it stopped blinking. Let it blink again and try once more",
-        "AuthenticationFailed": "it refused. Let it blink again and try once more",
-        "AuthenticationCanceled": "it was cancelled",
-        "ConnectionAttemptFailed": "it did not answer. Wake it up, close to this machine",
-        "Failed": "it did not answer. Wake it up, close to this machine",
-        "NoReply": "nobody answered in time. Let it blink again and try once more",
+        "AuthenticationTimeout": _("it stopped blinking. Make it blink again and retry"),
+        "AuthenticationFailed": _("it refused. Make it blink again and retry"),
+        "AuthenticationCanceled": _("it was cancelled"),
+        "ConnectionAttemptFailed": _("it did not answer. Wake it up, close to this machine"),
+        "Failed": _("it did not answer. Wake it up, close to this machine"),
+        "NoReply": _("no answer in time. Make it blink again and retry"),
     }.get(name, failure[1] or name)

@@ -27,6 +27,7 @@ from nubshift.model.sharing import Side as Half
 from nubshift.model.sharing import has_halves, joined, other_half, side_of, taken, with_one_motion
 from nubshift.model.wiring import WIRING_SUFFIX
 from nubshift.runner.messages import Status
+from nubshift.texts import _, listed
 
 COLOURS: dict[str, str] = {
     "none": "none",
@@ -38,7 +39,7 @@ COLOURS: dict[str, str] = {
     "sand": "sand",
 }
 HOLDING = {"upright": "upright", "sideways": "sideways"}
-HALVES: dict[Half, str] = {"all": "all of it", "left": "its left half", "right": "its right half"}
+HALVES: dict[Half, str] = {"all": _("All of it"), "left": _("Left half"), "right": _("Right half")}
 
 
 class Side(QWidget):
@@ -106,17 +107,17 @@ class Side(QWidget):
         """How a half is held, and the pair it could be."""
         if not info.half:
             return
-        self._heading(f"The {info.half} half of a pair. You hold it")
+        self._heading(_("The {half} half of a pair. Held").format(half=info.half))
         other = other_half(info, self._infos.values())
         seat = next((seat for seat, parts in fills.items() if any(part.controller == info.id for part in parts)), "1")
         if len(fills.get(seat, ())) < 2:
-            choices = Choices("How you hold it", HOLDING, lambda held: self._hold(info, held))
+            choices = Choices(_("Held"), HOLDING, lambda held: self._hold(info, held))
             choices.show_choice("sideways" if info.sideways else "upright")
             self._column.addWidget(choices)
-            self._quiet("Sideways, in both hands, its stick, buttons and motion are turned to match.")
+            self._quiet(_("Held sideways, in both hands, its stick, buttons and motion are rotated to match."))
             if other is not None:
                 run = partial(self._kept.join_pair, seat, info, other)
-                self._link(f"join it with {self._kept.name(other)}, as one controller", run)
+                self._link(_("Join with {name}").format(name=self._kept.name(other)), run)
 
     def _hold(self, info: ControllerInfo, held: str) -> None:
         self._kept.set_own(info, sideways=held == "sideways")
@@ -124,26 +125,30 @@ class Side(QWidget):
     # Seats
 
     def _seats(self, info: ControllerInfo, fills: dict[str, tuple[PartOf, ...]]) -> None:
-        self._heading("Who plays with it")
+        self._heading(_("Player"))
         for number, seat in enumerate(self._stage.studio.profile.seats, 1):
             name = seat.name or (f"player {number}" if len(self._stage.studio.profile.seats) > 1 else "you")
             parts = fills.get(seat.id, ())
             mine = next((part for part in parts if part.controller == info.id), None)
             if mine is None:
-                self._link(f"let {name} play with it", partial(self._give, seat.id, info))
+                self._link(_("Use for {name}").format(name=name), partial(self._give, seat.id, info))
                 if parts:
-                    text = f"join it to what {name} play{'' if name == 'you' else 's'} with"
+                    text = _("Add to the controllers of {name}").format(name=name)
                     self._link(text, partial(self._join, seat.id, parts, info))
                 continue
-            self._quiet(f"Seat {seat.id}: {name}")
+            self._quiet(_("Seat {id}: {name}").format(id=seat.id, name=name))
             if has_halves(info):
-                choices = Choices(f"What of it, seat {seat.id}", HALVES, partial(self._take_part, seat.id, parts, info))
+                choices = Choices(
+                    _("Part used by seat {id}").format(id=seat.id),
+                    HALVES,
+                    partial(self._take_part, seat.id, parts, info),
+                )
                 choices.show_choice(side_of(info, mine))
                 self._column.addWidget(choices)
             if len(parts) > 1:
                 self._joined(seat.id, parts)
             if seat.id != self._stage.studio.profile.seats[0].id:
-                self._link("nothing for this seat", partial(self._fill, seat.id, ()))
+                self._link(_("Not used by this seat"), partial(self._fill, seat.id, ()))
 
     def _give(self, seat: str, info: ControllerInfo) -> None:
         """Fill a seat with it; if another seat has all of it already, the two share it by halves."""
@@ -158,12 +163,12 @@ class Side(QWidget):
     def _joined(self, seat: str, parts: tuple[PartOf, ...]) -> None:
         """Halves that are one controller: whose motion counts, and taking them apart."""
         names = {part.controller: self._name(part.controller) for part in parts}
-        self._quiet(f"Joined: {' and '.join(names.values())}. Motion comes from")
+        self._quiet(_("Joined: {values}. Motion from").format(values=listed(list(names.values()))))
         moving = next((part.controller for part in parts if part.motion), "")
-        choices = Choices("Motion from", names, partial(self._motion_from, seat, parts))
+        choices = Choices(_("Motion from"), names, partial(self._motion_from, seat, parts))
         choices.show_choice(moving)
         self._column.addWidget(choices)
-        self._link("take them apart", partial(self._fill, seat, (PartOf(parts[0].controller),)))
+        self._link(_("Separate"), partial(self._fill, seat, (PartOf(parts[0].controller),)))
 
     def _name(self, controller: str) -> str:
         info = self._known(controller)
@@ -199,25 +204,25 @@ class Side(QWidget):
     def _prints(self, info: ControllerInfo) -> None:
         if not {"north", "east", "south", "west"} & set(info.controls):
             return
-        self._heading("Its four face buttons are called by")
-        choices = Choices("Face buttons", PRINTS, partial(self._kept.set_print, info))
+        self._heading(_("Face button labels"))
+        choices = Choices(_("Face button labels"), PRINTS, partial(self._kept.set_print, info))
         choices.show_choice(self._kept.labels(info).print)
         self._column.addWidget(choices)
 
     def _colours(self, info: ControllerInfo) -> None:
         own = self._kept.own(info)
-        self._heading("Its colour in this window")
-        choices = Choices("Colour", COLOURS, partial(self._set_colour, info))
+        self._heading(_("Colour in this window"))
+        choices = Choices(_("Colour"), COLOURS, partial(self._set_colour, info))
         choices.show_choice(own.colour or "none")
         self._column.addWidget(choices)
         if info.lights:
-            self._heading("Its light")
+            self._heading(_("Light"))
             picker = Swatches(self._stage)
             picker.show_colour(own.light)
             picker.chosen.connect(lambda colour: self._kept.set_own(info, light=colour))
             self._column.addWidget(picker)
             if own.light:
-                self._link("leave its light alone", partial(self._set_light, info, ""))
+                self._link(_("Leave unchanged"), partial(self._set_light, info, ""))
 
     def _set_light(self, info: ControllerInfo, light: str) -> None:
         self._kept.set_own(info, light=light)
@@ -229,42 +234,52 @@ class Side(QWidget):
     # Calibration
 
     def _calibration(self, info: ControllerInfo) -> None:
-        self._heading("Calibration of this one")
+        self._heading(_("Calibration"))
         own = self._kept.own(info).calibration
         names = self._kept.names(info)
         if not own:
-            self._quiet("None. Measure rest and reach of a stick in Tune, and keep them from there.")
+            self._quiet(_("None. Measure the rest and reach of a stick in Tune, and save them there."))
         for control, kept in own.items():
             x, y = kept.rest
             reach = ", ".join(f"{value:.2f}" for value in kept.reach)
-            self._quiet(f"{names.title(control)}: rests at {x:+.3f}, {y:+.3f}; reaches {reach}")
-            self._link(f"forget it for {names.inside(control)}", partial(self._kept.calibrate, info, control, None))
+            self._quiet(
+                _("{control}: rests at {x:+.3f}, {y:+.3f}; reaches {reach}").format(
+                    control=names.title(control), x=x, y=y, reach=reach
+                )
+            )
+            self._link(
+                _("Forget for {control}").format(control=names.inside(control)),
+                partial(self._kept.calibrate, info, control, None),
+            )
 
     # Formats
 
     def _formats(self, info: ControllerInfo) -> None:
         if info.how == "built-in":
             return
-        self._heading("What was taught, as files and lines")
+        self._heading(_("Share the setup"))
         line = QWidget()
         row = FlowLayout(4)
         line.setLayout(row)
         if info.how == "taught":
-            row.addWidget(link("save it as a file…", partial(self._export, info)))
-        row.addWidget(link("bring in a file…", self._bring))
+            row.addWidget(link(_("Export setup…"), partial(self._export, info)))
+        row.addWidget(link(_("Import setup…"), self._bring))
         if info.line:
-            row.addWidget(link("copy as a mapping line", partial(self._copy_line, info)))
-        row.addWidget(link("paste a mapping line", self._paste_line))
+            row.addWidget(link(_("Copy as mapping line"), partial(self._copy_line, info)))
+        row.addWidget(link(_("Paste mapping line"), self._paste_line))
         self._column.addWidget(line)
 
     def _export(self, info: ControllerInfo) -> None:
-        path, _ = QFileDialog.getSaveFileName(self, "Save what was taught", f"controller{WIRING_SUFFIX}")
+        path, _unused = QFileDialog.getSaveFileName(self, _("Export setup"), f"controller{WIRING_SUFFIX}")
         if path:
             self._kept.export(info, Path(path))
 
     def _bring(self) -> None:
-        path, _ = QFileDialog.getOpenFileName(
-            self, "Bring in what was taught, or mapping lines", "", f"Controllers (*{WIRING_SUFFIX} *.txt)"
+        path, _unused = QFileDialog.getOpenFileName(
+            self,
+            _("Import setup or mapping lines"),
+            "",
+            _("Controllers (*{wiring_suffix} *.txt)").format(wiring_suffix=WIRING_SUFFIX),
         )
         if path.endswith(".txt"):
             try:
@@ -278,12 +293,12 @@ class Side(QWidget):
         board = QGuiApplication.clipboard()
         if board is not None:
             board.setText(info.line)
-            self.noticed.emit("info", "The mapping line is on the clipboard.")
+            self.noticed.emit("info", _("The mapping line is on the clipboard."))
 
     def _paste_line(self) -> None:
         board = QGuiApplication.clipboard()
         text = board.text().strip() if board is not None else ""
         if "," not in text or ":" not in text:
-            self.noticed.emit("warning", "There is no mapping line on the clipboard. Copy one first.")
+            self.noticed.emit("warning", _("There is no mapping line on the clipboard. Copy one first."))
             return
         self._kept.add_lines(text)

@@ -26,6 +26,7 @@ from nubshift.app.stage import Stage
 from nubshift.app.timing import once
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.runner.messages import Health, Lesson, Reread, Status
+from nubshift.texts import _
 
 LEFT_WIDTH, RIGHT_WIDTH = (0.18, 232, 300), (0.25, 304, 400)
 HOLD_MS = 2000
@@ -55,15 +56,15 @@ class ControllersWorkspace(QWidget):
         self._connect()
 
     def _lay_out(self) -> None:
-        head = Label("Controllers")
+        head = Label(_("Controllers"))
         head.setObjectName("heading")
         self._others = QVBoxLayout()
         self._others.setSpacing(2)
-        self.doctor_tab = QPushButton("Doctor")
+        self.doctor_tab = QPushButton(_("Doctor"))
         self.doctor_tab.setObjectName("variant")
         self.doctor_tab.setCheckable(True)
         self.doctor_tab.clicked.connect(self.show_doctor)
-        self.pairing_tab = QPushButton("Pair a wireless one")
+        self.pairing_tab = QPushButton(_("Pair a wireless controller…"))
         self.pairing_tab.setObjectName("variant")
         self.pairing_tab.setCheckable(True)
         self.pairing_tab.clicked.connect(self.show_pairing)
@@ -158,15 +159,27 @@ class ControllersWorkspace(QWidget):
         self._others_shown = shown
         emptied(self._others)
         if self.list.folded or self.list.with_simulated:
-            text = "without simulated ones" if self.list.with_simulated else f"simulated ones: {self.list.folded}"
+            text = (
+                _("Hide simulated controllers")
+                if self.list.with_simulated
+                else _("Show simulated controllers ({folded})").format(folded=self.list.folded)
+            )
             self._others.addWidget(link(text, self._fold_simulated))
         for info in brought:
-            self._others.addWidget(link(f"leave out {info.name}", partial(self.kept.bring_in, info, False)))
+            self._others.addWidget(
+                link(_("Ignore {name}").format(name=info.name), partial(self.kept.bring_in, info, False))
+            )
         if others:
-            text = f"what else is plugged in: {len(others)}" if not self._unfolded else "only controllers"
+            text = (
+                _("Other devices ({count})").format(count=len(others))
+                if not self._unfolded
+                else _("Hide other devices")
+            )
             self._others.addWidget(link(text, self._unfold))
         for info in others if self._unfolded else ():
-            self._others.addWidget(link(f"use {info.name}", partial(self.kept.bring_in, info, True)))
+            self._others.addWidget(
+                link(_("Use {name} as a controller").format(name=info.name), partial(self.kept.bring_in, info, True))
+            )
 
     def _fold_simulated(self) -> None:
         """List simulated controllers beside real ones, or no longer."""
@@ -217,7 +230,9 @@ class ControllersWorkspace(QWidget):
             self.doctor.show_play(findings(health, names))
 
     def _count(self, count: int) -> None:
-        self.doctor_tab.setText(f"Doctor: {count} to heal" if count else "Doctor: everything works")
+        self.doctor_tab.setText(
+            _("Doctor: {count} problems").format(count=count) if count else _("Doctor: no problems")
+        )
 
     # Teaching
 
@@ -229,7 +244,12 @@ class ControllersWorkspace(QWidget):
 
     def _learned(self, lesson: Lesson) -> None:
         if lesson.wiring is not None and self.kept.learn(lesson.wiring):
-            self.noticed.emit("info", f"Learned. Every {lesson.wiring.model.partition(' ')[2]} is read like this now.")
+            self.noticed.emit(
+                "info",
+                _("Saved. Every {partition} uses this setup now.").format(
+                    partition=lesson.wiring.model.partition(" ")[2]
+                ),
+            )
         self._lesson_left()
 
     def _lesson_left(self) -> None:

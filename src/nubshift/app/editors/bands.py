@@ -20,6 +20,7 @@ from nubshift.model.profile import Band, Binding
 from nubshift.model.sentences import keys_of, sends_name
 from nubshift.model.slots import index_of
 from nubshift.model.usage import look_up
+from nubshift.texts import _
 
 GRAB = 7.0
 BAR = 30.0
@@ -150,11 +151,11 @@ class BandsPicture(PartPicture):
                 rect.right(),
             )
             said = (
-                "press a key"
+                _("Press a key")
                 if self.listening(part)
                 else sends_name(profile, band.what)
                 if band.what
-                else "nothing yet"
+                else _("Unassigned")
             )
             painter.setPen(
                 self.theme.input if self.listening(part) else self.theme.ink if band.what else self.theme.quiet

@@ -12,6 +12,7 @@ from nubshift.app.painting.caps import EDGE
 from nubshift.app.theme import SMALL, font
 from nubshift.model.keys import find_key
 from nubshift.model.roles import BoardRole
+from nubshift.texts import _
 
 if TYPE_CHECKING:
     from nubshift.app.editors.role_panel import RolePanel
@@ -36,7 +37,9 @@ class BoardPicture(Canvas):
         row = min(self._at[0], len(self._rows) - 1)
         self._at = (row, min(self._at[1], max(0, len(self._rows[row]) - 1)))
         self.setFixedHeight(round(len(self._rows) * CELL + 8))
-        self.setAccessibleName(f"On-screen keyboard, cell {self._cell}. Type a character, or Enter for a key by name")
+        self.setAccessibleName(
+            _("On-screen keyboard, cell {cell}. Type a character, or Enter for a key by name").format(cell=self._cell)
+        )
         self.update()
 
     @property
@@ -92,7 +95,7 @@ class BoardPicture(Canvas):
         self._ask()
 
     def _ask(self) -> None:
-        self._panel.stage.wishes.name("A character, or the name of a key", self._cell, self._named)
+        self._panel.stage.wishes.name(_("A character, or the name of a key"), self._cell, self._named)
 
     def _named(self, text: str) -> None:
         cell = text if len(text) == 1 else find_key(text) or text.upper().replace(" ", "")
@@ -101,7 +104,7 @@ class BoardPicture(Canvas):
     def _put(self, cell: str) -> None:
         row, column = self._at
         cells = self._rows[row]
-        self._change(f"Cell {cell}", (*cells[:column], cell, *cells[column + 1 :]))
+        self._change(_("Cell {cell}").format(cell=cell), (*cells[:column], cell, *cells[column + 1 :]))
 
     def _change(self, title: str, cells: tuple[str, ...]) -> None:
         row = self._at[0]
@@ -120,9 +123,9 @@ class BoardPicture(Canvas):
             self._at = (row, max(0, min(len(self._rows[row]) - 1, column + steps[Qt.Key(key)][1])))
             self.update()
         elif key == Qt.Key.Key_Insert:
-            self._change("One more cell", (*self._rows[row][: column + 1], "a", *self._rows[row][column + 1 :]))
+            self._change(_("Add cell"), (*self._rows[row][: column + 1], "a", *self._rows[row][column + 1 :]))
         elif key == Qt.Key.Key_Delete:
-            self._change("One cell less", (*self._rows[row][:column], *self._rows[row][column + 1 :]))
+            self._change(_("Remove cell"), (*self._rows[row][:column], *self._rows[row][column + 1 :]))
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self._ask()
         elif len(event.text()) == 1 and event.text().isprintable() and not event.text().isspace():

@@ -18,6 +18,7 @@ from nubshift.model.profile import GESTURES, Binding, Profile, Together
 from nubshift.model.sentences import GESTURE_NAMES, sends_name
 from nubshift.model.slots import TOGETHER
 from nubshift.model.usage import combinations_of
+from nubshift.texts import _, listed
 
 TOUCH_TOGETHER = "together"
 """What a touch is awaited for: the other control of a combination."""
@@ -28,16 +29,16 @@ class ButtonPanel(Panel):
 
     def __init__(self, stage: Stage, control: str) -> None:
         super().__init__(stage, control)
-        self.heading("One press, and what it sends")
+        self.heading(_("What a press sends"))
         self.picture = PressPicture(stage, control)
         self.picture.timed.connect(self._set_time)
         self.picture.settled.connect(stage.studio.document.settle)
         self.add(self.picture)
         self.costs = self.quiet("")
-        self.at_once = self.link("send it at once instead", self._at_once)
+        self.at_once = self.link(_("Send at once instead"), self._at_once)
         self.editor = PartEditor(stage)
         self.add(self.editor)
-        self._also_heading = self.heading("Also when")
+        self._also_heading = self.heading(_("Add"))
         also = QWidget()
         self._also = FlowLayout(4)
         also.setLayout(self._also)
@@ -81,13 +82,15 @@ class ButtonPanel(Panel):
 
     def _show_combinations(self) -> None:
         studio = self.stage.studio
-        for _, together in combinations_of(studio.profile, studio.layer, self.control, studio.seat):
-            others = " and ".join(self.stage.studio.names.inside(c) for c in together.controls if c != self.control)
+        for _unused, together in combinations_of(studio.profile, studio.layer, self.control, studio.seat):
+            others = listed([self.stage.studio.names.inside(c) for c in together.controls if c != self.control])
             what = sends_name(studio.profile, next(iter(together.gestures.values()), ()))
             name = TOGETHER.join(together.controls)
-            self._also.addWidget(link(f"with {others}: {what}", partial(studio.select, name)))
+            self._also.addWidget(
+                link(_("With {others}: {what}").format(others=others, what=what), partial(studio.select, name))
+            )
         listening = studio.armed_touch == TOUCH_TOGETHER
-        text = "touch the other control" if listening else "together with another control"
+        text = _("Press the other control…") if listening else _("Combination")
         self._also.addWidget(link(text, lambda: studio.arm_touch(TOUCH_TOGETHER)))
 
     def begin(self, gesture: str) -> None:
@@ -109,12 +112,12 @@ class ButtonPanel(Panel):
         studio.edit(f"{title}, {studio.names.inside(control)}", edit, merge)
 
     def _set_time(self, field: str, ms: int) -> None:
-        word = "A hold from" if field == "hold_at" else "Second press within"
-        self._change(f"{word} {ms} ms", {field: ms}, f"{field}:{self.control}")
+        word = _("Hold time") if field == "hold_at" else _("Double tap within")
+        self._change(_("{word} {ms} ms").format(word=word, ms=ms), {field: ms}, f"{field}:{self.control}")
 
     def _at_once(self) -> None:
         """The tap becomes a press, which nothing has to wait for."""
         bound = self.picture.bound
         if bound is not None:
             self.stage.studio.select(self.control, "press")
-            self._change("Sent at once", {"press": bound.tap, "tap": ()})
+            self._change(_("Send at once"), {"press": bound.tap, "tap": ()})

@@ -12,6 +12,7 @@ from nubshift.app.painting.canvas import Canvas, draw_focus, text_width
 from nubshift.app.painting.nubs import RADIUS, draw_empty, draw_nub
 from nubshift.app.theme import BODY, font
 from nubshift.model.controls import CONTROLS
+from nubshift.texts import _
 
 if TYPE_CHECKING:
     from nubshift.app.editors.panel import Panel
@@ -33,14 +34,16 @@ class ByRow(Canvas):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self._stage.studio.armed_changed.connect(self.update)
-        self.setToolTip("Click, then touch the control")
+        self.setToolTip(_("Click, then press the control"))
 
     def show_role(self, role: Any) -> None:
         """Show the control that a role names."""
         self._by = str(getattr(role, "by", ""))
         self.setVisible(self._shown(role))
         self.setAccessibleName(
-            f"{self._words} {self._stage.studio.names.title(self._by) if self._by else 'nothing yet'}"
+            _("{words}: {control}").format(
+                words=self._words, control=self._stage.studio.names.title(self._by) if self._by else _("Unassigned")
+            )
         )
         self.update()
 
@@ -59,7 +62,7 @@ class ByRow(Canvas):
         middle = self.height() / 2
         if self._listening:
             painter.setPen(theme.input)
-            painter.drawText(self.rect().adjusted(round(x - 8), 0, 0, 0), flags, "touch a control")
+            painter.drawText(self.rect().adjusted(round(x - 8), 0, 0, 0), flags, _("Press a control…"))
         elif self._by in CONTROLS:
             draw_nub(painter, QPointF(x, middle), self._by, 0.0, theme)
             painter.setPen(theme.ink)

@@ -13,10 +13,11 @@ from nubshift.app.editors.panel import FlowLayout, Panel, TextRow, emptied, link
 from nubshift.app.stage import Stage
 from nubshift.model import edits
 from nubshift.model.keylist import keys_from
-from nubshift.model.profile import Command
+from nubshift.model.profile import BASE, Command
 from nubshift.model.sends import PAD_BUTTONS
 from nubshift.model.sentences import slot_name
 from nubshift.model.usage import slots_by_command
+from nubshift.texts import _, ngettext
 
 
 class CommandPanel(Panel):
@@ -26,27 +27,27 @@ class CommandPanel(Panel):
         super().__init__(stage)
         self._id = command
         self.name = TextRow(
-            "Called", lambda text: self._change("is now called " + text, name=text[:200]) if text else None
+            _("Name"), lambda text: self._change(_("Rename to ") + text, name=text[:200]) if text else None
         )
-        self.keys = TextRow("Its keys", self._set_keys, "Shift + E")
-        self.group = TextRow("Group", lambda text: self._change(f"in {text or 'no group'}", group=text[:200]))
+        self.keys = TextRow(_("Keys"), self._set_keys, _("Shift + E"))
+        self.group = TextRow(_("Group"), lambda text: self._change(_("Change the group"), group=text[:200]))
         for row in (self.name, self.keys):
             self.add(row)
-        self.press = self.link("press its key", lambda: stage.studio.arm_key_of(command))
+        self.press = self.link(_("Press its key…"), lambda: stage.studio.arm_key_of(command))
         self.add(self.group)
         self.toggles = self.check(
-            "the game toggles this itself", lambda on: self._change("toggled by the game", toggles=on)
+            _("The game toggles this itself"), lambda on: self._change(_("Toggled by the game"), toggles=on)
         )
-        self.toggles.setToolTip("One press switches it on in the game, the next one off")
-        self.heading("On a virtual pad it is")
+        self.toggles.setToolTip(_("One press turns it on in the game, the next turns it off"))
+        self.heading(_("On a virtual pad"))
         self.pad = Choice()
-        self.pad.setAccessibleName("Its button of the virtual pad")
-        self.pad.addItem("nothing", ())
+        self.pad.setAccessibleName(_("Virtual pad button"))
+        self.pad.addItem(_("Unassigned"), ())
         for button in PAD_BUTTONS:
             self.pad.addItem(button.replace("_", " "), (button,))
-        self.pad.activated.connect(lambda _: self._change("on the pad", pad=self.pad.currentData()))
+        self.pad.activated.connect(lambda _unused: self._change(_("Virtual pad button"), pad=self.pad.currentData()))
         self.add(self.pad)
-        self.heading("Sent by")
+        self.heading(_("Sent by"))
         self._sent = FlowLayout(4)
         self._needed = FlowLayout(4)
         sent, needed = QWidget(), QWidget()
@@ -54,13 +55,13 @@ class CommandPanel(Panel):
         needed.setLayout(self._needed)
         self.add(sent)
         self.bare = self.link("", self._link_bare)
-        self.heading("Needed together with")
+        self.heading(_("Needed together with"))
         self.add(needed)
         self.with_ = Choice()
-        self.with_.setAccessibleName("Another command needed at the same time")
+        self.with_.setAccessibleName(_("Another command needed at the same time"))
         self.with_.activated.connect(self._need)
         self.add(self.with_)
-        self.note = TextRow("Note", lambda text: self._change("note", note=text[:5000]), "a note for yourself")
+        self.note = TextRow(_("Note"), lambda text: self._change("note", note=text[:5000]), _("A note to yourself"))
         self.add(self.note)
         self.refresh()
 
@@ -68,7 +69,7 @@ class CommandPanel(Panel):
         """Let the places that send its bare key send the command."""
         command = self.command
         if command is not None:
-            title = f"{command.name} in place of its bare key"
+            title = _("Use {name} in place of its key").format(name=command.name)
             self.stage.studio.edit(title, lambda profile: edits.with_bare_linked(profile, command))
 
     @property
@@ -84,8 +85,12 @@ class CommandPanel(Panel):
         studio, label_of = self.stage.studio, self.stage.label_of
         bare = edits.bare_places(studio.profile, command)
         self.bare.setVisible(bare > 0)
-        where, which = ("one place", "it") if bare == 1 else (f"{bare} places", "them")
-        self.bare.setText(f"its key is sent without it in {where}: link {which}")
+        words = ngettext(
+            "Its key is also sent on its own in {count} place: link it",
+            "Its key is also sent on its own in {count} places: link them",
+            bare,
+        )
+        self.bare.setText(words.format(count=bare))
         self.name.show_text(command.name)
         self.keys.show_text(" + ".join(label_of(key) for key in command.keys))
         self.group.show_text(command.group)
@@ -96,11 +101,11 @@ class CommandPanel(Panel):
         slots = slots_by_command(studio.profile)[command.id]
         for slot in slots:
             layer = studio.profile.layer(slot.layer)
-            where = slot_name(studio.profile, slot, studio.names) + (
-                f", in {layer.name}" if layer and slot.layer != "base" else ""
-            )
+            where = slot_name(studio.profile, slot, studio.names)
+            if layer and slot.layer != BASE:
+                where = _("{control}, in {layer}").format(control=where, layer=layer.name)
             self._sent.addWidget(link(where, partial(self._go_to, slot.layer, slot.control, slot.part)))
-        touch = "another control" if slots else "touch a control for it"
+        touch = _("Another control…") if slots else _("Press a control…")
         self._sent.addWidget(link(touch, lambda: studio.arm_command(command.id)))
         self._show_needed(command)
 
@@ -112,10 +117,10 @@ class CommandPanel(Panel):
             entry = profile.command(other)
             name = entry.name if entry else other
             button = link(f"{name} ×", partial(self._part, other))
-            button.setAccessibleName(f"{name}: not needed together any more")
+            button.setAccessibleName(_("{name}: no longer needed together").format(name=name))
             self._needed.addWidget(button)
         self.with_.clear()
-        self.with_.addItem("add a command…", "")
+        self.with_.addItem(_("Add command…"), "")
         for entry in profile.commands:
             if entry.id != command.id and entry.id not in others:
                 self.with_.addItem(entry.name, entry.id)
@@ -133,23 +138,25 @@ class CommandPanel(Panel):
     def _set_keys(self, text: str) -> None:
         keys, unknown = keys_from(text)
         if unknown:
-            self.stage.studio.noticed.emit("warning", f"“{unknown}” is no key; nothing was changed.")
+            self.stage.studio.noticed.emit(
+                "warning", _("“{unknown}” is not a key. Nothing was changed.").format(unknown=unknown)
+            )
             self.refresh()
         else:
-            self._change(f"is {text or 'no key'}", keys=keys)
+            self._change(_("Change the keys"), keys=keys)
 
-    def _need(self, _: int) -> None:
+    def _need(self, _unused: int) -> None:
         other = self.with_.currentData()
         command = self.command
         if other and command is not None:
             name = next(c.name for c in self.stage.studio.profile.commands if c.id == other)
-            title = f"{command.name} together with {name}"
+            title = _("{name} together with {name_2}").format(name=command.name, name_2=name)
             self.stage.studio.edit(title, lambda profile: edits.with_needed(profile, command.id, other))
 
     def _part(self, other: str) -> None:
         command = self.command
         if command is not None:
             self.stage.studio.edit(
-                f"{command.name} not needed together",
+                _("{name}: no longer needed together").format(name=command.name),
                 lambda profile: edits.with_needed(profile, command.id, other, needed=False),
             )

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 from nubshift.app.theme import Look
 from nubshift.feel.curve import SHAPES, curve
 from nubshift.model.profile import CurvePoints
+from nubshift.texts import _
 
 
 class CurveShapes(QWidget):
@@ -45,7 +46,7 @@ class CurveButton(QPushButton):
         self.setCheckable(True)
         self.setFixedSize(46, 40)
         self.setToolTip(shape)
-        self.setAccessibleName(f"Curve {shape}")
+        self.setAccessibleName(_("Response curve {shape}").format(shape=shape))
 
     def sizeHint(self) -> QSize:
         """A small square."""

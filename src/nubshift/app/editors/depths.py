@@ -14,6 +14,7 @@ from nubshift.model import parameters as p
 from nubshift.model.profile import Band, Binding, Feel, Profile
 from nubshift.model.slots import index_of
 from nubshift.model.usage import feel_for
+from nubshift.texts import _
 
 FREE = 0.06
 """The least room that a new band needs."""
@@ -24,16 +25,16 @@ class DepthSection(Panel):
 
     def __init__(self, stage: Stage, control: str) -> None:
         super().__init__(stage, control)
-        self._head = self.heading("By depth")
+        self._head = self.heading(_("By depth"))
         self.picture = BandsPicture(stage, control)
         self.picture.edged.connect(self._set_edge)
         self.picture.settled.connect(stage.studio.document.settle)
         self.add(self.picture)
-        self._out_head = self.heading("As long as it is out")
+        self._out_head = self.heading(_("While it is out"))
         self.editor = PartEditor(stage)
         self.add(self.editor)
         self.wait = self.number(p.BAND_WAIT, self._set_wait)
-        self.adds = self.check("keeps what lies further in down as well", self._set_adds)
+        self.adds = self.check(_("Keep earlier depths held"), self._set_adds)
         links = QWidget()
         self._links = FlowLayout(4)
         links.setLayout(self._links)
@@ -76,12 +77,12 @@ class DepthSection(Panel):
             self.adds.setChecked(band.adds)
         emptied(self._links)
         if binding is not None and not binding.blocked and (binding.by_depth or bands):
-            self._links.addWidget(link("another depth" if bands else "something at a depth", self.add_band))
+            self._links.addWidget(link(_("Add depth") if bands else _("Add an output at a depth"), self.add_band))
             if is_band:
-                self._links.addWidget(link("remove this depth", self.remove_band))
-            out = "held as long as it is out" + (": set" if binding.out else "")
+                self._links.addWidget(link(_("Remove depth"), self.remove_band))
+            out = _("Held while it is out") + (_(": set") if binding.out else "")
             if part != "out":
-                self._links.addWidget(link(out, lambda: self.stage.studio.select(self.control, "out")))
+                self._links.addWidget(link(out, lambda: self.stage.studio.select(self.control, _("out"))))
         self._head.setVisible(bool(bands) or self._links.count() > 0)
 
     def _change(self, title: str, bands: tuple[Band, ...], merge: str = "") -> None:
@@ -90,7 +91,11 @@ class DepthSection(Panel):
     def _set_edge(self, index: int, start: float) -> None:
         bands = self.bands
         changed = (*bands[:index], replace(bands[index], start=start), *bands[index + 1 :])
-        self._change(f"From {p.BAND_FROM.text(start)}", changed, f"band:{self.control}:{index}")
+        self._change(
+            _("From {band_from_text}").format(band_from_text=p.BAND_FROM.text(start)),
+            changed,
+            f"band:{self.control}:{index}",
+        )
 
     def _put(self, title: str, merge: str = "", **values: object) -> None:
         bands, index = self.bands, index_of(self.part)
@@ -102,7 +107,7 @@ class DepthSection(Panel):
         self._put(f"Waits {p.BAND_WAIT.text(ms)}", f"wait:{self.control}", wait=round(ms))
 
     def _set_adds(self, on: bool) -> None:
-        self._put("Keeps what lies further in" if on else "Takes the place of what lies further in", adds=on)
+        self._put(_("Keep earlier depths held") if on else _("Replace earlier depths"), adds=on)
 
     def add_band(self) -> None:
         """One more, in the middle of the widest free stretch."""
@@ -111,10 +116,15 @@ class DepthSection(Panel):
         gaps = [(edges[i + 1] - edges[i], i) for i in range(len(edges) - 1) if bands or i == 0]
         room, at = max(gaps)
         if room < FREE * 2:
-            self.stage.studio.noticed.emit("info", "There is no room for another depth; move the edges apart first.")
+            self.stage.studio.noticed.emit(
+                "info", _("There is no room for another depth. Move the others apart first.")
+            )
             return
         start = 0.5 if not bands else p.BAND_FROM.clamp(round((edges[at] + edges[at + 1]) / 2, 2))
-        self._change(f"Another depth from {p.BAND_FROM.text(start)}", (*bands[:at], Band(start, ()), *bands[at:]))
+        self._change(
+            _("Add depth from {band_from_text}").format(band_from_text=p.BAND_FROM.text(start)),
+            (*bands[:at], Band(start, ()), *bands[at:]),
+        )
         self.stage.studio.select(self.control, f"bands[{at}].what")
 
     def _first_edge(self) -> float:
@@ -134,7 +144,9 @@ class DepthSection(Panel):
             return edits.with_binding(profile, layer, _with_bands(binding, kept))
 
         studio.select(control, "")
-        studio.edit(f"Remove depth {index + 1}, {studio.names.inside(control)}", change)
+        studio.edit(
+            _("Remove depth {index}, {control}").format(index=index + 1, control=studio.names.inside(control)), change
+        )
 
 
 def _with_bands(binding: Binding, bands: tuple[Band, ...]) -> Binding:

@@ -49,6 +49,7 @@ from nubshift.model.sends import (
     Turbo,
 )
 from nubshift.model.slots import BELT, MACRO
+from nubshift.texts import _, switched
 
 WAYS = ("up", "down", "left", "right")
 MOMENTARY = (
@@ -69,48 +70,48 @@ MOMENTARY = (
 
 NOTCHES = Parameter(
     name="notches",
-    label="Notches",
+    label=_("Notches"),
     unit="",
     low=1,
     high=20,
     default=1,
     step=1,
-    help="How far the wheel turns with each press.",
+    help=_("How far the wheel turns with each press."),
 )
 COUNTS = {
     side: Parameter(
         name=side,
         label=text,
-        unit="counts",
+        unit=_("counts"),
         low=-2000,
         high=2000,
         default=0,
         step=10,
-        help="How far the mouse moves with each press; right and down are positive.",
+        help=_("How far the mouse moves with each press; right and down are positive."),
     )
-    for side, text in (("dx", "To the right"), ("dy", "Down"))
+    for side, text in (("dx", _("Right")), ("dy", "Down"))
 }
 STRENGTH = Parameter(
     name="strength",
-    label="Strength",
+    label=_("Strength"),
     unit="%",
     low=0,
     high=1,
     default=0.5,
     step=0.05,
     shown=100,
-    help="How strongly the controller rumbles.",
+    help=_("How strongly the controller rumbles."),
 )
 AXIS_VALUE = Parameter(
     name="value",
-    label="Pushed to",
+    label=_("Pushed to"),
     unit="%",
     low=-1,
     high=1,
     default=1,
     step=0.05,
     shown=100,
-    help="How far the axis is pushed while this is held.",
+    help=_("How far the axis is pushed while this is held."),
 )
 
 
@@ -171,7 +172,7 @@ class EntryEditor(Panel):
     # In order or at once
 
     def _make_order(self) -> None:
-        self.order = Choices("Sent", {"at once": "all at once", "in order": "one after the other"}, self._ordered)
+        self.order = Choices(_("Sent"), {"at once": _("Together"), "in order": _("In order")}, self._ordered)
         self.add(self.order)
         order = self.order
         self._fresh.append(lambda _: order.show_choice("in order" if self._view.entries.ordered else "at once"))
@@ -186,12 +187,10 @@ class EntryEditor(Panel):
     # While it sends
 
     def _make_while(self, send: Send) -> None:
-        heading = self.heading("While it sends")
+        heading = self.heading(_("Mode"))
         heading.setContentsMargins(0, 4, 0, 0)
         self.mode = Choices(
-            "While it sends",
-            {"held": "as long as the finger", "on": "stays on"},
-            lambda value: self._toggled(value == "on"),
+            _("Mode"), {"held": _("While held"), "on": _("Toggle")}, lambda value: self._toggled(value == "on")
         )
         self.add(self.mode)
         mode = self.mode
@@ -200,8 +199,8 @@ class EntryEditor(Panel):
             return
         words = {"steady": "steady", "turbo": "repeating"}
         if self._has_depth:
-            words |= {"by turbo": "faster with depth", "pulsed": "share by depth"}
-        self.beat = Choices("The key is", words, self._beaten)
+            words |= {"by turbo": _("Turbo, faster with depth"), "pulsed": _("Pulsed by depth")}
+        self.beat = Choices(_("Repeat"), words, self._beaten)
         self.add(self.beat)
         beat = self.beat
         self._fresh.append(lambda s: beat.show_choice(_beat_name(beat_of(s))))
@@ -216,9 +215,9 @@ class EntryEditor(Panel):
         def set_to(on: bool) -> None:
             send = self._view.entry
             if isinstance(send, Toggled):
-                self._view.change_entry(f"Comes back: {'on' if on else 'off'}", replace(send, comes_back=on))
+                self._view.change_entry(switched(_("On again when the game is back"), on), replace(send, comes_back=on))
 
-        box = self.check("on again when the game is back", set_to)
+        box = self.check(_("On again when the game is back"), set_to)
         self._fresh.append(lambda s: box.setChecked(isinstance(s, Toggled) and s.comes_back))
 
     @property
@@ -231,7 +230,7 @@ class EntryEditor(Panel):
     def _toggled(self, on: bool) -> None:
         send = self._view.entry
         if send is not None:
-            title = "Stays on" if on else "As long as the finger"
+            title = _("Toggle") if on else _("While held")
             self._view.change_entry(title, with_staying_on(send, on))
 
     def _beaten(self, value: str) -> None:
@@ -244,13 +243,22 @@ class EntryEditor(Panel):
             "by turbo": Turbo((), 2.0, rate_at_full=12.0),
             "pulsed": Pulsed(()),
         }
-        titles = {"steady": "Steady", "turbo": "Repeating", "by turbo": "Faster with depth", "pulsed": "Share by depth"}
+        titles = {
+            "steady": "Steady",
+            "turbo": "Repeating",
+            "by turbo": _("Turbo, faster with depth"),
+            "pulsed": _("Pulsed by depth"),
+        }
         self._view.change_entry(titles[value], with_beat(send, beats[value]))
 
     def _set_beat(self, beat: Turbo | Pulsed) -> None:
         send = self._view.entry
         if send is not None:
-            text = f"{beat.rate:g} a second" if isinstance(beat, Turbo) else f"A pulse every {beat.period} ms"
+            text = (
+                _("{rate:g} a second").format(rate=beat.rate)
+                if isinstance(beat, Turbo)
+                else _("A pulse every {period} ms").format(period=beat.period)
+            )
             self._view.change_entry(text, with_beat(send, beat), "beat")
 
     # Its own
@@ -278,9 +286,17 @@ class EntryEditor(Panel):
         layers = {layer.id: layer.name for layer in profile.layers[1:]}
         match core:
             case SendCommand(command):
-                self.add(self._left(link("about this command…", lambda: self._look(f"command:{command}"))))
+                self.add(
+                    self._left(
+                        link(_("Edit command…"), lambda: self._look(_("command:{command}").format(command=command)))
+                    )
+                )
             case SendKey(key):
-                self.add(self._left(link(f"a command for {label(key)}…", lambda: self._name_key(key))))
+                self.add(
+                    self._left(
+                        link(_("Name the command for {label}…").format(label=label(key)), lambda: self._name_key(key))
+                    )
+                )
             case HoldLayer():
                 self._choice("Layer", "layer", layers)
             case ChangeLayer():
@@ -289,22 +305,25 @@ class EntryEditor(Panel):
                     "It",
                     "how",
                     {
-                        "toggle": "on and off",
-                        "once": "for one press",
+                        "toggle": _("Toggle"),
+                        "once": _("For the next press"),
                         "enter": "enter",
                         "leave": "leave",
-                        "only": "only this",
+                        "only": _("Only this layer"),
                     },
                 )
             case NextLayer():
                 self._make_steps(layers)
             case SendBelt(belt):
-                self._choice("Step", "step", {"next": "next", "back": "back", "again": "the same again"})
-                self.add(self._left(link("open the belt", lambda: self._look(f"{BELT}{belt}"))))
+                self._choice("Step", "step", {"next": "next", "back": "back", "again": _("again")})
+                self.add(self._left(link(_("Open belt"), lambda: self._look(f"{BELT}{belt}"))))
             case SendMacro(macro):
-                self.add(self._left(link("open the macro", lambda: self._look(f"{MACRO}{macro}"))))
+                self.add(self._left(link(_("Open macro"), lambda: self._look(f"{MACRO}{macro}"))))
             case SendText():
-                row = TextRow("Types", lambda text: self._put(f"Text “{text[:20]}”", text=text) if text else None)
+                row = TextRow(
+                    _("Types"),
+                    lambda text: self._put(_("Text “{text}”").format(text=text[:20]), text=text) if text else None,
+                )
                 self.add(row)
                 self._fresh.append(lambda s: row.show_text(getattr(core_of(s), "text", "")))
             case SendWheel():
@@ -323,7 +342,9 @@ class EntryEditor(Panel):
         match core:
             case SendPoint():
                 screen = ScreenPoint(self.stage)
-                screen.moved.connect(lambda x, y: self._put(f"Cursor to {x:.0%}, {y:.0%}", "point", x=x, y=y))
+                screen.moved.connect(
+                    lambda x, y: self._put(_("Cursor to {x:.0%}, {y:.0%}").format(x=x, y=y), "point", x=x, y=y)
+                )
                 screen.settled.connect(self.stage.studio.document.settle)
                 self.add(screen)
                 self._fresh.append(
@@ -343,20 +364,20 @@ class EntryEditor(Panel):
                 self._fresh.append(lambda s: swatches.show_colour(getattr(core_of(s), "colour", "")))
             case Gyro():
                 self._choice(
-                    "The gyro",
+                    _("The gyro"),
                     "do",
-                    {"pause": "pauses", "resume": "goes on", "toggle": "on and off", "recentre": "recentres"},
+                    {"pause": "pauses", "resume": _("Resume"), "toggle": _("Toggle"), "recentre": "recentres"},
                 )
             case SendPadAxis():
                 self._number(AXIS_VALUE, "value")
             case SendPad():
                 if self.stage.studio.profile.game.pad == "none":
-                    self.quiet("The game is given no virtual pad yet; choose one in the profile's menu.")
+                    self.quiet(_("The game has no virtual pad yet. Choose one in the profile settings."))
             case Turbo() | Pulsed() | Toggled():
-                self.quiet("Several things that repeat together.")
+                self.quiet(_("Several outputs that repeat together."))
 
     def _make_steps(self, layers: dict[str, str]) -> None:
-        self.quiet("Each press goes one further; after the last comes the base.")
+        self.quiet(_("Each press goes to the next layer, and from the last back to Base."))
         boxes = {}
         for layer, name in layers.items():
             boxes[layer] = self.check(name, partial(self._step_layer, layer))
@@ -373,7 +394,7 @@ class EntryEditor(Panel):
         core = core_of(send) if send is not None else None
         if isinstance(core, NextLayer):
             kept = tuple(name for name in core.layers if name != layer)
-            self._put("Layers to step through", layers=(*kept, layer) if on else kept)
+            self._put(_("Layers to step through"), layers=(*kept, layer) if on else kept)
 
     @staticmethod
     def _left(widget: QWidget) -> QWidget:
@@ -385,10 +406,15 @@ class EntryEditor(Panel):
 
     def _name_key(self, key: str) -> None:
         """Make a command of the game out of a bare key."""
-        self.stage.wishes.name(f"What does {label(key)} do in the game?", "", lambda name: self._made(name, key))
+        self.stage.wishes.name(
+            _("What does {label} do in the game?").format(label=label(key)), "", lambda name: self._made(name, key)
+        )
 
     def _made(self, name: str, key: str) -> None:
-        self.stage.studio.edit(f"{name} is {label(key)}", lambda profile: edits.with_key_named(profile, key, name))
+        self.stage.studio.edit(
+            _("{name} is {label}").format(name=name, label=label(key)),
+            lambda profile: edits.with_key_named(profile, key, name),
+        )
 
 
 def _beat_name(beat: Turbo | Pulsed | None) -> str:
@@ -396,4 +422,4 @@ def _beat_name(beat: Turbo | Pulsed | None) -> str:
         return "steady"
     if isinstance(beat, Pulsed):
         return "pulsed"
-    return "turbo" if beat.rate_at_full is None else "by turbo"
+    return "turbo" if beat.rate_at_full is None else _("Turbo")

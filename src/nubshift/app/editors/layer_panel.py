@@ -17,21 +17,22 @@ from nubshift.model.sends import ChangeLayer, HoldLayer, NextLayer, Send
 from nubshift.model.sentences import slot_name
 from nubshift.model.usage import entered_by, slots_of
 from nubshift.model.walk import each_send
+from nubshift.texts import _
 
 RUMBLE = Parameter(
     name="rumble",
-    label="Rumble when it is entered",
+    label=_("Rumble on entering"),
     unit="%",
     low=0,
     high=1,
     default=0,
     step=0.05,
     shown=100,
-    help="How strongly the controller tells that the layer was entered.",
+    help=_("How strongly the controller rumbles when the layer is entered."),
 )
-WAYS = {"toggle": "on and off by", "once": "for one press by", "enter": "entered by", "only": "alone by"}
-MOVES = {"": "as in the game", "view": "the view", "cursor": "a cursor"}
-FORMS = {"": "as below", "keys": "their keys", "pad": "their pad buttons"}
+WAYS = {"toggle": _("Toggle:"), "once": _("For the next press:"), "enter": _("Enter:"), "only": _("Only this layer:")}
+MOVES = {"": _("Same as the game"), "view": _("The view"), "cursor": _("A cursor")}
+FORMS = {"": _("Inherit"), "keys": _("Keys"), "pad": _("Pad buttons")}
 
 
 class LayerPanel(Panel):
@@ -39,38 +40,38 @@ class LayerPanel(Panel):
 
     def __init__(self, stage: Stage) -> None:
         super().__init__(stage)
-        self.name = TextRow("Called", self._rename)
+        self.name = TextRow(_("Name"), self._rename)
         self.add(self.name)
-        self._entered_head = self.heading("Entered")
+        self._entered_head = self.heading(_("Entered by"))
         inside = QWidget()
         self._entered = FlowLayout(4)
         inside.setLayout(self._entered)
         self.add(inside)
         self._hint = self.quiet("")
-        self._below = self.heading("What it does not set")
+        self._below = self.heading(_("Unassigned controls"))
         self.hides = Choices(
-            "What it does not set",
-            {"through": "falls through to below", "hides": "does nothing"},
+            _("Unassigned controls"),
+            {"through": _("Inherit"), "hides": _("Block")},
             lambda value: self._change("Hides" if value == "hides" else "Falls through", hides=value == "hides"),
         )
         self.add(self.hides)
-        self._form_head = self.heading("Commands are sent as")
-        self.form = Choices("Commands are sent as", FORMS, lambda value: self._change("Form", form=value or None))
+        self._form_head = self.heading(_("Send commands as"))
+        self.form = Choices(_("Send commands as"), FORMS, lambda value: self._change("Form", form=value or None))
         self.add(self.form)
-        self._moves_head = self.heading("The mouse moves")
-        self.moves = Choices("The mouse moves", MOVES, lambda value: self._change("Mouse", moves=value or None))
+        self._moves_head = self.heading(_("The mouse moves"))
+        self.moves = Choices(_("The mouse moves"), MOVES, lambda value: self._change("Mouse", moves=value or None))
         self.add(self.moves)
-        self.gauge_on = self.check("the game turns at another speed here", self._gauge)
+        self.gauge_on = self.check(_("The game turns at another speed here"), self._gauge)
         self.gauge = self.number(
-            p.COUNTS_PER_TURN, lambda value: self._change("Turn gauge", "gauge", counts_per_turn=value)
+            p.COUNTS_PER_TURN, lambda value: self._change(_("Turn gauge"), "gauge", counts_per_turn=value)
         )
-        self.rumble = self.number(RUMBLE, lambda value: self._change("Rumble", "rumble", rumble=value))
-        self.note = TextRow("Note", lambda text: self._change("Note", note=text[:5000]), "a note for yourself")
+        self.rumble = self.number(RUMBLE, lambda value: self._change(_("Rumble"), "rumble", rumble=value))
+        self.note = TextRow(_("Note"), lambda text: self._change(_("Note"), note=text[:5000]), _("A note to yourself"))
         self.add(self.note)
         self._orders = self.links(
-            ("further up", lambda: self._move(1)),
-            ("further down", lambda: self._move(-1)),
-            ("remove this layer", self._remove),
+            (_("Move up"), lambda: self._move(1)),
+            (_("Move down"), lambda: self._move(-1)),
+            (_("Delete layer"), self._remove),
         )
         self.refresh()
 
@@ -85,11 +86,11 @@ class LayerPanel(Panel):
             self._entered.addWidget(link(text, partial(self._go_to, control[0], control[1])))
             count += 1
         self._hint.setText(
-            "Always there, below all others."
+            _("Always active, below all other layers.")
             if base
             else ""
             if count
-            else "Nothing enters it yet: select a control, and choose “more…”, layer."
+            else _("Nothing enters this layer yet. Select a control and choose “Other output…”, then “Layer”.")
         )
         self._hint.setVisible(bool(self._hint.text()))
         for widget in (self._below, self.hides, self.rumble, self._moves_head, self.moves, self._orders):
@@ -111,7 +112,7 @@ class LayerPanel(Panel):
     def _entries(self, layer: Layer) -> list[tuple[str, tuple[str, str]]]:
         found = {}
         for slot, sends in slots_of(self.stage.studio.profile):
-            for _, send in each_send(sends):
+            for _unused, send in each_send(sends):
                 if layer.id in entered_by(send):
                     text = f"{_how(send)} {slot_name(self.stage.studio.profile, slot, self.stage.studio.names)}"
                     found[text] = (slot.layer, slot.control)
@@ -124,7 +125,7 @@ class LayerPanel(Panel):
     def _change(self, title: str, merge: str = "", **values: Any) -> None:
         layer = self.layer
         self.stage.studio.edit(
-            f"{title}, layer {layer.name}",
+            _("{title}, layer {name}").format(title=title, name=layer.name),
             lambda profile: edits.with_layer_set(profile, layer.id, **values),
             merge and f"layer:{layer.id}:{merge}",
         )
@@ -133,30 +134,34 @@ class LayerPanel(Panel):
         layer = self.layer
         if name:
             self.stage.studio.edit(
-                f"Layer {layer.name} is now {name}",
+                _("Rename layer {name} to {name_2}").format(name=layer.name, name_2=name),
                 lambda profile: edits.with_layer_set(profile, layer.id, name=name[:200]),
             )
 
     def _gauge(self, on: bool) -> None:
         whole = self.stage.studio.profile.game.counts_per_turn
-        self._change("Turn gauge", counts_per_turn=whole if on else None)
+        self._change(_("Turn gauge"), counts_per_turn=whole if on else None)
 
     def _move(self, by: int) -> None:
         layer = self.layer
-        self.stage.studio.edit(f"Move layer {layer.name}", lambda q: edits.with_layer_moved(q, layer.id, by))
+        self.stage.studio.edit(
+            _("Move layer {name}").format(name=layer.name), lambda q: edits.with_layer_moved(q, layer.id, by)
+        )
 
     def _remove(self) -> None:
         layer = self.layer
-        self.stage.studio.edit(f"Remove layer {layer.name}", lambda q: edits.without_layer(q, layer.id))
+        self.stage.studio.edit(
+            _("Delete layer {name}").format(name=layer.name), lambda q: edits.without_layer(q, layer.id)
+        )
 
 
 def _how(send: Send) -> str:
     match send:
         case HoldLayer():
-            return "while held:"
+            return _("While held:")
         case ChangeLayer(_, how):
             return f"{WAYS.get(how, how)}"
         case NextLayer():
-            return "in turn by"
+            return _("Next layer:")
         case _:
             return "by"

@@ -7,6 +7,7 @@ from functools import partial
 
 from nubshift.app.editors.panel import Panel
 from nubshift.app.stage import Stage
+from nubshift.texts import _
 
 
 class ManyPanel(Panel):
@@ -15,9 +16,9 @@ class ManyPanel(Panel):
     ACTIONS = (
         ("copy", "copy"),
         ("paste", "paste"),
-        ("mirror", "mirror left and right"),
+        ("mirror", _("Mirror left and right")),
         ("clear", "clear"),
-        ("layer from", "a layer from these"),
+        ("layer from", _("New layer from these…")),
     )
 
     def __init__(self, stage: Stage, run: Callable[[str], None]) -> None:

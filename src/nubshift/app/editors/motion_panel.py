@@ -19,15 +19,16 @@ from nubshift.model import edits
 from nubshift.model import parameters as p
 from nubshift.model.profile import BASE, Binding, Profile
 from nubshift.model.roles import GyroRole
+from nubshift.texts import _, switched
 
-USES = {"nothing": "nothing", "mouse": "mouse", "pointer": "pointer", "stick": "pad's stick"}
-AXES = {"turn": "turning it", "lean": "leaning it", "gravity": "whichever way up"}
+USES = {"nothing": "nothing", "mouse": "mouse", "pointer": "pointer", "stick": _("Virtual stick")}
+AXES = {"turn": _("Yaw"), "lean": _("Roll"), "gravity": _("Gravity")}
 AXES_TOLD = {
-    "turn": "Turning the controller like a steering wheel that lies flat looks sideways.",
-    "lean": "Leaning it to a side, like a motorcycle, looks sideways.",
-    "gravity": "Sideways is always level, however the controller is held: gravity tells which way is down.",
+    "turn": _("Yaw: turn the controller flat, like a plate on a table, to look sideways."),
+    "lean": _("Roll: tilt the controller to a side to look sideways."),
+    "gravity": _("Gravity: sideways stays level whichever way the controller is held."),
 }
-ACTIVE = {"always": "always", "while": "while held", "unless": "paused while held", "toggled": "on and off"}
+ACTIVE = {"always": "always", "while": _("While held"), "unless": _("Paused while held"), "toggled": _("Toggle")}
 
 
 class MotionPanel(Panel):
@@ -35,8 +36,8 @@ class MotionPanel(Panel):
 
     def __init__(self, stage: Stage, control: str) -> None:
         super().__init__(stage, control)
-        self.heading("Used as")
-        self.used = Choices("Used as", USES, self._use)
+        self.heading(_("Used as"))
+        self.used = Choices(_("Used as"), USES, self._use)
         self.add(self.used)
         self.figures = MotionFigures(stage)
         self.add(self.figures)
@@ -58,31 +59,31 @@ class MotionPanel(Panel):
     def _make(self) -> None:
         role = self.role
         assert role is not None
-        self.heading("Sideways by")
+        self.heading(_("Look sideways by"))
         self.axes = Choices(
-            "Sideways by", AXES, lambda value: self.change_role(f"Sideways by {AXES[value]}", axes=value)
+            _("Look sideways by"), AXES, lambda value: self.change_role(f"Sideways by {AXES[value]}", axes=value)
         )
         self.add(self.axes)
         self.column.removeWidget(self._told)
         self.add(self._told)
-        self.heading("It acts")
-        self.active = Choices("It acts", ACTIVE, self._activate)
+        self.heading(_("Active"))
+        self.active = Choices(_("Active"), ACTIVE, self._activate)
         self.add(self.active)
-        self._by = ByRow(self, "the control", lambda gyro: gyro.active != "always")
+        self._by = ByRow(self, _("Control"), lambda gyro: gyro.active != "always")
         self.add(self._by)
-        self.heading("Speed")
+        self.heading(_("Speed"))
         if role.to == "mouse":
             self.add_rows((p.GYRO_RATIO, p.RATIO, p.GYRO_THRESHOLD, p.STEADY, p.QUICK))
         else:
             self.edge = self.number(
-                p.GYRO_EDGE, lambda rate: self.change_role("The edge", "edge", stick_rate=rate), square=True
+                p.GYRO_EDGE, lambda rate: self.change_role(_("Edge"), "edge", stick_rate=rate), square=True
             )
             self.add_rows((p.GYRO_THRESHOLD, p.STEADY))
         for field, text in INVERTS:
             self._boxes[field] = self.check(text, partial(self._invert, field, text))
 
     def _invert(self, field: str, text: str, on: bool) -> None:
-        title = f"{text.capitalize()}: {'on' if on else 'off'}"
+        title = switched(text, on)
         self.set_feel(title, "", self.stage.studio.layer, **{field: on})
 
     def change_role(self, title: str, merge: str = "", **values: object) -> None:
@@ -97,14 +98,14 @@ class MotionPanel(Panel):
         layer, seat = studio.layer, studio.seat
         if use == "nothing":
             gone = Binding(control, seat, blocked=layer != BASE)
-            studio.edit("Nothing on motion", lambda profile: edits.with_binding(profile, layer, gone))
+            studio.edit(_("Clear motion"), lambda profile: edits.with_binding(profile, layer, gone))
             return
         role = replace(self.role or GyroRole(), to=use)
 
         def change(profile: Profile) -> Profile:
             return edits.with_role(profile, layer, control, role, seat)
 
-        studio.edit(f"Motion moves the {USES[use]}", change)
+        studio.edit(_("Motion moves the {uses}").format(uses=USES[use]), change)
 
     def _activate(self, value: str) -> None:
         role = self.role
@@ -117,7 +118,7 @@ class MotionPanel(Panel):
         self.used.show_choice(role.to if role else "nothing")
         self.refresh_rows()
         if role is None:
-            self._told.setText("How the controller turns, as it says itself. Choose above what that shall move.")
+            self._told.setText(_("How the controller turns. Choose above what it moves."))
             return
         self._told.setText(AXES_TOLD[role.axes])
         if self.axes is not None and self.active is not None and self._by is not None:

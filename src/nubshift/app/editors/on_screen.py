@@ -12,6 +12,7 @@ from nubshift.app.calm_wheel import passes_by
 from nubshift.app.painting.canvas import Canvas, draw_focus
 from nubshift.app.theme import Look, faded
 from nubshift.model.roles import Overlay
+from nubshift.texts import _
 
 CORNER = 9.0
 
@@ -26,12 +27,14 @@ class ScreenPicture(Canvas):
         self._grab: tuple[str, QPointF] | None = None
         self.setFixedHeight(118)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Place on the screen: arrows move it, plus and minus change its size")
+        self.setAccessibleName(_("Place on the screen: the arrow keys move it, plus and minus resize it"))
 
     def show_overlay(self, overlay: Overlay) -> None:
         """Show it without saying that it changed."""
         self._overlay = overlay
-        self.setAccessibleDescription(f"at {overlay.x:.0%}, {overlay.y:.0%}, size {overlay.size:.0%}")
+        self.setAccessibleDescription(
+            _("at {x:.0%}, {y:.0%}, size {size:.0%}").format(x=overlay.x, y=overlay.y, size=overlay.size)
+        )
         self.update()
 
     def sizeHint(self) -> QSize:

@@ -14,6 +14,7 @@ from nubshift.app.offers import Offer, offers, take_offer
 from nubshift.app.stage import Stage
 from nubshift.app.studio import Armed
 from nubshift.model.slots import Slot
+from nubshift.texts import _
 
 SINGLE_GROUPS = ("text", "nothing")
 """Groups with one entry, which needs no menu of its own."""
@@ -29,11 +30,9 @@ class PartEditor(QWidget):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
         self.view = SlotView(stage)
-        self.by_name = self._button("by name…", "Find a command, a key or anything else by its name", self._find)
-        self.drawn = self._button("keyboard…", "Pick the key from a drawn keyboard", self._draw)
-        self.more = self._button(
-            "more…", "A layer, a belt, a macro, the wheel, text and whatever else can be sent", self._offer
-        )
+        self.by_name = self._button(_("Search…"), _("Search for a command, a key or any other output"), self._find)
+        self.drawn = self._button(_("Pick a key…"), _("Pick the key on a keyboard"), self._draw)
+        self.more = self._button(_("Other output…"), _("A layer, belt, macro, the wheel, text and more"), self._offer)
         pickers = QWidget()
         row = FlowLayout(6)
         pickers.setLayout(row)

@@ -8,6 +8,7 @@ from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen
 from nubshift.app.painting.canvas import Canvas, draw_focus
 from nubshift.app.stage import Stage
 from nubshift.app.theme import LIGHTS
+from nubshift.texts import _
 
 
 class ScreenPoint(Canvas):
@@ -21,7 +22,7 @@ class ScreenPoint(Canvas):
         self._x, self._y = 0.5, 0.5
         self.setFixedHeight(130)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("A point of the screen; arrows move it")
+        self.setAccessibleName(_("Point on the screen; the arrow keys move it"))
 
     def show_point(self, x: float, y: float) -> None:
         """Show the point without saying that it moved."""
@@ -95,7 +96,7 @@ class Swatches(Canvas):
         self._colour = ""
         self.setFixedHeight(36)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Colour of the light; arrows change it")
+        self.setAccessibleName(_("Light colour; the arrow keys change it"))
 
     def show_colour(self, colour: str) -> None:
         """Mark one."""

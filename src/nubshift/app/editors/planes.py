@@ -22,6 +22,7 @@ from nubshift.model.roles import KeysRole, MenuRole, Role, TilesRole
 from nubshift.model.sentences import sends_name
 from nubshift.model.slots import direction_of, index_of, side
 from nubshift.model.usage import feel_for, look_up
+from nubshift.texts import _
 
 OFFSETS: dict[Direction, tuple[float, float]] = {
     "up": (0, -1),
@@ -148,7 +149,7 @@ class CompassPicture(PlanePicture):
             if self.listening(part):
                 painter.setPen(self.theme.input)
                 painter.setFont(font(SMALL))
-                painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, "press a key")
+                painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, _("Press a key"))
             else:
                 self.draw_sends(painter, rect, sends, (direction_of(part) or "").replace("_", " "))
             if self.listening(part) or (current and self.hasFocus()):
@@ -216,7 +217,7 @@ class TilesPicture(PlanePicture):
             if self.listening(part):
                 painter.setPen(self.theme.input)
                 painter.setFont(font(SMALL))
-                painter.drawText(rect, Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, "press a key")
+                painter.drawText(rect, Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, _("Press a key"))
             else:
                 self.draw_sends(painter, rect, self.sends(part), "–")
             if not tiles.slices and (self.listening(part) or (current and self.hasFocus())):
@@ -282,7 +283,7 @@ class WheelPicture(PlanePicture):
             if self.listening(part):
                 painter.setPen(self.theme.input)
                 painter.setFont(font(SMALL))
-                painter.drawText(rect, Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, "press a key")
+                painter.drawText(rect, Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, _("Press a key"))
                 continue
             index = index_of(part)
             label = menu.entries[index].label if index >= 0 else ""

@@ -11,6 +11,7 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen
 from nubshift.app.painting.canvas import Canvas, draw_focus
 from nubshift.app.theme import Look, faded
 from nubshift.model.roles import Area, PointerRole
+from nubshift.texts import _
 
 LEAST = 0.1
 
@@ -25,7 +26,7 @@ class AreaPicture(Canvas):
         self._edge = -1
         self.setFixedHeight(118)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("The part that is reached: Tab-free arrows narrow it, with Shift they widen it")
+        self.setAccessibleName(_("Area reached: the arrow keys narrow it, with Shift they widen it"))
 
     def show_role(self, role: Any) -> None:
         """Show the area of a pointer."""

@@ -19,6 +19,7 @@ from nubshift.model.sends import Sends
 from nubshift.model.sentences import GESTURE_NAMES, sends_name
 from nubshift.model.slots import TOGETHER
 from nubshift.model.usage import combinations_of, look_up
+from nubshift.texts import _
 
 RIGHT = 10.0
 GRAB = 8.0
@@ -44,7 +45,7 @@ class PressPicture(PartPicture):
         if TOGETHER in self.control:
             names = set(self.control.split(TOGETHER))
             found_ = combinations_of(studio.profile, studio.layer, min(names), studio.seat)
-            return next((together for _, together in found_ if set(together.controls) == names), None)
+            return next((together for _unused, together in found_ if set(together.controls) == names), None)
         found = look_up(studio.profile, studio.layer, self.control, studio.seat)
         return found.binding if found else None
 
@@ -140,10 +141,18 @@ class PressPicture(PartPicture):
         for gesture, delay in self._delays().items():
             name = sends_name(profile, self.sends(gesture))
             if delay.at_most:
-                late = f"{delay.at_least}" if delay.at_least == delay.at_most else f"up to {delay.at_most}"
-                found.append(f"{name} goes out {late} ms after the {delay.since}: {delay.because}.")
+                late = (
+                    f"{delay.at_least}"
+                    if delay.at_least == delay.at_most
+                    else _("up to {at_most}").format(at_most=delay.at_most)
+                )
+                found.append(
+                    _("{name} is sent {late} ms after the {since}: {because}.").format(
+                        name=name, late=late, since=delay.since, because=delay.because
+                    )
+                )
             elif gesture == "tap":
-                found.append(f"{name} goes out when the finger leaves: {delay.because}.")
+                found.append(_("{name} is sent on release: {because}.").format(name=name, because=delay.because))
         return found
 
     # Painting
@@ -213,9 +222,9 @@ class PressPicture(PartPicture):
     def _draw_gesture(self, painter: QPainter, gesture: str, index: int) -> None:
         theme, pitch = self.theme, self._pitch
         sends = self.sends(gesture)
-        text = sends_name(self.stage.studio.profile, sends) if sends else "nothing yet"
+        text = sends_name(self.stage.studio.profile, sends) if sends else _("Unassigned")
         if self.listening(gesture):
-            text = "press a key"
+            text = _("Press a key")
         for start, until in self._bars(gesture):
             rect = QRectF(self._x(start), index * pitch + 4, max(4.0, self._x(until) - self._x(start)), pitch - 8)
             wide = rect.width() > min(50, text_width(text, SMALL) + 12)

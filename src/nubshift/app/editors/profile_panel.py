@@ -15,20 +15,29 @@ from nubshift.model import edits
 from nubshift.model import parameters as p
 from nubshift.model.parameters import Parameter
 from nubshift.model.profile import Seat
+from nubshift.texts import _
 
 HABITS: tuple[Parameter, ...] = (p.HOLD_AT, p.DOUBLE_WITHIN, p.PULSE, p.TOGETHER_WITHIN, p.CHORD_GAP)
 CONTROLLER, KEYS, PAD = "controller", "keys", "pad"
-SEES = {KEYS: "keys and mouse only", PAD: "a virtual pad beside them", CONTROLLER: "the controller itself too"}
-SEEN = {
-    KEYS: "The controller is hidden from the game while you are live.",
-    PAD: "The controller is hidden, and the game gets a pad that sends what you say. To change one button and leave "
-    "the rest as it is, pass the rest through to it.",
-    CONTROLLER: "Nothing is hidden: what is bound here is sent beside what the game itself makes of the controller.",
+SEES = {
+    KEYS: _("Keys and mouse only"),
+    PAD: _("Keys, mouse and a virtual pad"),
+    CONTROLLER: _("The controller as well"),
 }
-PADS = {"full": "with two sticks", "simple": "a simple one"}
-MOVES = {"view": "the view", "cursor": "a cursor"}
-MOVED = {"view": "The mouse moves the view", "cursor": "The mouse moves a cursor"}
-FORMS = {"keys": "keys", "pad": "pad buttons"}
+SEEN = {
+    KEYS: _("The controller is hidden from the game while live."),
+    PAD: _(
+        "The controller is hidden, and the game sees a virtual pad that sends what you assign. To "
+        "change one button and leave the rest unchanged, assign the rest to the virtual pad."
+    ),
+    CONTROLLER: _(
+        "Nothing is hidden. What you assign here is sent in addition to what the game does with the controller."
+    ),
+}
+PADS = {"full": _("Two sticks"), "simple": _("Simple")}
+MOVES = {"view": _("The view"), "cursor": _("A cursor")}
+MOVED = {"view": _("The mouse moves the view"), "cursor": _("The mouse moves a cursor")}
+FORMS = {"keys": "keys", "pad": _("Pad buttons")}
 
 
 MOST_SEATS = 4
@@ -39,46 +48,50 @@ class ProfilePanel(Panel):
 
     def __init__(self, stage: Stage) -> None:
         super().__init__(stage)
-        self.heading("The game")
-        self.title = TextRow("Title", lambda text: self._game("is now the title", title=text[:200]) if text else None)
-        self.program = TextRow("Program", lambda text: self._game("Program", program=text[:200]), "its file name")
-        self.note = TextRow("Note", lambda text: self._game("Note", note=text[:5000]), "a note for yourself")
+        self.heading(_("Game"))
+        self.title = TextRow(_("Title"), lambda text: self._game(_("Title"), title=text[:200]) if text else None)
+        self.program = TextRow(_("Program"), lambda text: self._game(_("Program"), program=text[:200]), _("File name"))
+        self.note = TextRow(_("Note"), lambda text: self._game(_("Note"), note=text[:5000]), _("A note to yourself"))
         for row in (self.title, self.program, self.note):
             self.add(row)
-        self.heading("What the game sees")
-        self.sees = Choices("What the game sees", SEES, self._see)
+        self.heading(_("What the game sees"))
+        self.sees = Choices(_("What the game sees"), SEES, self._see)
         self.add(self.sees)
-        self.pad = Choices("The virtual pad", PADS, lambda value: self._game(PADS[value], pad=value))
+        self.pad = Choices(_("Virtual pad"), PADS, lambda value: self._game(PADS[value], pad=value))
         self.add(self.pad)
         self.seen = self.quiet("")
-        self.rumble = self.number(p.RUMBLE, lambda value: self._game("The game's rumble", "rumble", rumble=value))
-        self.cap = self.number(p.RUMBLE_CAP, lambda v: self._game("Longest rumble", "cap", rumble_cap=round(v)))
-        self.heading("Light of the controller")
+        self.rumble = self.number(p.RUMBLE, lambda value: self._game(_("Rumble from the game"), "rumble", rumble=value))
+        self.cap = self.number(p.RUMBLE_CAP, lambda v: self._game(_("Longest rumble"), "cap", rumble_cap=round(v)))
+        self.heading(_("Controller light"))
         self.light = Swatches(stage)
-        self.light.chosen.connect(lambda colour: self._game("Light", light=colour))
+        self.light.chosen.connect(lambda colour: self._game(_("Light"), light=colour))
         self.add(self.light)
-        self.no_light = self.link("leave its light alone", lambda: self._game("No light of its own", light=""))
-        self.heading("Commands go out as their")
-        self.form = Choices("Form of commands", FORMS, lambda value: self._game(f"Commands as {value}", form=value))
+        self.no_light = self.link(_("Leave unchanged"), lambda: self._game(_("Leave the light unchanged"), light=""))
+        self.heading(_("Send commands as"))
+        self.form = Choices(_("Send commands as"), FORMS, lambda value: self._game(f"Commands as {value}", form=value))
         self.add(self.form)
-        self.heading("The mouse moves")
-        self.moves = Choices("The mouse moves", MOVES, lambda value: self._game(MOVED[value], moves=value))
+        self.heading(_("The mouse moves"))
+        self.moves = Choices(_("The mouse moves"), MOVES, lambda value: self._game(MOVED[value], moves=value))
         self.add(self.moves)
         self.gauge = self.number(
-            p.COUNTS_PER_TURN, lambda value: self._game("Turn gauge", "gauge", counts_per_turn=value)
+            p.COUNTS_PER_TURN, lambda value: self._game(_("Turn gauge"), "gauge", counts_per_turn=value)
         )
-        self.heading("How you play")
+        self.heading(_("Timing"))
         self.habits: dict[str, NumberRow] = {}
         for parameter in HABITS:
             self.habits[parameter.name] = self.number(parameter, partial(self._set_habit, parameter))
-        self.toggles = self.check("every hold becomes on and off", lambda on: self._habit("Holds", holds_toggle=on))
-        self.one = self.check("one press may send just one thing", lambda on: self._habit("One to one", one_to_one=on))
-        self.heading("Players")
-        self.seats = Choices("Players", {"1": "one", "2": "two", "3": "three", "4": "four"}, self._seats)
+        self.toggles = self.check(
+            _("Turn every hold into a toggle"), lambda on: self._habit(_("Turn holds into toggles"), holds_toggle=on)
+        )
+        self.one = self.check(
+            _("One press may send only one output"), lambda on: self._habit(_("One output per press"), one_to_one=on)
+        )
+        self.heading(_("Players"))
+        self.seats = Choices(_("Players"), {"1": _("One"), "2": _("Two"), "3": _("Three"), "4": _("Four")}, self._seats)
         self.add(self.seats)
         self.names: list[TextRow] = []
         for number in range(MOST_SEATS):
-            row = TextRow(f"Player {number + 1}", partial(self._name_seat, number), "a name")
+            row = TextRow(_("Player {number}").format(number=number + 1), partial(self._name_seat, number), _("Name"))
             self.names.append(row)
             self.add(row)
         self.refresh()
@@ -118,7 +131,7 @@ class ProfilePanel(Panel):
         """One of the three things that a game can see."""
         pad = self.stage.studio.profile.game.pad
         self._game(
-            f"The game sees {SEES[seen]}",
+            _("The game sees: {sees}").format(sees=SEES[seen]),
             sees_controller=seen == CONTROLLER,
             pad=(pad if pad != "none" else "full") if seen == PAD else "none",
         )
@@ -139,7 +152,9 @@ class ProfilePanel(Panel):
         """Another name for a player."""
         seats = list(self.stage.studio.profile.seats)
         seats[number] = replace(seats[number], name=name[:200])
-        self.stage.studio.edit(f"Player {name}", lambda profile: replace(profile, seats=tuple(seats)))
+        self.stage.studio.edit(
+            _("Player {name}").format(name=name), lambda profile: replace(profile, seats=tuple(seats))
+        )
 
     def _seats(self, count: str) -> None:
         """As many seats; what a seat that goes away did is kept out of the way with it."""
@@ -161,5 +176,5 @@ class ProfilePanel(Panel):
             )
             for layer in profile.layers
         )
-        words = {"1": "One player", "2": "Two players", "3": "Three players", "4": "Four players"}
+        words = {"1": _("One player"), "2": _("Two players"), "3": _("Three players"), "4": _("Four players")}
         self.stage.studio.edit(words[count], lambda q: replace(q, seats=seats, layers=layers))

@@ -12,6 +12,7 @@ from nubshift.app.painting.canvas import Canvas, draw_focus, line_height
 from nubshift.app.theme import SMALL, Look, faded, font
 from nubshift.model import parameters as p
 from nubshift.model.sends import Pulsed, Turbo
+from nubshift.texts import _
 
 SPAN = 600.0
 """Milliseconds that the picture shows."""
@@ -39,7 +40,7 @@ class PulsePicture(Canvas):
         self._beat = beat
         rows = len(self._rows())
         self.setFixedHeight(round(rows * self._pitch + line_height(SMALL) + 8))
-        self.setAccessibleName("Pulses. Left and right change how often, up and down how long each is down")
+        self.setAccessibleName(_("Pulses. Left and right change how often, up and down how long each is held"))
         self.setAccessibleDescription(self.text)
         self.update()
 
@@ -52,11 +53,13 @@ class PulsePicture(Canvas):
         """The beat in words."""
         match self._beat:
             case Turbo(rate=rate, duty=duty, rate_at_full=None):
-                return f"{rate:g} a second, down for {duty:.0%} of each"
+                return _("{rate:g} a second, held for {duty:.0%} of each").format(rate=rate, duty=duty)
             case Turbo(rate=rate, duty=duty, rate_at_full=full):
-                return f"{rate:g} a second at rest, {full:g} all the way in, down for {duty:.0%}"
+                return _("{rate:g} a second at rest, {full:g} fully in, held for {duty:.0%}").format(
+                    rate=rate, full=full, duty=duty
+                )
             case Pulsed(period=period):
-                return f"a pulse every {period} ms, as long as the share of depth"
+                return _("a pulse every {period} ms, longer with depth").format(period=period)
         return ""
 
     @property
@@ -69,7 +72,7 @@ class PulsePicture(Canvas):
             case Turbo(rate=rate, duty=duty, rate_at_full=None):
                 return [("", "rate", 1000 / rate, duty)]
             case Turbo(rate=rate, duty=duty, rate_at_full=full):
-                return [("at rest", "rate", 1000 / rate, duty), ("all in", "full", 1000 / (full or rate), duty)]
+                return [(_("at rest"), "rate", 1000 / rate, duty), (_("fully in"), "full", 1000 / (full or rate), duty)]
             case Pulsed(period=period):
                 return [(f"{share:.0%}", "period", period, share) for share in (0.25, 0.5, 0.75)]
         return []
@@ -84,7 +87,7 @@ class PulsePicture(Canvas):
     def _edges(self) -> list[tuple[str, float, QRectF]]:
         """What each draggable edge sets: ``duty`` or the field of a period; where, and the row it belongs to."""
         found = []
-        for index, (_, field, period, duty) in enumerate(self._rows()):
+        for index, (_unused, field, period, duty) in enumerate(self._rows()):
             row = QRectF(0, index * self._pitch, self.width(), self._pitch)
             if isinstance(self._beat, Turbo):
                 found.append(("duty", self._x(period * duty), row))
@@ -95,7 +98,7 @@ class PulsePicture(Canvas):
         """A line with teeth for each row."""
         theme = self.theme
         painter.setFont(font(SMALL))
-        for index, (name, _, period, duty) in enumerate(self._rows()):
+        for index, (name, _unused, period, duty) in enumerate(self._rows()):
             base = (index + 1) * self._pitch - 4.5
             painter.setPen(theme.quiet)
             painter.drawText(

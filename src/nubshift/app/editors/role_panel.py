@@ -19,9 +19,10 @@ from nubshift.app.stage import Stage
 from nubshift.model import joining, parameters
 from nubshift.model.controls import Kind, kind_of
 from nubshift.model.roles import KeysRole, MouseRole, Role
+from nubshift.texts import _, switched
 
 KEYS_PARAMETERS = (parameters.KEY_RADIUS, parameters.DIAGONAL)
-INVERTS = (("invert_x", "swap left and right"), ("invert_y", "swap up and down"))
+INVERTS = (("invert_x", _("Invert left and right")), ("invert_y", _("Invert up and down")))
 
 
 class RolePanel(Panel):
@@ -29,9 +30,9 @@ class RolePanel(Panel):
 
     def __init__(self, stage: Stage, control: str) -> None:
         super().__init__(stage, control)
-        self.heading("Used as")
+        self.heading(_("Used as"))
         words = {use.id: use.word for use in uses_of(control)}
-        self.used = Choices("Used as", words, lambda use: use_as(stage, control, use))
+        self.used = Choices(_("Used as"), words, lambda use: use_as(stage, control, use))
         self.add(self.used)
         self.choices: dict[str, QPushButton] = self.used.buttons
         self.picture: PlanePicture | None = None
@@ -55,9 +56,9 @@ class RolePanel(Panel):
         if join is None:
             return
         x, y = studio.names.title(join.x), studio.names.inside(join.y)
-        self.heading("Joined from")
-        self.quiet(f"{x} for sideways, {y} for up and down.")
-        self.links(("the other way round", self._turn), ("take them apart", self._part))
+        self.heading(_("Joined from"))
+        self.quiet(_("{x} is left and right, {y} is up and down.").format(x=x, y=y))
+        self.links((_("Swap axes"), self._turn), (_("Separate"), self._part))
 
     def _make_joining(self) -> None:
         """An axis may be one half of a stick."""
@@ -69,7 +70,7 @@ class RolePanel(Panel):
             if kind_of(name) is Kind.AXIS and joining.join_of(profile, name, seat) is None
         ]
         if self.control in free and len(free) > 1 and joining.free_stick(profile, seat):
-            self.heading("As one stick with")
+            self.heading(_("Join into a stick with"))
             self.links(
                 *((studio.names.inside(name), partial(self._join, name)) for name in free if name != self.control)
             )
@@ -77,14 +78,16 @@ class RolePanel(Panel):
     def _join(self, other: str) -> None:
         studio = self.stage.studio
         name = joining.free_stick(studio.profile, studio.seat)
-        title = f"{studio.names.title(self.control)} and {studio.names.inside(other)} as one stick"
+        title = _("Join {control} and {other} into a stick").format(
+            control=studio.names.title(self.control), other=studio.names.inside(other)
+        )
         studio.edit(title, lambda profile: joining.with_join(profile, self.control, other, studio.seat))
         studio.select(name)
 
     def _turn(self) -> None:
         studio = self.stage.studio
         studio.edit(
-            f"{studio.names.title(self.control)} turned",
+            _("Swap the axes of {control}").format(control=studio.names.title(self.control)),
             lambda profile: joining.turned(profile, self.control, studio.seat),
         )
 
@@ -92,7 +95,7 @@ class RolePanel(Panel):
         studio, control = self.stage.studio, self.control
         join = joining.join_of(studio.profile, control, studio.seat)
         studio.edit(
-            f"{studio.names.title(control)} taken apart",
+            _("Separate {control}").format(control=studio.names.title(control)),
             lambda profile: joining.without_join(profile, control, studio.seat),
         )
         if join is not None:
@@ -111,10 +114,10 @@ class RolePanel(Panel):
         if role is None:
             if kind_of(self.control) is not Kind.TRIGGER and use_of(self.binding, self.control) == "nothing":
                 if kind_of(self.control) is Kind.AXIS and self.control not in self.stage.grasp.two_sided:
-                    self.quiet("It goes one way only. Choose above what it shall be used as.")
+                    self.quiet(_("It moves one way only. Choose above what it is used as."))
                     return
-                keys = "keys on both sides" if kind_of(self.control) is Kind.AXIS else "four keys at once"
-                self.quiet(f"Give it {keys}, or choose above what it shall be used as:")
+                keys = _("keys on both sides") if kind_of(self.control) is Kind.AXIS else _("four keys at once")
+                self.quiet(_("Assign {keys}, or choose above what it is used as:").format(keys=keys))
                 self._make_ready()
             return
         rows: RoleRows = make_rows(self, role)
@@ -128,14 +131,14 @@ class RolePanel(Panel):
             self._make_inverts()
 
     def _make_keys(self) -> None:
-        self.heading("Each direction")
+        self.heading(_("Directions"))
         self.picture = CompassPicture(self.stage, self.control)
         self.add(self.picture)
         self.editor = PartEditor(self.stage)
         self.add(self.editor)
-        self.heading("All at once")
+        self.heading(_("Assign all directions"))
         self._make_ready()
-        self.heading("Feel")
+        self.heading(_("Feel"))
         self.add_rows(KEYS_PARAMETERS)
 
     def _make_ready(self) -> None:
@@ -164,7 +167,7 @@ class RolePanel(Panel):
 
     def _inverter(self, field: str, text: str) -> Callable[[bool], None]:
         def invert(on: bool) -> None:
-            title = f"{text.capitalize()}: {'on' if on else 'off'}"
+            title = switched(text, on)
             self.set_feel(title, "", self.stage.studio.layer, **{field: on})
 
         return invert

@@ -32,6 +32,7 @@ from nubshift.model.roles import (
     TilesRole,
 )
 from nubshift.model.sends import PAD_AXES, Sends
+from nubshift.texts import _
 
 if TYPE_CHECKING:
     from nubshift.app.editors.role_panel import RolePanel
@@ -41,9 +42,9 @@ SHAPES_OF_TILES = {
     "3x3": "nine",
     "2x2": "four",
     "4x4": "sixteen",
-    "1x4": "four in a row",
-    "0x4": "four ways",
-    "0x8": "eight ways",
+    "1x4": _("four in a row"),
+    "0x4": _("four ways"),
+    "0x8": _("eight ways"),
 }
 """Rows by columns, or none by slices along angles."""
 
@@ -73,12 +74,14 @@ def make_rows(panel: RolePanel, role: Role) -> RoleRows:
 
 def _mouse(panel: RolePanel) -> RoleRows:
     rows = RoleRows()
-    panel.heading("Speed")
+    panel.heading(_("Speed"))
     panel.add_rows((p.SPEED, p.RATIO))
-    panel.heading("The way there")
+    panel.heading(_("Response curve"))
 
     def choose(shape: str) -> None:
-        title = f"Curve {shape}, {panel.stage.studio.names.inside(panel.control)}"
+        title = _("Response curve {shape}, {control}").format(
+            shape=shape, control=panel.stage.studio.names.inside(panel.control)
+        )
         panel.set_feel(title, "", panel.stage.studio.layer, curve=SHAPES[shape])
 
     shapes = CurveShapes(panel.stage.look, choose)
@@ -87,7 +90,7 @@ def _mouse(panel: RolePanel) -> RoleRows:
     rows.bring.append(lambda _: shapes.show_points(panel.feel.curve))
     if kind_of(panel.control) in (Kind.AXIS, Kind.TRIGGER):
         box = panel.check(
-            "up and down instead of sideways", lambda on: panel.change_role("Moves the mouse", upright=on)
+            _("Up and down instead of sideways"), lambda on: panel.change_role(_("Moves the mouse"), upright=on)
         )
         rows.bring.append(lambda role: box.setChecked(isinstance(role, MouseRole) and role.upright))
     return rows
@@ -95,10 +98,10 @@ def _mouse(panel: RolePanel) -> RoleRows:
 
 def _scroll(panel: RolePanel) -> RoleRows:
     rows = RoleRows()
-    panel.heading("Speed")
+    panel.heading(_("Speed"))
     panel.add_rows((p.SCROLL_SPEED, p.INNER))
     if kind_of(panel.control) in (Kind.AXIS, Kind.TRIGGER):
-        box = panel.check("sideways", lambda on: panel.change_role("Scrolls", sideways=on))
+        box = panel.check(_("Sideways"), lambda on: panel.change_role(_("Scrolls"), sideways=on))
         rows.bring.append(lambda role: box.setChecked(isinstance(role, ScrollRole) and role.sideways))
     return rows
 
@@ -112,8 +115,8 @@ def _tiles(panel: RolePanel) -> RoleRows:
             panel.put_role(f"Tiles: {SHAPES_OF_TILES[shape]}", divided(role, *map(int, shape.split("x"))))
             panel.stage.studio.select(panel.control, "role.cells[0]")
 
-    panel.heading("Divided into")
-    shapes = Choices("Divided into", SHAPES_OF_TILES, divide)
+    panel.heading(_("Divided into"))
+    shapes = Choices(_("Divided into"), SHAPES_OF_TILES, divide)
     panel.add(shapes)
     panel.add(picture)
     rows = RoleRows(picture, True)
@@ -149,12 +152,12 @@ def _menu(panel: RolePanel) -> RoleRows:
 
 def _board(panel: RolePanel) -> RoleRows:
     rows = RoleRows()
-    panel.heading("The board")
-    panel.quiet("A stick or d-pad moves from cell to cell; a touch pad points. Click a cell to change it.")
+    panel.heading(_("Keyboard"))
+    panel.quiet(_("A stick or d-pad moves from key to key, a touch pad points. Click a key to change it."))
     picture = BoardPicture(panel)
     panel.add(picture)
     rows.bring.append(picture.show_role)
-    by = ByRow(panel, "typed by pressing", lambda role: True)
+    by = ByRow(panel, _("Type with"), lambda role: True)
     panel.add(by)
     rows.bring.append(by.show_role)
     overlay_rows(panel, rows)
@@ -163,17 +166,17 @@ def _board(panel: RolePanel) -> RoleRows:
 
 def _pointer(panel: RolePanel) -> RoleRows:
     rows = RoleRows()
-    panel.heading("The cursor")
+    panel.heading(_("Cursor"))
     how = Choices(
-        "The cursor",
-        {"place": "is put where it points", "move": "is moved by it"},
+        _("Cursor"),
+        {"place": _("Placed where it points"), "move": _("Moved by it")},
         lambda value: panel.change_role("The cursor", relative=value == "move"),
     )
     panel.add(how)
     rows.bring.append(lambda role: how.show_choice("move" if role.relative else "place"))
     target = Choices(
-        "Reaches",
-        {"screen": "the screen", "window": "the game's window"},
+        _("Reaches"),
+        {"screen": _("The screen"), "window": _("The game's window")},
         lambda value: panel.change_role("Reaches", target=value),
     )
     panel.add(target)
@@ -184,8 +187,12 @@ def _pointer(panel: RolePanel) -> RoleRows:
     )
     panel.add(area)
     margin = panel.number(MARGIN, lambda value: panel.change_role(f"Margin {value:.0%}", "margin", margin=value))
-    hold = panel.number(p.POINTER_HOLD, lambda ms: panel.change_role("Holds the last point", "hold", hold=round(ms)))
-    park = panel.check("then parks in a corner", lambda on: panel.change_role("Parks", park=(1.0, 1.0) if on else None))
+    hold = panel.number(
+        p.POINTER_HOLD, lambda ms: panel.change_role(_("When lifted, stay at the last point"), "hold", hold=round(ms))
+    )
+    park = panel.check(
+        _("Then move to a corner"), lambda on: panel.change_role(_("Move to a corner"), park=(1.0, 1.0) if on else None)
+    )
     panel.add_rows((p.POINTER_SPEED,))
 
     def bring(role: Any) -> None:
@@ -204,26 +211,26 @@ def _pointer(panel: RolePanel) -> RoleRows:
 
 MARGIN = Parameter(
     name="margin",
-    label="Margin of its own range",
+    label=_("Margin of its own range"),
     unit="%",
     low=0,
     high=0.4,
     default=0,
     step=0.01,
     shown=100,
-    help="Share at each edge of the control's range that lies beyond the area.",
+    help=_("Share at each edge of the control's range that lies beyond the area."),
 )
 
 
 def _pad_stick(panel: RolePanel) -> RoleRows:
     rows = RoleRows()
     stick = Choices(
-        "Stick",
-        {"left": "the left stick", "right": "the right stick"},
+        _("Stick"),
+        {"left": _("Left stick"), "right": _("Right stick")},
         lambda value: panel.change_role(f"Pad's {value} stick", stick=value),
     )
     panel.add(stick)
-    tuned = panel.check("through this stick's dead zone and curve", lambda on: panel.change_role("Tuned", tuned=on))
+    tuned = panel.check(_("Apply this stick's dead zone and curve"), lambda on: panel.change_role(_("Tuned"), tuned=on))
     rows.bring += [lambda role: stick.show_choice(role.stick), lambda role: tuned.setChecked(role.tuned)]
     _needs_pad(panel)
     return rows
@@ -235,7 +242,7 @@ def _pad_axis(panel: RolePanel) -> RoleRows:
         axis: axis.replace("_x", " stick sideways").replace("_y", " stick up and down").replace("_", " ")
         for axis in PAD_AXES
     }
-    axis = Choices("Axis", words, lambda value: panel.change_role(f"Pad's {words[value]}", axis=value))
+    axis = Choices(_("Axis"), words, lambda value: panel.change_role(f"Pad's {words[value]}", axis=value))
     panel.add(axis)
     rows.bring.append(lambda role: axis.show_choice(role.axis))
     _needs_pad(panel)
@@ -244,10 +251,10 @@ def _pad_axis(panel: RolePanel) -> RoleRows:
 
 def _needs_pad(panel: RolePanel) -> None:
     if panel.stage.studio.profile.game.pad == "none":
-        panel.quiet("The game is given no virtual pad yet.")
-        panel.column.addWidget(link("give it one", lambda: give_pad(panel)))
+        panel.quiet(_("The game has no virtual pad yet."))
+        panel.column.addWidget(link(_("Add a virtual pad"), lambda: give_pad(panel)))
 
 
 def give_pad(panel: RolePanel) -> None:
     """Let the game see a virtual pad."""
-    panel.stage.studio.edit("A virtual pad for the game", lambda q: replace(q, game=replace(q.game, pad="full")))
+    panel.stage.studio.edit(_("Add a virtual pad"), lambda q: replace(q, game=replace(q.game, pad="full")))

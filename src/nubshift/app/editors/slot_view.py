@@ -18,6 +18,7 @@ from nubshift.model.entries import Entries, entries_in
 from nubshift.model.sends import Send, SendKey, Sends
 from nubshift.model.sentences import keys_of, send_name, slot_name
 from nubshift.model.slots import Slot
+from nubshift.texts import _
 
 ROW = 8.0
 REMOVE = 24.0
@@ -64,8 +65,12 @@ class SlotView(Canvas):
             self.slot, self.row = slot, 0
         profile = self._stage.studio.profile
         rows = self.entries.rows
-        names = ", then ".join(send_name(profile, send) for send in rows) or "nothing yet"
-        self.setAccessibleName(f"{slot_name(profile, slot, self._stage.studio.names)} sends {names}")
+        names = ", then ".join(send_name(profile, send) for send in rows) or _("Unassigned")
+        self.setAccessibleName(
+            _("{slot_name} sends {names}").format(
+                slot_name=slot_name(profile, slot, self._stage.studio.names), names=names
+            )
+        )
         self.row = min(self.row, len(rows))
         self.setFixedHeight(round((len(rows) + 1) * self._pitch + 4))
         self.update()
@@ -110,7 +115,7 @@ class SlotView(Canvas):
         painter.setFont(font(BODY))
         listening = self._armed_row == index
         painter.setPen(theme.input if listening else theme.ink)
-        said = "press another key; Esc ends" if listening else self._said(send)
+        said = _("Press another key, or Esc to end") if listening else self._said(send)
         room = rect.right() - REMOVE - x - 6
         painter.drawText(
             QRectF(x + 3, rect.top(), room, rect.height()), Qt.AlignmentFlag.AlignVCenter, elided(said, room)
@@ -140,7 +145,13 @@ class SlotView(Canvas):
         painter.drawRoundedRect(rect.adjusted(0.5, 0.5, -0.5, -0.5), 7, 7)
         painter.setFont(font(BODY))
         painter.setPen(theme.input if listening else theme.quiet)
-        text = "press a key or a mouse button; Esc ends" if listening else "and also…" if at else "press a key here"
+        text = (
+            _("Press a key or a mouse button, or Esc to end")
+            if listening
+            else _("Add another…")
+            if at
+            else _("Press a key")
+        )
         painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, elided(text, rect.width() - 12))
         if listening:
             self._draw_time(painter, rect)
@@ -274,7 +285,7 @@ class SlotView(Canvas):
         """Send the rows one after the other, or all at once."""
         entries, studio, slot = self.entries, self._stage.studio, self.slot
         sends = Entries(entries.rows, ordered, gap).sends
-        title = "One after the other" if ordered else "All at once"
+        title = _("In order") if ordered else _("Assign all directions")
         name = f"{title}, {slot_name(studio.profile, slot, studio.names)}"
         studio.edit(name, lambda p: edits.with_sends(studio.brought(p, slot), slot, sends), merge)
 

@@ -12,6 +12,7 @@ from nubshift.app.editors.on_screen import ScreenPicture
 from nubshift.app.editors.planes import PlanePicture
 from nubshift.model.parameters import Parameter
 from nubshift.model.roles import Overlay, TilesRole
+from nubshift.texts import _
 
 if TYPE_CHECKING:
     from nubshift.app.editors.role_panel import RolePanel
@@ -31,17 +32,17 @@ class RoleRows:
 
 def overlay_rows(panel: RolePanel, rows: RoleRows) -> None:
     """The place on the screen, its opacity, and for tiles whether they are shown at all."""
-    panel.heading("On the screen")
+    panel.heading(_("On the screen"))
 
     def shown(role: Any) -> Overlay | None:
         return getattr(role, "show", None)
 
-    def put(overlay: Overlay | None, title: str = "Place on the screen") -> None:
+    def put(overlay: Overlay | None, title: str = _("Place on the screen")) -> None:
         panel.change_role(title, "show" if overlay is not None else "", show=overlay)
 
     settle = panel.stage.studio.document.settle
     if isinstance(panel.role, TilesRole):
-        box = panel.check("shown while in use", lambda on: put(Overlay() if on else None, "Shown while in use"))
+        box = panel.check(_("Show while in use"), lambda on: put(Overlay() if on else None, _("Show while in use")))
         rows.bring.append(lambda role: box.setChecked(shown(role) is not None))
     screen = ScreenPicture(panel.stage.look, put, settle)
     panel.add(screen)
@@ -62,12 +63,12 @@ def overlay_rows(panel: RolePanel, rows: RoleRows) -> None:
 
 OPACITY = Parameter(
     name="opacity",
-    label="Opacity",
+    label=_("Opacity"),
     unit="%",
     low=0.1,
     high=1.0,
     default=0.85,
     step=0.05,
     shown=100,
-    help="How strongly it covers the game.",
+    help=_("How strongly it covers the game."),
 )

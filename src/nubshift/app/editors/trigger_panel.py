@@ -7,6 +7,7 @@ from nubshift.app.editors.panel import Choices
 from nubshift.app.editors.used_as import use_as, use_of, uses_of
 from nubshift.app.stage import Stage
 from nubshift.model import parameters
+from nubshift.texts import _
 
 
 class TriggerPanel(ButtonPanel):
@@ -14,12 +15,12 @@ class TriggerPanel(ButtonPanel):
 
     def __init__(self, stage: Stage, control: str) -> None:
         super().__init__(stage, control)
-        self.heading("The pull")
+        self.heading(_("Trigger"))
         self.add_rows([parameters.PRESS_AT])
         self.used = Choices(
-            "Used as", {use.id: use.word for use in uses_of(control)}, lambda u: use_as(stage, control, u)
+            _("Used as"), {use.id: use.word for use in uses_of(control)}, lambda u: use_as(stage, control, u)
         )
-        self.heading("Used as")
+        self.heading(_("Used as"))
         self.add(self.used)
         stage.live.controls_changed.connect(self._moved)
 

@@ -26,6 +26,7 @@ from nubshift.model.roles import (
 )
 from nubshift.model.rules import ROLES
 from nubshift.model.usage import look_up
+from nubshift.texts import _
 
 READY: dict[str, tuple[str, ...]] = {
     "letters": ("W", "D", "S", "A"),
@@ -46,16 +47,16 @@ class Use:
 
 
 _USES = (
-    Use("keys", "keys", KeysRole),
-    Use("mouse", "mouse", MouseRole),
-    Use("scroll", "scroll", ScrollRole),
-    Use("tiles", "tiles", TilesRole),
-    Use("menu", "radial menu", MenuRole),
-    Use("pointer", "pointer", PointerRole),
-    Use("board", "on-screen keyboard", BoardRole),
-    Use("pad stick", "pad's stick", PadStickRole),
-    Use("pad axis", "pad's axis", PadAxisRole),
-    Use("gyro", "gyro", GyroRole),
+    Use("keys", _("Keys"), KeysRole),
+    Use("mouse", _("Mouse"), MouseRole),
+    Use("scroll", _("Scroll"), ScrollRole),
+    Use("tiles", _("Tiles"), TilesRole),
+    Use("menu", _("Radial menu"), MenuRole),
+    Use("pointer", _("Pointer"), PointerRole),
+    Use("board", _("On-screen keyboard"), BoardRole),
+    Use("pad stick", _("Virtual stick"), PadStickRole),
+    Use("pad axis", _("Virtual axis"), PadAxisRole),
+    Use("gyro", _("Gyro"), GyroRole),
 )
 
 
@@ -64,8 +65,8 @@ def uses_of(control: str) -> tuple[Use, ...]:
     kind = kind_of(control)
     own = tuple(use for use in _USES if use.role in ROLES[kind])
     if kind is Kind.TRIGGER:
-        return (Use("button", "a button"), Use("depth", "by depth"), *own)
-    return (Use("nothing", "nothing"), *own, *((Use("depth", "by depth"),) if kind is Kind.AXIS else ()))
+        return (Use("button", _("Button")), Use("depth", _("By depth")), *own)
+    return (Use("nothing", _("Unassigned")), *own, *((Use("depth", _("By depth")),) if kind is Kind.AXIS else ()))
 
 
 def use_of(binding: Binding | None, control: str) -> str:
@@ -93,19 +94,23 @@ def use_as(stage: Stage, control: str, use: str) -> None:
         found = look_up(studio.profile, layer, control, seat)
         press = found.binding.press if found else ()
         binding = Binding(control, seat, bands=(Band(0.2, press), Band(0.9, ())))
-        studio.edit(f"{title} by depth", lambda p: edits.with_binding(p, layer, binding))
+        studio.edit(_("{title} by depth").format(title=title), lambda p: edits.with_binding(p, layer, binding))
         studio.select(control, "bands[0].what" if not press else "bands[1].what")
         return
     role = new_role(use, control)
     words = {
-        "mouse": "moves the mouse",
+        "mouse": _("moves the mouse"),
         "scroll": "scrolls",
         "pointer": "points",
-        "tiles": "has tiles",
-        "menu": "opens a radial menu",
+        "tiles": _("has tiles"),
+        "menu": _("opens a radial menu"),
         "board": "types",
     }
-    name = f"{title} {words[use]}" if use in words else f"{title} is the { {u.id: u.word for u in _USES}[use] }"
+    name = (
+        f"{title} {words[use]}"
+        if use in words
+        else _("Use {title} as {value}").format(title=title, value={u.id: u.word for u in _USES}[use])
+    )
     studio.edit(name, lambda p: edits.with_role(p, layer, control, role, seat))
 
 
@@ -140,7 +145,7 @@ def _stop(stage: Stage, control: str) -> None:
     def change(profile: Profile) -> Profile:
         return edits.with_binding(profile, layer, gone)
 
-    studio.edit(f"Nothing on {title.lower()}", change)
+    studio.edit(_("Clear {title}").format(title=title.lower()), change)
 
 
 def give_keys(stage: Stage, control: str, ready: str) -> None:

@@ -14,11 +14,12 @@ from nubshift.model import parameters as p
 from nubshift.model.controls import Kind, kind_of
 from nubshift.model.roles import MENU_LEAST, MENU_MOST, MenuEntry, MenuRole
 from nubshift.model.slots import index_of
+from nubshift.texts import _
 
 if TYPE_CHECKING:
     from nubshift.app.editors.role_panel import RolePanel
 
-SENT = {"return": "back in the middle", "release": "when let go of", "press": "by a press"}
+SENT = {"return": _("Back in the middle"), "release": _("On release"), "press": _("By a press")}
 
 
 class WheelRows:
@@ -26,10 +27,10 @@ class WheelRows:
 
     def __init__(self, panel: RolePanel) -> None:
         self._panel = panel
-        panel.heading("The wheel")
+        panel.heading(_("Radial menu"))
         self._picture = WheelPicture(panel.stage, panel.control)
         panel.add(self._picture)
-        self._label = TextRow("Called", self._name, "as what it sends")
+        self._label = TextRow(_("Name"), self._name, _("Named after what it sends"))
         self.rows = RoleRows(self._picture, True, [self._bring], [self._below])
 
     @property
@@ -52,13 +53,13 @@ class WheelRows:
         entries = self._role.entries
         at = (self._at if self._at >= 0 else len(entries) - 1) + 1
         if len(entries) < MENU_MOST:
-            self._put("One more entry", (*entries[:at], MenuEntry(()), *entries[at:]), at)
+            self._put(_("Add entry"), (*entries[:at], MenuEntry(()), *entries[at:]), at)
 
     def remove(self) -> None:
         """Take the entry chosen out."""
         entries, at = self._role.entries, self._at
         if at >= 0 and len(entries) > MENU_LEAST:
-            self._put("Remove an entry", (*entries[:at], *entries[at + 1 :]), max(0, at - 1))
+            self._put(_("Remove entry"), (*entries[:at], *entries[at + 1 :]), max(0, at - 1))
 
     def turn(self, by: int) -> None:
         """Put the entry chosen further around the wheel."""
@@ -66,7 +67,7 @@ class WheelRows:
         if at >= 0:
             to = (at + by) % len(entries)
             entries.insert(to, entries.pop(at))
-            self._put("Move an entry", tuple(entries), to)
+            self._put(_("Move entry"), tuple(entries), to)
 
     def _name(self, text: str) -> None:
         entries, at = self._role.entries, self._at
@@ -78,15 +79,15 @@ class WheelRows:
         panel = self._panel
         panel.add(self._label)
         panel.links(
-            ("one more entry", self.add),
-            ("remove it", self.remove),
-            ("further on", lambda: self.turn(1)),
-            ("further back", lambda: self.turn(-1)),
+            (_("Add entry"), self.add),
+            (_("Remove"), self.remove),
+            (_("Move right"), lambda: self.turn(1)),
+            (_("Move left"), lambda: self.turn(-1)),
         )
-        panel.heading("Sent")
-        sent = Choices("Sent", SENT, self._send_on)
+        panel.heading(_("Sent"))
+        sent = Choices(_("Sent"), SENT, self._send_on)
         panel.add(sent)
-        by = ByRow(panel, "by pressing", lambda role: bool(role.on == "press"))
+        by = ByRow(panel, _("By pressing"), lambda role: bool(role.on == "press"))
         panel.add(by)
         self.rows.bring += [lambda role: sent.show_choice(role.on), by.show_role]
         panel.add_rows((p.MENU_RADIUS,))

@@ -18,6 +18,7 @@ from nubshift.model.profile import Command
 from nubshift.model.sentences import slot_name
 from nubshift.model.slots import BELT, MACRO, TOGETHER, Slot
 from nubshift.model.usage import slots_by_command
+from nubshift.texts import _, listed
 
 
 class Kind(IntEnum):
@@ -76,7 +77,7 @@ class CommandModel(QAbstractListModel):
         for command in sorted_commands(profile.commands):
             if command.group != group:
                 group = command.group
-                rows.append(Row(Kind.GROUP, group, group or "In no group", group))
+                rows.append(Row(Kind.GROUP, group, group or _("No group"), group))
             rows.append(Row(Kind.COMMAND, command.id, command.name, command.group))
         for name, prefix, parts in (("Belts", BELT, profile.belts), ("Macros", MACRO, profile.macros)):
             if parts:
@@ -151,11 +152,10 @@ class CommandModel(QAbstractListModel):
         if command is None:
             return f"group {row.text}" if row.kind is Kind.GROUP else f"{row.id.partition(':')[0]} {row.text}"
         profile = self._stage.studio.profile
-        keys = " and ".join(self._stage.label_of(key) for key in command.keys) or "no key"
+        keys = listed([self._stage.label_of(key) for key in command.keys]) or _("No key")
         slots = self.slots.get(row.id, [])
-        controls = (
-            ", ".join(dict.fromkeys(slot_name(profile, slot, self._stage.studio.names) for slot in slots))
-            or "nothing sends it"
+        controls = ", ".join(dict.fromkeys(slot_name(profile, slot, self._stage.studio.names) for slot in slots)) or _(
+            "No control"
         )
         warning = self.warnings.get(row.id, "")
         return f"{command.name}, {keys}, {controls}{f'. {warning}' if warning else ''}"
@@ -206,7 +206,8 @@ class CommandModel(QAbstractListModel):
             group = self.rows[to].group
         target = before.id if before else None
         self._stage.studio.edit(
-            f"Move {command.name}", lambda profile: edits.with_command_moved(profile, command_id, target, group)
+            _("Move {name}").format(name=command.name),
+            lambda profile: edits.with_command_moved(profile, command_id, target, group),
         )
         self.moved.emit(command_id)
 

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QApplication
 from nubshift.app.studio import Studio
 from nubshift.model import portions
 from nubshift.model.profile import BASE, Profile
+from nubshift.texts import _
 
 
 class Deeds:
@@ -38,17 +39,17 @@ class Deeds:
         clipboard = QApplication.clipboard()
         portion = portions.read_portion(clipboard.text()) if clipboard is not None else None
         if portion is None:
-            studio.noticed.emit("info", "Nothing to paste: copy a control first, here or in another profile.")
+            studio.noticed.emit("info", _("Nothing to paste. Copy a control first, here or in another profile."))
             return
         layer, chosen, seat = studio.layer, studio.chosen, studio.seat
-        self._edit("Paste on", lambda profile: portions.pasted(profile, layer, chosen, portion, seat))
+        self._edit(_("Paste on"), lambda profile: portions.pasted(profile, layer, chosen, portion, seat))
 
     def mirror(self) -> None:
         """Exchange the selected controls with those opposite."""
         studio = self._studio
         layer, chosen, seat = studio.layer, studio.chosen, studio.seat
         if not any(control in portions.MIRRORED for control in chosen):
-            studio.noticed.emit("info", "Nothing lies opposite to this.")
+            studio.noticed.emit("info", _("No control lies opposite this one."))
             return
         self._edit("Mirror", lambda profile: portions.mirrored(profile, layer, chosen, seat))
 
@@ -56,7 +57,7 @@ class Deeds:
         """Take away what the selected controls do in this layer; what lies below shows through then."""
         studio = self._studio
         layer, chosen, seat = studio.layer, studio.chosen, studio.seat
-        self._edit("Clear", lambda profile: portions.cleared(profile, layer, chosen, seat))
+        self._edit(_("Clear"), lambda profile: portions.cleared(profile, layer, chosen, seat))
 
     def to_layer(self, target: str, *, move: bool) -> None:
         """Copy or move what the selected controls do to another layer."""
@@ -65,7 +66,7 @@ class Deeds:
         layer = studio.profile.layer(target)
         name = layer.name if layer else target
         studio.edit(
-            f"{'Move' if move else 'Copy'} {self._what} to {name}",
+            (_("Move {what} to {layer}") if move else _("Copy {what} to {layer}")).format(what=self._what, layer=name),
             lambda profile: portions.to_layer(profile, source, target, chosen, seat, move=move),
         )
 
@@ -75,7 +76,7 @@ class Deeds:
         source, chosen, seat = studio.layer, studio.chosen, studio.seat
         known = {layer.id for layer in studio.profile.layers}
         studio.edit(
-            f"Layer {name} from {self._what}",
+            _("New layer {name} from {what}").format(name=name, what=self._what),
             lambda profile: portions.with_layer_from(profile, name, source, chosen, seat),
         )
         studio.show_layer(next((entry.id for entry in studio.profile.layers if entry.id not in known), BASE))

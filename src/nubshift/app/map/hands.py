@@ -16,6 +16,7 @@ from nubshift.app.theme import SMALL, Look, font
 from nubshift.model.changes import Changes
 from nubshift.model.controls import DPAD, FACE, Kind, Reach, kind_of
 from nubshift.model.profile import BASE
+from nubshift.texts import _
 
 CELL_PLACES = ((0, 1), (1, 2), (2, 1), (1, 0))
 """Row and column of four cells in a diamond, clockwise from up."""
@@ -43,7 +44,7 @@ class Lane(Canvas):
         self.layer = ""
         self._over = False
         self.setAcceptDrops(True)
-        self.setAccessibleName(f"Reached by the {reach}")
+        self.setAccessibleName(_("Reached by: {reach}").format(reach=reach))
         self.row = QHBoxLayout(self)
         self.row.setContentsMargins(9, round(line_height(SMALL)) + 7, 9, 9)
         self.row.setSpacing(8)
@@ -63,7 +64,7 @@ class Lane(Canvas):
             other = Qt.AlignmentFlag.AlignLeft if self.reach in RIGHT else Qt.AlignmentFlag.AlignRight
             painter.setPen(self.theme.input)
             painter.setFont(font(SMALL, bold=True))
-            painter.drawText(where, other, f"layer {self.layer}")
+            painter.drawText(where, other, _("Layer {layer}").format(layer=self.layer))
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
         """A control may be given to this finger."""
@@ -331,7 +332,7 @@ class Hands(QWidget):
         if changes.commands or changes.layers or changes.game or changes.rest or len(changes.bindings) > 8:
             self.refresh()
             return
-        for _, _, control in changes.bindings | changes.feel:
+        for _unused, _unused, control in changes.bindings | changes.feel:
             if control in self.tiles:
                 self.tiles[control].refresh()
 

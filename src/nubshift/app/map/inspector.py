@@ -34,6 +34,7 @@ from nubshift.model.profile import BASE, Binding, Profile
 from nubshift.model.sentences import binding_name
 from nubshift.model.slots import TOGETHER
 from nubshift.model.usage import look_up
+from nubshift.texts import _
 
 
 class Inspector(QWidget):
@@ -63,11 +64,11 @@ class Inspector(QWidget):
         whole.addLayout(self._column, 1)
         self.area = QScrollArea()
         self.area.setWidgetResizable(True)
-        self.area.setAccessibleName("What is selected")
+        self.area.setAccessibleName(_("Selection"))
         self.area.setFrameShape(QFrame.Shape.NoFrame)
         self.area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.area.setWidget(self._inside)
-        self.tune = link("tune how it feels", lambda: run("tune"))
+        self.tune = link(_("Open in Tune"), lambda: run(_("Tune")))
         self.clash = ClashNote(stage)
         self.note = NoteField(stage)
         self.elsewhere = Elsewhere(stage)
@@ -108,7 +109,9 @@ class Inspector(QWidget):
         control = subject.startswith(("control", "belt", "macro")) and not many
         self._title.setText(self._name(subject, many))
         layer = studio.profile.layer(studio.layer)
-        self._layer.setText("" if studio.layer == BASE or layer is None or not control else f"in {layer.name}")
+        self._layer.setText(
+            "" if studio.layer == BASE or layer is None or not control else _("In {name}").format(name=layer.name)
+        )
         self._mark.setVisible(control and TOGETHER not in studio.control)
         self._mark.update()
         wanted = self._wanted(subject, many)
@@ -123,14 +126,14 @@ class Inspector(QWidget):
 
     def _name(self, subject: str, many: bool) -> str:
         studio = self._stage.studio
-        kind, _, name = subject.partition(":")
+        kind, _unused, name = subject.partition(":")
         if many:
             return f"{len(studio.chosen)} controls"
         if kind == "layer":
             layer = studio.profile.layer(studio.layer)
             return f"Layer {layer.name}" if layer else "Layer"
         if kind == "habits":
-            return studio.profile.game.title or "This profile"
+            return studio.profile.game.title or _("Profile settings")
         if kind == "command":
             command = studio.profile.command(name)
             return command.name if command else name
@@ -157,7 +160,7 @@ class Inspector(QWidget):
 
     def _make(self, subject: str, many: bool) -> Panel:
         stage, studio = self._stage, self._stage.studio
-        kind, _, name = subject.partition(":")
+        kind, _unused, name = subject.partition(":")
         if many:
             return ManyPanel(stage, self._run)
         if kind == "layer":
@@ -229,7 +232,7 @@ class ClashNote(QWidget):
         self._stage = stage
         self.text = Label()
         self.text.setWordWrap(True)
-        self.move_it = link("put it elsewhere", self._move)
+        self.move_it = link(_("Move it"), self._move)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 4)
         column.setSpacing(2)
@@ -244,7 +247,9 @@ class ClashNote(QWidget):
             self.text.setText(clash.reason)
             self.move_it.setVisible(bool(clash.instead))
             if clash.instead:
-                self.move_it.setText(f"put it on {self._stage.studio.names.inside(clash.instead)} instead")
+                self.move_it.setText(
+                    _("Move to {instead}").format(instead=self._stage.studio.names.inside(clash.instead))
+                )
 
     def _move(self) -> None:
         studio = self._stage.studio
@@ -261,7 +266,12 @@ class ClashNote(QWidget):
             profile = edits.without_binding(profile, layer, control, seat)
             return edits.with_binding(profile, layer, replace(binding, control=instead))
 
-        studio.edit(f"{studio.names.title(control)} moved to {studio.names.inside(instead)}", change)
+        studio.edit(
+            _("{control} moved to {instead}").format(
+                control=studio.names.title(control), instead=studio.names.inside(instead)
+            ),
+            change,
+        )
         studio.select(instead)
 
 
@@ -271,8 +281,8 @@ class NoteField(QPlainTextEdit):
     def __init__(self, stage: Stage) -> None:
         super().__init__()
         self._stage = stage
-        self.setPlaceholderText("a note")
-        self.setAccessibleName("Note")
+        self.setPlaceholderText(_("Note"))
+        self.setAccessibleName(_("Note"))
         self.setTabChangesFocus(True)
         self.setFixedHeight(52)
         self.textChanged.connect(self._typed)
@@ -302,7 +312,11 @@ class NoteField(QPlainTextEdit):
             present = edits.bound(profile, slot)
             return profile if present is None else edits.with_bound(profile, slot.layer, replace(present, note=text))
 
-        studio.edit(f"Note on {studio.names.inside(slot.control)}", change, f"note:{slot.layer}:{slot.control}")
+        studio.edit(
+            _("Note on {control}").format(control=studio.names.inside(slot.control)),
+            change,
+            f"note:{slot.layer}:{slot.control}",
+        )
 
 
 class Elsewhere(QWidget):
@@ -327,7 +341,9 @@ class Elsewhere(QWidget):
             if binding is not None and layer.id not in (studio.layer, BASE):
                 found.append((layer, binding))
         for layer, binding in found[: self.MOST]:
-            said = f"in {layer.name}: {binding_name(studio.profile, binding)}"
+            said = _("In {name}: {binding_name}").format(
+                name=layer.name, binding_name=binding_name(studio.profile, binding)
+            )
             button = QPushButton(elided(said, self.width() - 16) if self.width() > 100 else said)
             button.setToolTip(tip(said))
             button.setAccessibleName(said)
@@ -335,7 +351,7 @@ class Elsewhere(QWidget):
             button.clicked.connect(partial(studio.show_layer, layer.id))
             self._column.addWidget(button, 0, Qt.AlignmentFlag.AlignLeft)
         if len(found) > self.MOST:
-            self._column.addWidget(Label(f"and in {len(found) - self.MOST} more layers"))
+            self._column.addWidget(Label(_("In {count} more layers").format(count=len(found) - self.MOST)))
         self.setVisible(self._column.count() > 0)
 
 
@@ -348,8 +364,8 @@ class Below(QWidget):
         self._text = Label()
         self._text.setObjectName("quiet")
         self._text.setWordWrap(True)
-        self._use = link("use what lies below", self._use_below)
-        self._block = link("let nothing through", self._block_it)
+        self._use = link(_("Inherit"), self._use_below)
+        self._block = link(_("Block"), self._block_it)
         links = QHBoxLayout()
         links.setContentsMargins(0, 0, 0, 0)
         links.addWidget(self._use)
@@ -373,8 +389,12 @@ class Below(QWidget):
         base = studio.profile.layers[0]
         below: Binding | None = None if layer.hides else base.binding(studio.control, studio.seat)
         name = binding_name(studio.profile, below)
-        self._text.setText(f"{base.name} sends {name} here." if own else f"{base.name}'s {name} shows through.")
-        self._use.setText(f"use {base.name}'s")
+        self._text.setText(
+            _("{name} sends {name_2} here.").format(name=base.name, name_2=name)
+            if own
+            else _("Inherited from {name}: {name_2}.").format(name=base.name, name_2=name)
+        )
+        self._use.setText(_("Inherit from {name}").format(name=base.name))
         self._use.setVisible(own is not None or layer.feel_of(studio.control, studio.seat) is not None)
         self._block.setVisible(own is None or not own.blocked)
 
@@ -382,12 +402,12 @@ class Below(QWidget):
         studio = self._stage.studio
         control, layer, seat = studio.control, studio.layer, studio.seat
         base = studio.profile.layers[0].name
-        title = f"{studio.names.title(control)} as in {base}"
+        title = _("{control}: inherit from {base}").format(control=studio.names.title(control), base=base)
         studio.edit(title, lambda profile: edits.without_binding(profile, layer, control, seat))
 
     def _block_it(self) -> None:
         studio = self._stage.studio
         layer = studio.layer
         blocked = Binding(studio.control, studio.seat, blocked=True)
-        title = f"Nothing on {studio.names.inside(studio.control)}"
+        title = _("Clear {control}").format(control=studio.names.inside(studio.control))
         studio.edit(title, lambda profile: edits.with_binding(profile, layer, blocked))

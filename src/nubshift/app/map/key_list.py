@@ -32,6 +32,7 @@ from nubshift.model import edits
 from nubshift.model.keylist import parse_key_list
 from nubshift.model.profile import BASE
 from nubshift.model.starters import STARTERS
+from nubshift.texts import _
 
 ROW_NUB = 9.0
 MOST_NUBS = 3
@@ -53,10 +54,12 @@ class KeyList(QWidget):
         self.missing.setObjectName("quiet")
         self.missing.setWordWrap(True)
         self.add = AddField()
-        self.add.setPlaceholderText("add: Jump = Space")
+        self.add.setPlaceholderText(_("Add: Jump = Space"))
         self.add.setToolTip(
-            "A name and its key. With nothing after the = the next key you press is its key.\n"
-            "Many lines can be pasted at once."
+            _(
+                "A name and its key. With nothing after the = the next key you press is its key.\nMany lines "
+                "can be pasted at once."
+            )
         )
         self.add.submitted.connect(self.take_text)
         self._welcome = Welcome(self.take_text)
@@ -89,19 +92,21 @@ class KeyList(QWidget):
         total, missing = len(self._stage.studio.profile.commands), self.model.missing
         self._welcome.setVisible(total == 0)
         self.view.setVisible(bool(self.model.rows))
-        verb = "has" if missing == 1 else "have"
+        parts = []
         if not total:
-            text = "no commands yet"
+            parts.append(_("No commands yet"))
         elif missing:
-            text = f"{missing} of {total} {verb} no control"
+            parts.append(_("{missing} of {total} without a control").format(missing=missing, total=total))
         else:
-            text = f"all {total} have a control"
+            parts.append(_("All {total} have a control").format(total=total))
         doubled = sum(1 for warning in self.model.warnings.values() if "same key" in warning)
         elsewhere = self.model.not_here
         if elsewhere:
-            text += f", {elsewhere} {'is' if elsewhere == 1 else 'are'} not on this controller"
-        self.missing.setToolTip("Controllers shows what could do it instead." if elsewhere else "")
-        self.missing.setText(f"{text} · {doubled} share a key" if doubled else text)
+            parts.append(_("{count} not on this controller").format(count=elsewhere))
+        if doubled:
+            parts.append(_("{count} share a key").format(count=doubled))
+        self.missing.setToolTip(_("Controllers suggests other controls.") if elsewhere else "")
+        self.missing.setText(" · ".join(parts))
 
     def choose(self, row_id: str) -> None:
         """Select a command and the control that sends it; or show a belt or a macro."""
@@ -132,12 +137,17 @@ class KeyList(QWidget):
             commands = [c if c.group else replace(c, group=group) for c in found.commands]
             one = commands[0].name if len(commands) == 1 else f"{len(commands)} commands"
             before = {c.id for c in studio.profile.commands}
-            studio.edit(f"Add {one}", lambda profile: edits.with_commands(profile, commands))
+            studio.edit(_("Add {one}").format(one=one), lambda profile: edits.with_commands(profile, commands))
             new = [c for c in studio.profile.commands if c.id not in before]
             bare = [c for c in new if edits.bare_places(studio.profile, c)]
             if bare:
                 studio.look_at(f"command:{bare[0].id}")
-                studio.noticed.emit("info", f"The key of {bare[0].name} was bound before. Its panel links it.")
+                studio.noticed.emit(
+                    "info",
+                    _("The key of {name} was already assigned. Link it in the panel of the command.").format(
+                        name=bare[0].name
+                    ),
+                )
             if new:
                 self.view.mark(new[-1].id if len(new) == 1 else new[0].id)
                 if len(new) == 1 and not new[0].keys and text.rstrip().endswith("="):
@@ -158,11 +168,12 @@ class Welcome(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(14, 10, 14, 10)
         text = Label(
-            "The game's keys go here.\n\n"
-            "Look them up in the game's settings and type them below, a name and its key:\n\n"
-            "    Jump = Space\n    Look = right click\n\n"
-            "Enter adds it. A whole list can be pasted at once, or read from a file in the menu.\n\n"
-            "Or begin with what games of a kind often have, and change what differs:"
+            _(
+                "The game's keys go here.\n\nLook them up in the game's settings and type them below, a name "
+                "and its key:\n\n    Jump = Space\n    Look = right click\n\nEnter adds it. A whole list can "
+                "be pasted at once, or read from a file in the menu.\n\nOr begin with what games of a kind "
+                "often have, and change what differs:"
+            )
         )
         text.setObjectName("quiet")
         text.setWordWrap(True)
@@ -184,7 +195,7 @@ class CommandView(QListView):
         self._model = model
         self.setModel(model)
         self.setItemDelegate(RowPainter(stage, model, self))
-        self.setAccessibleName("The game's keys")
+        self.setAccessibleName(_("The game's keys"))
         self.setFrameShape(QListView.Shape.NoFrame)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
@@ -341,8 +352,8 @@ class RowPainter(QStyledItemDelegate):
     def _listening(self, row: Row) -> str:
         studio = self._stage.studio
         if studio.armed_command == row.id:
-            return "touch a control"
-        return "press its key" if studio.armed_key == row.id else ""
+            return _("Press a control…")
+        return _("Press its key…") if studio.armed_key == row.id else ""
 
     def _command(self, painter: QPainter, rect: QRectF, row: Row) -> None:
         command = self._model.command(row.id)
@@ -423,7 +434,7 @@ def _mark(warning: str) -> str:
     """What is wrong with a command in a word or two; that nothing sends it is shown by its empty ring."""
     if "same key" in warning:
         return "twice"
-    return "no way in" if "nothing leads to" in warning else ""
+    return _("nothing enters it") if "nothing leads to" in warning else ""
 
 
 class AddField(LineField):
@@ -433,7 +444,7 @@ class AddField(LineField):
 
     def __init__(self) -> None:
         super().__init__()
-        self.setAccessibleName("Add a command")
+        self.setAccessibleName(_("Add a command"))
 
     def _submit(self) -> None:
         text = self.text().strip()

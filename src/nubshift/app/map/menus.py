@@ -16,6 +16,7 @@ from nubshift.model import edits
 from nubshift.model.controls import CONTROLS
 from nubshift.model.profile import BASE
 from nubshift.model.slots import BELT, MACRO
+from nubshift.texts import _
 
 
 class Menus:
@@ -45,13 +46,13 @@ class Menus:
         studio, deeds = self._stage.studio, self._deeds
         menu = self._menu()
         if len(studio.chosen) == 1 and control in self._hands.tiles:
-            self._put(menu, "Press a key for it", self._hands.tiles[control].arm)
+            self._put(menu, _("Press its key…"), self._hands.tiles[control].arm)
             menu.addSeparator()
         self._put(menu, "Copy", deeds.copy)
         self._put(menu, "Paste", deeds.paste)
-        self._put(menu, "Mirror left and right", deeds.mirror)
+        self._put(menu, _("Mirror left and right"), deeds.mirror)
         base = studio.profile.layers[0].name
-        self._put(menu, "Clear" if studio.layer == BASE else f"Use {base}'s", deeds.clear)
+        self._put(menu, "Clear" if studio.layer == BASE else _("Inherit from {base}").format(base=base), deeds.clear)
         self._layers(menu)
         self._reach(menu, control)
         menu.popup(at)
@@ -59,23 +60,29 @@ class Menus:
     def _layers(self, menu: QMenu) -> None:
         studio = self._stage.studio
         others = [layer for layer in studio.profile.layers if layer.id != studio.layer]
-        for text, move in (("Copy to layer", False), ("Move to layer", True)):
+        for text, move in ((_("Copy to layer"), False), (_("Move to layer"), True)):
             inner = QMenu(text, menu)
             for layer in others:
                 self._put(inner, layer.name, partial(self._deeds.to_layer, layer.id, move=move))
             if others:
                 menu.addMenu(inner)
-        self._put(menu, "A layer from these…" if len(studio.chosen) > 1 else "A layer from this…", self.ask_layer_from)
+        self._put(
+            menu,
+            _("New layer from these…") if len(studio.chosen) > 1 else _("New layer from this…"),
+            self.ask_layer_from,
+        )
 
     def ask_layer_from(self) -> None:
         """Ask for the name of a layer made from what is selected."""
         name = f"Layer {len(self._stage.studio.profile.layers)}"
-        self._stage.wishes.name("A new layer with what these controls do now. Its name:", name, self._deeds.layer_from)
+        self._stage.wishes.name(
+            _("Name of the new layer with what these controls do now"), name, self._deeds.layer_from
+        )
 
     def _reach(self, menu: QMenu, control: str) -> None:
         if control not in CONTROLS or control not in self._hands.tiles:
             return
-        inner = QMenu("Reached by", menu)
+        inner = QMenu(_("Reached by"), menu)
         present = self._stage.grasp.finger(control)
         for reach in (*(reach for row in ROWS for reach in row), *OTHERS):
             action = inner.addAction(reach.value)
@@ -89,38 +96,42 @@ class Menus:
 
     def row(self, row_id: str, at: QPoint) -> None:
         """What can be done with a row of the key list."""
-        kind, _, name = row_id.partition(":")
+        kind, _unused, name = row_id.partition(":")
         menu = self._menu()
         if row_id.startswith((BELT, MACRO)):
-            self._put(menu, f"Open this {kind}", lambda: self._stage.studio.look_at(row_id))
-            self._put(menu, f"Remove this {kind}", lambda: self._remove_part(kind, name))
+            self._put(menu, _("Open {kind}").format(kind=kind), lambda: self._stage.studio.look_at(row_id))
+            self._put(menu, _("Delete {kind}").format(kind=kind), lambda: self._remove_part(kind, name))
         elif kind == "group":
-            self._put(menu, "Rename this group…", lambda: self.rename_group(name))
+            self._put(menu, _("Rename this group…"), lambda: self.rename_group(name))
         else:
             self._command(menu, row_id)
         menu.popup(at)
 
     def _command(self, menu: QMenu, command_id: str) -> None:
         studio = self._stage.studio
-        self._put(menu, "Touch a control for it", lambda: studio.arm_command(command_id))
-        self._put(menu, "Press its key in the game", lambda: studio.arm_key_of(command_id))
-        self._put(menu, "About this command", lambda: studio.look_at(f"command:{command_id}"))
+        self._put(menu, _("Press a control…"), lambda: studio.arm_command(command_id))
+        self._put(menu, _("Press its key…"), lambda: studio.arm_key_of(command_id))
+        self._put(menu, _("Edit command…"), lambda: studio.look_at(f"command:{command_id}"))
         menu.addSeparator()
         self._put(menu, "Rename…", lambda: self.rename_command(command_id))
-        self._put(menu, "Put in a group…", lambda: self.group_command(command_id))
+        self._put(menu, _("Move to group…"), lambda: self.group_command(command_id))
         self._put(menu, "Remove", lambda: self.remove_command(command_id))
 
     def _remove_part(self, kind: str, name: str) -> None:
         remove = edits.without_belt if kind == "belt" else edits.without_macro
-        self._stage.studio.edit(f"Remove {kind} {name}", lambda profile: remove(profile, name))
+        self._stage.studio.edit(
+            _("Delete {kind} {name}").format(kind=kind, name=name), lambda profile: remove(profile, name)
+        )
 
     def rename_group(self, group: str) -> None:
         """Ask for another name of a group."""
         studio = self._stage.studio
         self._stage.wishes.name(
-            "The group is called:",
+            _("Name of the group"),
             group,
-            lambda name: studio.edit(f"Group {name}", lambda profile: edits.with_group_named(profile, group, name)),
+            lambda name: studio.edit(
+                _("Group {name}").format(name=name), lambda profile: edits.with_group_named(profile, group, name)
+            ),
         )
 
     def rename_command(self, command_id: str) -> None:
@@ -128,7 +139,7 @@ class Menus:
         command = self._stage.studio.profile.command(command_id)
         if command is not None:
             self._stage.wishes.name(
-                "Its name in the game:", command.name, lambda name: self._change(command_id, name=name)
+                _("Name in the game"), command.name, lambda name: self._change(command_id, name=name)
             )
 
     def group_command(self, command_id: str) -> None:
@@ -140,42 +151,51 @@ class Menus:
                 group for group in dict.fromkeys(c.group for c in profile.commands) if group != command.group
             )
             self._stage.wishes.name(
-                "Its group:", command.group, lambda name: self._change(command_id, group=name), groups
+                _("Group"), command.group, lambda name: self._change(command_id, group=name), groups
             )
 
     def _change(self, command_id: str, **values: str) -> None:
         command = self._stage.studio.profile.command(command_id)
         if command is not None:
             changed = replace(command, **values)
-            words = f"is now {changed.name}" if "name" in values else f"in {changed.group or 'no group'}"
-            self._stage.studio.edit(f"{command.name} {words}", lambda profile: edits.with_command(profile, changed))
+            words = (
+                _("Rename to {name}").format(name=changed.name)
+                if "name" in values
+                else _("Move to group {group}").format(group=changed.group or _("No group"))
+            )
+            self._stage.studio.edit(
+                _("{name}: {change}").format(name=command.name, change=words),
+                lambda profile: edits.with_command(profile, changed),
+            )
 
     def remove_command(self, command_id: str) -> None:
         """Take a command out, and everything that sent it."""
         command = self._stage.studio.profile.command(command_id)
         if command is not None:
-            self._stage.studio.edit(f"Remove {command.name}", lambda p: edits.without_command(p, command_id))
+            self._stage.studio.edit(
+                _("Delete {name}").format(name=command.name), lambda p: edits.without_command(p, command_id)
+            )
 
     # Layers
 
     def layer(self, layer_id: str, at: QPoint) -> None:
         """What can be done with a layer."""
         menu = self._menu()
-        self._put(menu, "About this layer", lambda: self._stage.studio.look_at("layer"))
+        self._put(menu, _("Edit layer…"), lambda: self._stage.studio.look_at("layer"))
         self._put(menu, "Rename…", lambda: self.rename_layer(layer_id))
         if layer_id != BASE:
-            self._put(menu, "Remove this layer", lambda: self.remove_layer(layer_id))
+            self._put(menu, _("Delete layer"), lambda: self.remove_layer(layer_id))
         menu.popup(at)
 
     def add_layer(self) -> None:
         """Ask for a name; the new layer on top is then edited."""
         name = f"Layer {len(self._stage.studio.profile.layers)}"
-        self._stage.wishes.name("A new layer. Its name:", name, self._added)
+        self._stage.wishes.name(_("Name of the new layer"), name, self._added)
 
     def _added(self, name: str) -> None:
         studio = self._stage.studio
         known = {layer.id for layer in studio.profile.layers}
-        studio.edit(f"Add layer {name}", lambda profile: edits.with_layer(profile, name)[0])
+        studio.edit(_("Add layer {name}").format(name=name), lambda profile: edits.with_layer(profile, name)[0])
         studio.show_layer(next((layer.id for layer in studio.profile.layers if layer.id not in known), BASE))
 
     def rename_layer(self, layer_id: str) -> None:
@@ -184,10 +204,11 @@ class Menus:
         layer = studio.profile.layer(layer_id)
         if layer is not None:
             self._stage.wishes.name(
-                "The layer is called:",
+                _("Name of the layer"),
                 layer.name,
                 lambda name: studio.edit(
-                    f"Layer {layer.name} is now {name}", lambda p: edits.with_layer_set(p, layer_id, name=name)
+                    _("Rename layer {name} to {name_2}").format(name=layer.name, name_2=name),
+                    lambda p: edits.with_layer_set(p, layer_id, name=name),
                 ),
             )
 
@@ -195,4 +216,6 @@ class Menus:
         """Take a layer out, and everything that entered it."""
         layer = self._stage.studio.profile.layer(layer_id)
         if layer is not None:
-            self._stage.studio.edit(f"Remove layer {layer.name}", lambda p: edits.without_layer(p, layer_id))
+            self._stage.studio.edit(
+                _("Delete layer {name}").format(name=layer.name), lambda p: edits.without_layer(p, layer_id)
+            )

@@ -13,6 +13,7 @@ from nubshift.app.studio import Studio
 from nubshift.app.theme import BODY, SMALL, Look, font
 from nubshift.model.changes import Changes
 from nubshift.model.profile import BASE
+from nubshift.texts import _
 
 NODE = 5.5
 SMALL_NUB = 8.5
@@ -27,7 +28,7 @@ class Rail(QScrollArea):
 
     def __init__(self, studio: Studio, live: Live, look: Look) -> None:
         super().__init__()
-        self.setAccessibleName("Layers")
+        self.setAccessibleName(_("Layers"))
         self._studio = studio
         self._live = live
         self._look = look
@@ -43,10 +44,10 @@ class Rail(QScrollArea):
         for policy in (self.setHorizontalScrollBarPolicy, self.setVerticalScrollBarPolicy):
             policy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.add = QPushButton("add a layer")
+        self.add = QPushButton(_("Add layer…"))
         self.add.setObjectName("plain")
         self.add.clicked.connect(self.add_wanted)
-        self.edges = {-1: self._edge("‹", "Earlier layers", -1), 1: self._edge("›", "Further layers", 1)}
+        self.edges = {-1: self._edge("‹", _("Earlier layers"), -1), 1: self._edge("›", _("Further layers"), 1)}
         bar = self.horizontalScrollBar()
         if bar is not None:
             bar.valueChanged.connect(self._show_edges)
@@ -83,7 +84,7 @@ class Rail(QScrollArea):
                 button = QPushButton(name)
                 button.setObjectName("choice")
                 button.setCheckable(True)
-                button.setAccessibleName(f"The hands of {name}")
+                button.setAccessibleName(_("Hands of {name}").format(name=name))
                 button.clicked.connect(lambda _=False, which=seat.id: self._studio.show_seat(which))
                 self.seats[seat.id] = button
                 self._row.addWidget(button)
@@ -172,16 +173,18 @@ class LayerNode(Canvas):
         self._name = layer.name if layer else self.layer
         entries = self._studio.entries(self.layer)
         self._entered_by = list(dict.fromkeys(slot.control for slot in entries.slots))[:3]
-        self._how = "while" if entries.only_held else "by"
-        said = "you are editing this layer" if self.edited else ""
-        self.setAccessibleName(f"Layer {self._name}{', active' if self.active else ''}{f', {said}' if said else ''}")
+        self._how = _("while") if entries.only_held else _("by")
+        parts = [_("Layer {name}").format(name=self._name)]
+        parts += [_("active")] if self.active else []
+        parts += [_("editing")] if self.edited else []
+        self.setAccessibleName(", ".join(parts))
         self.updateGeometry()
         self.update()
 
     def _tail(self) -> str:
         if self.edited:
-            return "· you are editing this layer" if self.layer != BASE else "· you are editing the base"
-        return "" if self._entered_by or self.layer == BASE else "nothing enters it"
+            return _("· editing")
+        return "" if self._entered_by or self.layer == BASE else _("nothing enters it")
 
     def sizeHint(self) -> QSize:
         """As wide as what it says."""

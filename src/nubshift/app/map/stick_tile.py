@@ -34,6 +34,7 @@ from nubshift.model.sentences import keys_of, sends_name
 from nubshift.model.slots import side
 from nubshift.model.steering import as_read
 from nubshift.model.usage import feel_for
+from nubshift.texts import _
 
 TILT = {
     Qt.Key.Key_Left: (-1.0, 0.0),
@@ -147,8 +148,10 @@ class StickTile(Tile):
     def _said(self) -> str:
         match self._role:
             case KeysRole(directions):
-                words = "eight keys" if directions == 8 else "four keys"
-                return f"{words}, from {(self._feel.key_radius or 0) * 100:.0f} %"
+                words = _("Eight keys") if directions == 8 else _("Four keys")
+                return _("{words}, from {key_radius:.0f} %").format(
+                    words=words, key_radius=(self._feel.key_radius or 0) * 100
+                )
             case MouseRole():
                 studio = self.stage.studio
                 return f"mouse, {as_read(p.SPEED, studio.profile, studio.layer).text(self._feel.speed or 0)}"
@@ -209,7 +212,7 @@ class StickTile(Tile):
         draw_trail(painter, centre, radius, list(self.stage.live.trails.get(self.control, ())), self.theme)
         draw_position(painter, centre, radius, x, y, self.theme)
         if isinstance(self._role, MouseRole):
-            out_x, out_y, _ = self._respond(x, y)
+            out_x, out_y, _unused = self._respond(x, y)
             if out_x or out_y:
                 draw_vector(painter, centre, radius, out_x, out_y, self.theme, not self.stage.live.real)
 
@@ -279,7 +282,7 @@ class StickTile(Tile):
 
     def drop_command(self, command: str, position: QPointF) -> None:
         """Let the nearest direction send the command."""
-        centre, _ = self._plane()
+        centre, _unused = self._plane()
         sector = plain_sector(angle_of(position.x() - centre.x(), position.y() - centre.y()), 0.0)
         studio = self.stage.studio
         part = side(DIRECTIONS[sector])

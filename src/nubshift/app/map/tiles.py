@@ -15,6 +15,7 @@ from nubshift.model.controls import Kind, kind_of
 from nubshift.model.profile import BASE
 from nubshift.model.sentences import binding_name
 from nubshift.model.usage import feel_for
+from nubshift.texts import _
 
 
 class ButtonTile(Tile):
@@ -70,16 +71,16 @@ class ButtonTile(Tile):
         words = self.words
         if kind_of(self.control) is Kind.TRIGGER:
             if self.moved:
-                return f"{self.moved * 100:.0f} % in"
+                return _("{moved:.0f} % in").format(moved=self.moved * 100)
             binding = words.binding
             if binding is not None and binding.by_depth:
-                start = f"from {binding.bands[0].start * 100:.0f} %" if binding.bands else ""
+                start = _("from {start:.0f} %").format(start=binding.bands[0].start * 100) if binding.bands else ""
                 return " · ".join(part for part in (*words.marks, start) if part)
             press_at = feel_for(self.stage.studio.profile, BASE, self.control).press_at or 0.0
-            return " · ".join((*words.marks, f"from {press_at * 100:.0f} %"))
+            return " · ".join((*words.marks, _("from {press_at:.0f} %").format(press_at=press_at * 100)))
         if words.marks:
             return " · ".join(words.marks)
-        return f"else in {', '.join(words.elsewhere)}" if words.elsewhere else ""
+        return _("Also in {elsewhere}").format(elsewhere=", ".join(words.elsewhere)) if words.elsewhere else ""
 
 
 class CellTile(Tile):
@@ -148,7 +149,7 @@ class HubTile(Tile):
     def refresh(self) -> None:
         """The profile or the layer changed."""
         super().refresh()
-        self.setToolTip(tip(f"The d-pad as a whole: {self.words.title}"))
+        self.setToolTip(tip(_("The d-pad as a whole: {title}").format(title=self.words.title)))
 
     def draw(self, painter: QPainter) -> None:
         """The mark, faint where the whole has nothing of its own."""
@@ -256,7 +257,7 @@ class MotionTile(Tile):
         if self.width() - x > 340:
             painter.setFont(font(SMALL))
             painter.setPen(theme.quiet)
-            figures = f"turning {abs(turn):.0f} °/s, nodding {abs(tilt):.0f} °/s"
+            figures = _("Yaw {turn:.0f} °/s, pitch {tilt:.0f} °/s").format(turn=abs(turn), tilt=abs(tilt))
             painter.drawText(QRectF(x, 0, 240, self.height()), Qt.AlignmentFlag.AlignVCenter, figures)
             x += 220
         self._trace(painter, QRectF(x, 8, self.width() - x - 12, self.height() - 16))

@@ -22,6 +22,7 @@ from nubshift.model.profile import Profile
 from nubshift.model.roles import BoardRole, GyroRole, KeysRole, MenuRole
 from nubshift.model.slots import BELT, MACRO, TOGETHER, side
 from nubshift.model.usage import look_up
+from nubshift.texts import _
 
 DOUBLE_TOUCH_US = 450_000
 HOLD_MS = 600
@@ -89,7 +90,9 @@ class Touching(QObject):
         studio = self._stage.studio
         studio.disarm()
         if kind_of(control) not in BUTTON_LIKE:
-            studio.noticed.emit("info", f"{studio.names.title(control)} can't be pressed; touch a button.")
+            studio.noticed.emit(
+                "info", _("{control} can't be pressed. Press a button.").format(control=studio.names.title(control))
+            )
         elif purpose == TOUCH_TOGETHER:
             names = (*studio.control.split(TOGETHER), control)
             if len(set(names)) == len(names) <= MOST_TOGETHER:
@@ -110,4 +113,6 @@ class Touching(QObject):
         def change(profile: Profile) -> Profile:
             return edits.with_binding(profile, layer, binding)
 
-        studio.edit(f"{studio.names.title(control)} by {studio.names.inside(by)}", change)
+        studio.edit(
+            _("{control} by {by}").format(control=studio.names.title(control), by=studio.names.inside(by)), change
+        )

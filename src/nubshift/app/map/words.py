@@ -11,8 +11,9 @@ from nubshift.model.roles import KeysRole
 from nubshift.model.sends import ChangeLayer, HoldLayer, Pulsed, SendBelt, Sends
 from nubshift.model.sentences import binding_name, keys_of, send_name, sends_name
 from nubshift.model.usage import Found, combinations_of, look_up, whole_of
+from nubshift.texts import _, listed
 
-SHORT = {"press": "press", "tap": "tap", "hold": "hold", "double": "twice", "release": "let go"}
+SHORT = {"press": "press", "tap": "tap", "hold": "hold", "double": "twice", "release": _("release")}
 
 
 @dataclass(frozen=True)
@@ -46,17 +47,17 @@ def words_for(profile: Profile, layer: str, control: str, seat: str = "1") -> Wo
     elsewhere = tuple(
         entry.name for entry in profile.layers if entry.id not in (layer, BASE) and entry.binding(control, seat)
     )
-    with_others = ("with others",) if any(combinations_of(profile, layer, control, seat)) else ()
+    with_others = (_("combinations"),) if any(combinations_of(profile, layer, control, seat)) else ()
     whole = whole_of(profile, layer, control, seat)
     if whole is not None:
         return _of_whole(profile, whole, control, whole.layer.id == layer, elsewhere)
     if found is None or found.binding.blocked:
-        title = "let nothing through" if found else "only with others" if with_others else "nothing yet"
+        title = _("Block") if found else _("Combinations only") if with_others else _("Unassigned")
         return Words(found, own, title, (), "", elsewhere, with_others)
     binding = found.binding
     if binding.by_depth:
         count = len(binding.bands)
-        depths = (f"{count} depths" if count > 1 else "by depth",) if count else ()
+        depths = (_("{count} depths").format(count=count) if count > 1 else _("by depth"),) if count else ()
         return Words(found, own, binding_name(profile, binding), (), "", elsewhere, (*depths, *with_others))
     gestures = binding.gestures
     first = next(iter(gestures), "press")
@@ -69,9 +70,9 @@ def words_for(profile: Profile, layer: str, control: str, seat: str = "1") -> Wo
     rest = "; ".join(f"{SHORT[name]}: {sends_name(profile, what)}" for name, what in list(gestures.items())[1:])
     if layers and not keys_of(profile, others):
         rest = "; ".join(part for part in (sends_name(profile, others) if others else "", rest) if part)
-        how = HOW[layers[0].how] if layers and isinstance(layers[0], ChangeLayer) else "while held"
-        return Words(found, own, f"Layer {names}", (), rest or how, elsewhere, marks)
-    hint = "; ".join(part for part in (f"enters {names}" if layers else "", rest) if part)
+        how = HOW[layers[0].how] if layers and isinstance(layers[0], ChangeLayer) else _("While held")
+        return Words(found, own, _("Layer {names}").format(names=names), (), rest or how, elsewhere, marks)
+    hint = "; ".join(part for part in (_("enters {names}").format(names=names) if layers else "", rest) if part)
     title = " + ".join(send_name(profile, core_of(send)) for send in others)
     return Words(found, own, title, keys_of(profile, others), hint, elsewhere, marks)
 
@@ -84,15 +85,21 @@ def _of_whole(profile: Profile, whole: Found, control: str, own: bool, elsewhere
         return Words(
             None,
             own,
-            sends_name(profile, sends) if sends else "nothing yet",
+            sends_name(profile, sends) if sends else _("Unassigned"),
             keys_of(profile, sends),
-            "of the whole",
+            _("as a whole"),
             elsewhere,
         )
-    return Words(None, own, binding_name(profile, whole.binding), (), "the whole d-pad", elsewhere)
+    return Words(None, own, binding_name(profile, whole.binding), (), _("whole d-pad"), elsewhere)
 
 
-HOW = {"toggle": "on and off", "once": "for one press", "enter": "enter it", "leave": "leave it", "only": "only this"}
+HOW = {
+    "toggle": _("Toggle"),
+    "once": _("For the next press"),
+    "enter": _("Enter"),
+    "leave": _("Leave"),
+    "only": _("Only this layer"),
+}
 """How a layer changes, in a tile."""
 
 
@@ -106,21 +113,23 @@ def _ways(sends: Sends) -> tuple[str, ...]:
     found: dict[str, None] = {}
     for send in sends:
         if stays_on(send):
-            found["toggle"] = None
+            found[_("toggle")] = None
         beat = beat_of(send)
         if beat is not None:
-            found["by depth" if isinstance(beat, Pulsed) else "turbo"] = None
+            found[_("by depth") if isinstance(beat, Pulsed) else _("turbo")] = None
         if isinstance(core_of(send), SendBelt):
-            found["belt"] = None
+            found[_("belt")] = None
     return tuple(found)
 
 
 def spoken(title: str, control: str, words: Words, label_of: dict[str, str], clash: str = "") -> str:
     """The tile in one sentence, for a screen reader."""
-    keys = " and ".join(label_of.get(key, key) for key in words.keys)
-    kind = "" if kind_of(control) is not Kind.STICK else "stick, "
-    own = "" if words.own else ", from below" if words.found else ""
-    marks = f", {', '.join(words.marks)}" if words.marks else ""
-    hint = f", {words.hint}" if words.hint else ""
-    said = f"{title}: {kind}{words.title}{f', key {keys}' if keys else ''}{marks}{hint}{own}"
+    keys = listed([label_of.get(key, key) for key in words.keys])
+    parts = [_("stick")] if kind_of(control) is Kind.STICK else []
+    parts += [words.title]
+    parts += [_("key {keys}").format(keys=keys)] if keys else []
+    parts += [*words.marks]
+    parts += [words.hint] if words.hint else []
+    parts += [_("inherited")] if words.found and not words.own else []
+    said = _("{control}: {what}").format(control=title, what=", ".join(parts))
     return f"{said}. {clash}" if clash else said

@@ -18,6 +18,7 @@ from nubshift.app.painting.caps import EDGE, draw_mouse
 from nubshift.app.theme import BODY, SMALL, Look, faded, font
 from nubshift.app.timing import every
 from nubshift.model.keys import is_button
+from nubshift.texts import _
 
 LINES = 5
 GLOW = 14
@@ -47,7 +48,7 @@ class Arena(Canvas):
         self.setMinimumSize(360, 240)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAttribute(Qt.WidgetAttribute.WA_InputMethodEnabled, False)
-        self.setAccessibleName("Typing range: shows what arrives")
+        self.setAccessibleName(_("Typing range: shows what arrives"))
         self._timer = every(self, 33, self._fade)
 
     def sizeHint(self) -> QSize:
@@ -198,7 +199,7 @@ class Arena(Canvas):
         painter.setFont(font(BODY * 1.15))
         if not self.text and not self.hasFocus():
             painter.setPen(theme.quiet)
-            words = "Click here: from then on everything is really sent, and what arrives is shown."
+            words = _("Click here to send everything for real and see what arrives.")
             painter.drawText(rect, Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap, words)
             return
         painter.setPen(theme.ink)

@@ -32,6 +32,7 @@ from nubshift.model.names import Names
 from nubshift.model.profile import BASE, Profile
 from nubshift.model.walk import part_name
 from nubshift.runner.messages import Frame, Sent
+from nubshift.texts import _, listed
 
 MOST = 4000
 SAME_MOTION = 160_000
@@ -106,7 +107,7 @@ class LogModel(QAbstractListModel):
         self._add(Entry(sent.t, sent.code, what, why, real, key=key, name=named, lasts=lasts))
 
     def _take_motion(self, frame: Frame) -> None:
-        why = " and ".join(self._studio.names.title(c) for c in frame.moved_by if c in CONTROLS)
+        why = listed([self._studio.names.title(c) for c in frame.moved_by if c in CONTROLS])
         last = next((e for e in self.entries[:8] if e.code == "motion"), None)
         if last is not None and last.why == why and last.until is not None and frame.t - last.until < SAME_MOTION:
             last.until = frame.t
@@ -137,7 +138,7 @@ class LogModel(QAbstractListModel):
 
     def _what(self, code: str) -> str:
         """What is no key, in words."""
-        kind, _, name = code.partition(":")
+        kind, _unused, name = code.partition(":")
         if kind == "layer":
             layer = self._studio.profile.layer(name)
             return f"layer {layer.name if layer else name}"
@@ -159,7 +160,7 @@ class LogModel(QAbstractListModel):
         if role == Qt.ItemDataRole.DisplayRole:
             return "  ".join(self.words(entry))
         if role == Qt.ItemDataRole.ToolTipRole:
-            sent = "sent" if entry.real else "held back, would have been sent"
+            sent = "sent" if entry.real else _("preview, not sent")
             return tip(f"{entry.what}: {entry.why}\n{sent}")
         return entry if role == ENTRY else None
 
@@ -173,21 +174,24 @@ class LogModel(QAbstractListModel):
 def why_words(profile: Profile, sent: Sent, names: Names | None = None) -> str:
     """``A, tap · in Aim``: the control, its gesture or part, and the layer if it is not the base."""
     if not sent.control:
-        return "everything was let go of" if not sent.value else ""
+        return _("all keys released") if not sent.value else ""
     name = " + ".join((names or Names()).title(control) for control in sent.control.split("+") if control in CONTROLS)
     part = part_name(sent.part.replace("/", "[", 1) + "]" if "/" in sent.part else sent.part)
-    said = f", {part}" if part else ""
+    said = _("{control}, {part}").format(control=name, part=part) if part else name
     layer = profile.layer(sent.layer)
     shown = layer is not None and layer.id != BASE and not sent.code.startswith("layer:")
-    where = f" · in {layer.name}" if layer is not None and shown else ""
-    return f"{name}{said}{where}"
+    if layer is None or not shown:
+        return said
+    return _("{control} · in {layer}").format(control=said, layer=layer.name)
 
 
 def _motion_words(dx: int, dy: int) -> str:
     parts = [
-        f"{abs(value)} {words[value > 0]}" for value, words in ((dx, ("left", "right")), (dy, ("up", "down"))) if value
+        words[value > 0].format(count=abs(value))
+        for value, words in ((dx, (_("{count} left"), _("{count} right"))), (dy, (_("{count} up"), _("{count} down"))))
+        if value
     ]
-    return f"mouse {', '.join(parts) or 'and back'}"
+    return _("Mouse {ways}").format(ways=", ".join(parts)) if parts else _("Mouse there and back")
 
 
 class LogLine(QStyledItemDelegate):
@@ -242,23 +246,23 @@ class LogView(QWidget):
         self.filtered.setSourceModel(model)
         self.filtered.setFilterCaseSensitivity(Qt.CaseSensitivity.CaseInsensitive)
         self.filter = LineField()
-        self.filter.setPlaceholderText("only what has these words")
-        self.filter.setAccessibleName("Filter the log")
+        self.filter.setPlaceholderText(_("Filter"))
+        self.filter.setAccessibleName(_("Filter the log"))
         self.filter.textChanged.connect(self.filtered.setFilterFixedString)
-        self.copy_button = QPushButton("copy")
-        self.copy_button.setToolTip("Copies the selected lines, or all that are shown.")
+        self.copy_button = QPushButton(_("Copy"))
+        self.copy_button.setToolTip(_("Copies the selected lines, or all lines shown."))
         self.copy_button.clicked.connect(self.copy)
-        self.clear_button = QPushButton("empty")
+        self.clear_button = QPushButton(_("Clear"))
         self.clear_button.clicked.connect(model.clear)
         self.list = QListView()
         self.list.setModel(self.filtered)
         self.list.setItemDelegate(LogLine(look, model, self))
-        self.list.setAccessibleName("The log")
+        self.list.setAccessibleName(_("Log"))
         self.list.setSelectionMode(QAbstractItemView.SelectionMode.ExtendedSelection)
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.list.setUniformItemSizes(True)
         top = QHBoxLayout()
-        label = Label("What was sent, and why")
+        label = Label(_("What was sent, and why"))
         label.setObjectName("heading")
         top.addWidget(label, 1)
         top.addWidget(self.copy_button)

@@ -15,6 +15,7 @@ from nubshift.app.theme import BODY, SMALL, TITLE, faded, font
 from nubshift.app.timing import every
 from nubshift.app.trying.aim import Aim
 from nubshift.app.trying.rounds import LAPS, SIZE, TARGETS, EightRound, Round, TargetRound
+from nubshift.texts import _
 
 HALF_WIDE = 31.0
 """Degrees from the middle of a range to its side."""
@@ -153,12 +154,12 @@ class ExercisePicture(RangePicture):
 class EightPicture(ExercisePicture):
     """The figure of eight with a mark that walks along it."""
 
-    caption = "follow the round mark"
+    caption = _("Follow the round mark")
 
     def __init__(self, stage: Stage, aim: Aim) -> None:
         super().__init__(stage, aim)
         self.round: EightRound = EightRound()
-        self.setAccessibleName("A figure of eight to follow")
+        self.setAccessibleName(_("A figure of eight to follow"))
 
     def draw_still(self, painter: QPainter) -> None:
         """The way of the mark."""
@@ -204,12 +205,12 @@ class EightPicture(ExercisePicture):
 class TargetsPicture(ExercisePicture):
     """Targets at random places."""
 
-    caption = "bring the square into the ring and keep it there for a moment"
+    caption = _("Bring the square into the ring and hold it there for a moment")
 
     def __init__(self, stage: Stage, aim: Aim) -> None:
         super().__init__(stage, aim)
         self.round: TargetRound = TargetRound()
-        self.setAccessibleName("Targets to reach")
+        self.setAccessibleName(_("Targets to reach"))
 
     def _moved(self) -> None:
         for t, x, y in self.aim.course[-40:]:
@@ -254,11 +255,11 @@ class TargetsPicture(ExercisePicture):
 class HorizonPicture(RangePicture):
     """A level land with posts every ten degrees, which turns as the game's view would."""
 
-    caption = "turn, and compare with what you meant: one post is ten degrees"
+    caption = _("Turn, and compare: one post is ten degrees")
 
     def __init__(self, stage: Stage, aim: Aim) -> None:
         super().__init__(stage, aim)
-        self.setAccessibleName("A horizon to turn against")
+        self.setAccessibleName(_("A horizon to turn against"))
 
     def draw_live(self, painter: QPainter) -> None:
         """Sky, land, posts and figures."""

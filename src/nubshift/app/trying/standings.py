@@ -18,6 +18,7 @@ from nubshift.app.tune.measured import Lane
 from nubshift.errors import StorageError
 from nubshift.model.controls import CONTROLS
 from nubshift.model.results import EARLIER, NOW, Exercise, ResultsFile, Score, read_results, settings_of, write_results
+from nubshift.texts import _, ngettext
 
 if TYPE_CHECKING:
     from nubshift.analysis.trials import Standing
@@ -87,7 +88,7 @@ class Results(QObject):
         if found is None:
             return ""
         scores = [s.values["mean"] for s in self.groups("eight").get((found.feel.control, found.name), [])]
-        return f"error {sum(scores) / len(scores):.1f}°" if scores else ""
+        return _("error {sum:.1f}°").format(sum=sum(scores) / len(scores)) if scores else ""
 
 
 class Standings(QWidget):
@@ -101,9 +102,9 @@ class Standings(QWidget):
         self.verdict.setWordWrap(True)
         self._lanes = QVBoxLayout()
         self._lanes.setSpacing(6)
-        self._head = Label("Is it better?")
+        self._head = Label(_("Results"))
         self._head.setObjectName("heading")
-        self._again = link("forget these rounds", self._forget)
+        self._again = link(_("Delete these rounds"), self._forget)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
@@ -136,17 +137,16 @@ class Standings(QWidget):
 
         emptied(self._lanes)
         groups = self._results.groups(self.exercise)
-        key, _ = MAIN[self.exercise]
+        key, _unused = MAIN[self.exercise]
         rows = sorted(groups.items(), key=lambda row: standing_mean([s.values[key] for s in row[1]]))
         for (control, name), scores in rows:
             place = standing([score.values[key] for score in scores])
             assert place is not None, "a group has a round"
             usable = name not in (NOW, EARLIER) and not self._in_use(control, name)
             use = (lambda c=control, n=name: self._use(c, n)) if usable else None
-            text = f"{name}, {self._stage.studio.names.inside(control)}" + (
-                " · in use" if self._in_use(control, name) else ""
-            )
-            self._lanes.addWidget(Lane(text, self._reason(place, scores), "use" if usable else "", use))
+            words = _("{name}, {control} · in use") if self._in_use(control, name) else _("{name}, {control}")
+            text = words.format(name=name, control=self._stage.studio.names.inside(control))
+            self._lanes.addWidget(Lane(text, self._reason(place, scores), _("Use") if usable else "", use))
         self._again.setVisible(bool(groups))
         self.verdict.setText(self._verdict(groups))
 
@@ -162,19 +162,23 @@ class Standings(QWidget):
     def _reason(self, place: Standing, scores: list[Score]) -> str:
         rounds, mean = place.rounds, place.mean
         low, high = place.low, place.high
-        many = f"{rounds} round{'s' if rounds > 1 else ''}"
+        many = ngettext("{count} round", "{count} rounds", rounds).format(count=rounds)
         worst = max(score.values.get("worst", 0.0) for score in scores)
         if self.exercise == "eight":
-            sure = f" ({low:.1f}° to {high:.1f}°)" if low is not None else ""
             late = sum(s.values["late"] for s in scores) / len(scores)
             rough = sum(s.values["rough"] for s in scores) / len(scores)
-            return (
-                f"mean error {mean:.1f}°{sure}, worst {worst:.0f}°, {late * 1000:.0f} ms behind, "
-                f"roughness {rough * 100:.0f}\u202f% · {many}"
-            )
+            error = _("mean error {mean:.1f}°")
+            if low is not None:
+                error = _("mean error {mean:.1f}° ({low:.1f}° to {high:.1f}°)")
+            words = _("{error}, worst {worst:.0f}°, {late:.0f} ms behind, roughness {rough:.0f}\u202f% · {rounds}")
+            said = error.format(mean=mean, low=low, high=high)
+            return words.format(error=said, worst=worst, late=late * 1000, rough=rough * 100, rounds=many)
         seconds = sum(s.values["time"] for s in scores) / len(scores)
-        sure = f" ({low:.2f} to {high:.2f})" if low is not None else ""
-        return f"{seconds:.2f} s a target, {mean:.2f} s a bit{sure} · {many}"
+        if low is None:
+            words = _("{seconds:.2f} s a target, {mean:.2f} s a bit · {rounds}")
+        else:
+            words = _("{seconds:.2f} s a target, {mean:.2f} s a bit ({low:.2f} to {high:.2f}) · {rounds}")
+        return words.format(seconds=seconds, mean=mean, low=low, high=high, rounds=many)
 
     def _verdict(self, groups: dict[tuple[str, str], list[Score]]) -> str:
         """The answer to whether one is better."""
@@ -183,22 +187,30 @@ class Standings(QWidget):
         assert self.exercise is not None
         key, word = MAIN[self.exercise]
         by_name = {
-            f"{name}": [s.values[key] for s in scores] for (_, name), scores in groups.items() if name != EARLIER
+            f"{name}": [s.values[key] for s in scores] for (_unused, name), scores in groups.items() if name != EARLIER
         }
         names = ranked(by_name)
         if not names:
-            return "No round yet. Begin one below the picture, or press the bottom button of the controller."
+            return _("No rounds yet. Start one below the picture, or press the bottom button of the controller.")
         if len(names) == 1:
-            return f"Only {names[0]} was tried so far. Keep a variant in Tune and try that too."
+            return _("Only {name} was tried so far. Save a variant in Tune and try that too.").format(name=names[0])
         best, other = names[0], names[1]
         verdict = compared(by_name[best], by_name[other])
-        share = f"{verdict.share * 100:.0f}\u202f% less {word}"
+        share = _("{share:.0f} % less {word}").format(share=verdict.share * 100, word=word)
         if verdict.better == "first":
-            return f"{best.capitalize()} is better than {other}: {share}, and that is no chance."
+            return _("{best} is better than {other}: {share}. The difference is clear (p < 1 %).").format(
+                best=best.capitalize(), other=other, share=share
+            )
         if verdict.more:
-            rounds = f"about {verdict.more} more round{'s' if verdict.more > 1 else ''} of each"
-            return f"Can't tell yet between {best} and {other}: {rounds} would."
-        return f"Can't tell {best} and {other} apart: if one is better, it is by so little that chance hides it."
+            rounds = _("about {more} more round{more_2} of each").format(
+                more=verdict.more, more_2="s" if verdict.more > 1 else ""
+            )
+            return _("Not enough rounds to tell {best} from {other}: {rounds} needed.").format(
+                best=best, other=other, rounds=rounds
+            )
+        return _("No clear difference between {best} and {other}: if one is better, then only by very little.").format(
+            best=best, other=other
+        )
 
 
 def standing_mean(scores: list[float]) -> float:

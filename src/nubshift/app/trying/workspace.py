@@ -23,17 +23,18 @@ from nubshift.app.watching import Watching
 from nubshift.model import variants
 from nubshift.model.results import Exercise
 from nubshift.runner.messages import Frame, Status
+from nubshift.texts import _
 
 LEFT_WIDTH, RIGHT_WIDTH = (0.15, 196, 250), (0.27, 344, 460)
 PAGES: dict[str, tuple[str, str]] = {
-    "typing": ("Typing", "what truly arrives"),
-    "eight": ("Figure of eight", "follow the mark"),
-    "targets": ("Targets", "reach them quickly"),
-    "horizon": ("Horizon", "turn in real degrees"),
+    "typing": ("Typing", _("What really arrives")),
+    "eight": (_("Figure of eight"), _("Follow the mark")),
+    "targets": ("Targets", _("Reach them quickly")),
+    "horizon": ("Horizon", _("Turn in real degrees")),
 }
 NOTHING_ARRIVES = {
-    "record": "Keys are only written to a file here, so nothing will arrive.",
-    "nowhere": "Nothing can be sent here, so nothing will arrive. The doctor says why: nubshift doctor",
+    "record": _("Keys are only written to a file here, so nothing will arrive."),
+    "nowhere": _("Nothing can be sent here, so nothing will arrive. The doctor tells why: nubshift doctor"),
 }
 
 
@@ -96,7 +97,7 @@ class TryWorkspace(QWidget):
         left = QVBoxLayout()
         left.setContentsMargins(10, 12, 8, 10)
         left.setSpacing(4)
-        head = Label("Try")
+        head = Label(_("Try"))
         head.setObjectName("heading")
         left.addWidget(head)
         self.choices: dict[str, QPushButton] = {}
@@ -122,7 +123,7 @@ class TryWorkspace(QWidget):
         self._stack = QStackedWidget()
         for page in self.pages.values():
             self._stack.addWidget(page)
-        self.begin = QPushButton("begin a round")
+        self.begin = QPushButton(_("Start round"))
         self.begin.clicked.connect(self._begin)
         self.settings = Label()
         self.settings.setObjectName("quiet")
@@ -200,30 +201,32 @@ class TryWorkspace(QWidget):
         page = self.pages[self.present]
         status = self._link.status
         if isinstance(page, ExercisePicture):
-            self.begin.setText("stop" if page.on else "begin a round")
-            self.told.setText("Move the view as in the game. Every round counts for the settings in use.")
+            self.begin.setText(_("Stop") if page.on else _("Start round"))
+            self.told.setText(_("Move the view as in the game. Every round counts for the settings in use."))
         elif isinstance(page, HorizonPicture):
-            self.begin.setText("from zero")
+            self.begin.setText(_("Reset"))
             counts = self.aim.counts_per_degree * 360
-            self.told.setText(f"Degrees by the turn gauge: {counts:,.0f} counts a turn.".replace(",", "\u202f"))
+            self.told.setText(
+                _("Degrees by the turn gauge: {counts:,.0f} counts a turn.")
+                .format(counts=counts)
+                .replace(",", "\u202f")
+            )
         else:
-            self.begin.setText("empty")
+            self.begin.setText(_("Clear"))
             nothing = NOTHING_ARRIVES.get(status.sink, "") if status is not None else ""
             self.told.setText(
                 nothing
-                or "Only while the range has the keyboard is anything sent here. Ctrl+Tab or a "
-                "click beside it ends that."
+                or _("Keys are sent here only while the range has the focus. Ctrl+Tab or a click outside ends that.")
             )
         self.settings.setText(self._settings_words())
 
     def _settings_words(self) -> str:
         studio = self._stage.studio
         if self.present == "typing":
-            return f"sent {self._sent} · arrived {self.arena.arrived}"
+            return _("sent {sent} · arrived {arrived}").format(sent=self._sent, arrived=self.arena.arrived)
         used = [v for v in studio.profile.variants if studio.profile.variant_in_use(*v.place) is v]
-        return "In use: " + (
-            ", ".join(f"{v.name} ({studio.names.inside(v.feel.control)})" for v in used) or "as it is now"
-        )
+        names = ", ".join(f"{v.name} ({studio.names.inside(v.feel.control)})" for v in used)
+        return _("In use: {names}").format(names=names or _("Current settings"))
 
     def _status(self, status: Status) -> None:
         if self.isVisible():

@@ -23,6 +23,7 @@ from nubshift.model.controls import Kind, kind_of
 from nubshift.model.names import lowered
 from nubshift.model.profile import BASE, Profile
 from nubshift.runner.messages import Frame
+from nubshift.texts import _, listed
 
 MOST_TURNS = 10
 
@@ -38,30 +39,30 @@ class Gauge(QDialog):
         self.counting = False
         self.count = 0
         self.turned_by: dict[str, Press] = {}
-        self.setWindowTitle("One whole turn")
+        self.setWindowTitle(_("Turn gauge"))
         self.setMinimumWidth(440)
         self._where = Label()
         self._where.setWordWrap(True)
         self.total = Label("0")
         self.total.setFont(font(TITLE * 1.3, bold=True))
-        self._unit = Label("counts, this way round")
+        self._unit = Label(_("counts, this way round"))
         self._unit.setObjectName("quiet")
         self._steps = Label()
         self._steps.setWordWrap(True)
         self.begin = QPushButton()
         self.begin.clicked.connect(self.toggle)
-        self.zero = QPushButton("from zero")
+        self.zero = QPushButton(_("Reset"))
         self.zero.clicked.connect(self.reset)
         self.turns = Choice()
         for number in range(1, MOST_TURNS + 1):
-            self.turns.addItem("one turn" if number == 1 else f"{number} turns", number)
-        self.turns.setAccessibleName("Turns counted")
-        self.keep = QPushButton("keep")
+            self.turns.addItem(_("1 turn") if number == 1 else _("{number} turns").format(number=number), number)
+        self.turns.setAccessibleName(_("Turns counted"))
+        self.keep = QPushButton(_("Save"))
         self.keep.clicked.connect(self.save)
         self.typed = LineField()
-        self.typed.setAccessibleName("Counts of one turn")
+        self.typed.setAccessibleName(_("Counts of one turn"))
         self.typed.returnPressed.connect(self._save_typed)
-        self.known = QPushButton("use this number")
+        self.known = QPushButton(_("Use this number"))
         self.known.clicked.connect(self._save_typed)
         self._lay_out()
         stage.live.framed.connect(self._take)
@@ -84,7 +85,7 @@ class Gauge(QDialog):
         row.addWidget(self.turns)
         row.addWidget(self.keep)
         column.addLayout(row)
-        known = Label("Or type it, if you know it:")
+        known = Label(_("Or type it, if you know it:"))
         known.setObjectName("quiet")
         column.addWidget(known)
         typed = QHBoxLayout()
@@ -101,9 +102,12 @@ class Gauge(QDialog):
         """Show it for the game, or for the layer that is shown."""
         profile, studio = self._stage.studio.profile, self._stage.studio
         layer = profile.layer(studio.layer)
-        game = profile.game.title or "this game"
-        inside = f", in the layer {layer.name}" if layer is not None and studio.layer != BASE else ""
-        self._where.setText(f"How many mouse counts turn the view of {game} once around{inside}?")
+        game = profile.game.title or _("this game")
+        if layer is not None and studio.layer != BASE:
+            words = _("How many mouse counts turn the view of {game} once around in the layer {layer}?")
+            self._where.setText(words.format(game=game, layer=layer.name))
+        else:
+            self._where.setText(_("How many mouse counts turn the view of {game} once around?").format(game=game))
         present = steering.counts_per_degree(profile, studio.layer) * 360
         self.typed.setText(f"{round(present, 1):g}")
         self.turned_by = turning(self._stage.grasp.controls, self._stage.grasp.two_sided)
@@ -115,7 +119,7 @@ class Gauge(QDialog):
         self.begin.setFocus()
 
     def _refresh(self) -> None:
-        self.begin.setText("stop counting" if self.counting else "count with the controller")
+        self.begin.setText(_("Stop counting") if self.counting else _("Count with the controller"))
         self._steps.setText("\n".join(f"{number}  {step}" for number, step in enumerate(self.steps, 1)))
         self.total.setText(f"{self.count:,}".replace(",", "\u202f"))
         self.keep.setEnabled(abs(self.count) >= p.COUNTS_PER_TURN.low)
@@ -124,26 +128,32 @@ class Gauge(QDialog):
     def steps(self) -> list[str]:
         """What to do, with the controller in the hand."""
         if not self.turned_by:
-            return ["This controller has too few buttons to count with. Use another one, or type the number."]
+            return [_("This controller has too few buttons for counting. Use another one, or type the number.")]
         name, there = self._name, self.turned_by
-        slowly = f" The {name('slow right')} turns slowly." if "slow right" in there else ""
-        back = " and ".join(f"the {name(wish)}" for wish in ("fast left", "slow left") if wish in there)
-        if back:
-            slowly += f" Back again: {back}."
-        hair = f"the {name('hair right')}" + (f" and the {name('hair left')}" if "hair left" in there else "")
+        hold = [_("Hold {control}: the view turns.").format(control=name("fast right"))]
+        hold += (
+            [_("{control} turns slowly.").format(control=name("slow right"))] if "slow right" in there else []
+        )
+        back = listed([name(wish) for wish in ("fast left", "slow left") if wish in there])
+        hold += [_("Back again: {controls}.").format(controls=back)] if back else []
+        hair = listed([name(wish) for wish in ("hair right", "hair left") if wish in there])
         return [
-            "Go to the game and look at something that is easy to find again.",
-            f"Hold the {name('fast right')}: the view turns.{slowly}",
-            f"Let go when you have come around, and bring it exactly there by tapping {hair}.",
-            f"Press the {name('keep')} (or “keep” here).",
+            _("Go to the game and look at something that is easy to find again."),
+            " ".join(hold),
+            _("Release it when the view has come around, then tap {hair} to get exactly there.").format(hair=hair),
+            _("Press {control} (or “Save” here).").format(control=name("keep")),
         ]
 
     def _name(self, wish: str) -> str:
         control, side = self.turned_by[wish]
         title, grasp = lowered(self._stage.studio.names.title(control)), self._stage.grasp
         if kind_of(control) is Kind.STICK:
-            return f"{title} to the {side}"
-        return f"{title} {'one way' if side == 'right' else 'the other way'}" if control in grasp.two_sided else title
+            words = _("{control} to the right") if side == "right" else _("{control} to the left")
+        elif control in grasp.two_sided:
+            words = _("{control} one way") if side == "right" else _("{control} the other way")
+        else:
+            return title
+        return words.format(control=title)
 
     def toggle(self) -> None:
         """Begin to count, or stop."""
@@ -177,13 +187,15 @@ class Gauge(QDialog):
         try:
             value = float(self.typed.text().replace(",", ".").replace("\u202f", "").replace(" ", ""))
         except ValueError:
-            self._stage.studio.noticed.emit("info", f"“{self.typed.text()}” is no number of counts.")
+            self._stage.studio.noticed.emit(
+                "info", _("“{typed_text}” is not a number of counts.").format(typed_text=self.typed.text())
+            )
             return
         self._keep(value)
 
     def _keep(self, counts: float) -> None:
         value, layer = p.COUNTS_PER_TURN.clamp(round(counts, 1)), self.layer
-        title = f"One turn takes {p.COUNTS_PER_TURN.text(value)}"
+        title = _("One turn takes {counts_per_turn_text}").format(counts_per_turn_text=p.COUNTS_PER_TURN.text(value))
         if layer == BASE:
             self._stage.studio.edit(title, lambda profile: edits.with_game(profile, counts_per_turn=value))
         else:

@@ -17,39 +17,40 @@ from nubshift.feel.response import number
 from nubshift.model import parameters as p
 from nubshift.model.profile import Feel
 from nubshift.model.roles import GyroRole
+from nubshift.texts import _, switched
 
 
 class GyroPanel(Panel):
     """The numbers of motion."""
 
     AXES_TOLD: ClassVar = {
-        "turn": "Turning it flat, like a plate on a table, looks sideways.",
-        "lean": "Tipping it to a side looks sideways.",
-        "gravity": "Sideways is always level, whichever way the controller is held.",
+        "turn": _("Yaw: turn the controller flat, like a plate on a table, to look sideways."),
+        "lean": _("Roll: tilt the controller to a side to look sideways."),
+        "gravity": _("Gravity: sideways stays level whichever way the controller is held."),
     }
 
     def __init__(self, tuner: Tuner, gauge: Callable[[], None]) -> None:
         super().__init__(tuner.stage, tuner.control)
         self._tuner = tuner
         self._boxes: dict[str, QCheckBox] = {}
-        self.heading("At rest it says")
+        self.heading(_("Drift at rest"))
         self._bias = self.quiet("")
         role = tuner.role
         self._axes: Choices | None = None
         if isinstance(role, GyroRole):
-            self.heading("Sideways by")
-            words = {"turn": "turning it", "lean": "leaning it", "gravity": "whichever way up"}
-            self._axes = Choices("Sideways by", words, self._set_axes)
+            self.heading(_("Look sideways by"))
+            words = {"turn": _("Yaw"), "lean": _("Roll"), "gravity": _("Gravity")}
+            self._axes = Choices(_("Look sideways by"), words, self._set_axes)
             self.add(self._axes)
             self._told = self.quiet("")
-            self.heading("Speed")
+            self.heading(_("Speed"))
             self.add_rows((p.GYRO_RATIO, p.RATIO) if role.to == "mouse" else ())
             for field, text in INVERTS:
                 self._boxes[field] = self.check(text, partial(self._invert, field, text))
             if role.to == "mouse":
                 self.gauge = link("", gauge)
                 self.add(self.gauge)
-            self.heading("Calm and steadying")
+            self.heading(_("Threshold and smoothing"))
             self.add_rows((p.GYRO_THRESHOLD, *STEADYING))
             self._lag = self.quiet("")
         tuner.moved.connect(self._show_bias)
@@ -63,7 +64,7 @@ class GyroPanel(Panel):
             self.change_binding("Sideways", lambda binding: replace(binding, role=replace(role, axes=axes)))
 
     def _invert(self, field: str, text: str, on: bool) -> None:
-        self._tuner.set_feel(f"{text.capitalize()}: {'on' if on else 'off'}", "", **{field: on})
+        self._tuner.set_feel(switched(text, on), "", **{field: on})
 
     @property
     def feel(self) -> Feel:
@@ -76,10 +77,16 @@ class GyroPanel(Panel):
             return
         bias = self._tuner.bias
         if bias is None or not bias.known:
-            self._bias.setText("Not known yet. Lay the controller down for two seconds; it learns by itself.")
+            self._bias.setText(
+                _("Not measured yet. Lay the controller down for two seconds, and it is measured by itself.")
+            )
         else:
-            rates = f"turn {bias.turn:+.2f}, nod {bias.nod:+.2f}, lean {bias.lean:+.2f} °/s".replace("-", "\u2212")
-            self._bias.setText(f"{rates}. Taken off; learned again whenever it lies still.")
+            rates = (
+                _("Yaw {turn:+.2f}, pitch {nod:+.2f}, roll {lean:+.2f} °/s")
+                .format(turn=bias.turn, nod=bias.nod, lean=bias.lean)
+                .replace("-", "\u2212")
+            )
+            self._bias.setText(_("{rates}. Subtracted, and measured again whenever it lies still.").format(rates=rates))
 
     def refresh(self) -> None:
         """The profile changed."""

@@ -20,6 +20,7 @@ from nubshift.app.tune.tuner import Tuner
 from nubshift.model import parameters as p
 from nubshift.model.controls import Kind, kind_of
 from nubshift.model.kept_controllers import Calibration
+from nubshift.texts import _
 
 if TYPE_CHECKING:
     from nubshift.analysis.proposals import Proposal
@@ -27,11 +28,11 @@ if TYPE_CHECKING:
 
 Calibrate = Callable[[str, Calibration], None]
 """Keeps the calibration of a control of the controller in use."""
-MEASURES: dict[str, str] = {"rest": "Measure rest", "reach": "Measure reach", "play": "Measure play"}
+MEASURES: dict[str, str] = {"rest": _("Measure rest"), "reach": _("Measure reach"), "play": _("Measure play")}
 TIPS = {
-    "rest": "Two seconds untouched, then letting it snap back from a few sides: noise, centre, drift, the spring.",
-    "reach": "A slow circle along the edge: how far it gets, how round, where its centre is.",
-    "play": "A minute of play: how often it reports, how evenly, and whether reports are lost.",
+    "rest": _("Two seconds untouched, then let it snap back from a few sides: noise, centre, drift, spring."),
+    "reach": _("A slow circle along the edge: how far it reaches, how round, where its centre is."),
+    "play": _("A minute of play: how often it reports, how evenly, and whether reports are lost."),
 }
 
 
@@ -72,8 +73,8 @@ class Spectrum(Canvas):
         super().__init__(look)
         self._frequencies, self._amplitudes = frequencies, amplitudes
         self.setFixedHeight(round(46 + line_height(SMALL)))
-        self.setToolTip("The noise at rest by its frequency. A peak is something that hums or trembles.")
-        self.setAccessibleName("Spectrum of the noise at rest")
+        self.setToolTip(_("The noise at rest by frequency. A peak is a hum or a tremor."))
+        self.setAccessibleName(_("Spectrum of the noise at rest"))
 
     def draw(self, painter: QPainter) -> None:
         """A line from low to high."""
@@ -91,8 +92,8 @@ class Spectrum(Canvas):
         painter.setFont(font(SMALL))
         painter.setPen(theme.quiet)
         below = QRectF(box.left(), box.bottom() + 2, box.width(), height)
-        painter.drawText(below, Qt.AlignmentFlag.AlignLeft, "noise, slow")
-        painter.drawText(below, Qt.AlignmentFlag.AlignRight, f"{last:.0f} Hz")
+        painter.drawText(below, Qt.AlignmentFlag.AlignLeft, _("noise, slow"))
+        painter.drawText(below, Qt.AlignmentFlag.AlignRight, _("{last:.0f} Hz").format(last=last))
 
 
 class Measured(QWidget):
@@ -134,7 +135,7 @@ class Measured(QWidget):
         kind = kind_of(self._tuner.control) if self._tuner.control else Kind.BUTTON
         for what, button in self.buttons.items():
             button.setText(
-                f"End {MEASURES[what].split()[1]}"
+                _("End {split}").format(split=MEASURES[what].split()[1])
                 if measuring.doing == what
                 else MEASURES[what].split()[1].capitalize()
             )
@@ -157,7 +158,7 @@ class Measured(QWidget):
         worn = measuring.wear()
         if worn:
             text = "; ".join(worn)
-            lanes.append(("This stick is worn.", f"{text[0].upper()}{text[1:]}.", "", None))
+            lanes.append((_("Stick drift"), f"{text[0].upper()}{text[1:]}.", "", None))
         for proposal in measuring.proposals():
             lanes.append(self._offer(proposal))
         lanes += self._to_keep()
@@ -166,35 +167,49 @@ class Measured(QWidget):
             lanes.append((_rest_words(rest), _noise_words(rest), "", None))
         if found.reach is not None and found.reach.complete:
             reach = found.reach
-            shape = "a square gate" if reach.square else f"{reach.out_of_round * 100:.0f}\u202f% out of round"
+            shape = (
+                _("a square gate")
+                if reach.square
+                else _("{out_of_round:.0f} % out of round").format(out_of_round=reach.out_of_round * 100)
+            )
             x, y = reach.centre
             lanes.append(
                 (
-                    f"Reaches {share(reach.shortest)} to {share(reach.longest)}, {shape}",
-                    f"the middle of its edge lies {_side(x, y)}",
+                    _("Reaches {share} to {share_2}, {shape}").format(
+                        share=share(reach.shortest), share_2=share(reach.longest), shape=shape
+                    ),
+                    _("the middle of its edge lies {side}").format(side=_side(x, y)),
                     "",
                     None,
                 )
             )
         if found.deepest is not None:
-            lanes.append((f"Pulled all the way it says {share(found.deepest)}", "", "", None))
+            lanes.append((_("Fully pulled it reads {share}").format(share=share(found.deepest)), "", "", None))
         if found.gyro_noise is not None:
-            lanes.append((f"Lying still it shakes by {found.gyro_noise:.2f} °/s", "", "", None))
+            lanes.append(
+                (_("Noise lying still: {gyro_noise:.2f} °/s").format(gyro_noise=found.gyro_noise), "", "", None)
+            )
         rate = found.rate
         if rate is not None:
-            verdict = "good" if rate.good else "a player may feel this"
-            lost = f"{rate.lost} of {rate.expected} missing" if rate.lost else "none missing"
+            verdict = "good" if rate.good else _("may be felt in play")
+            lost = (
+                _("{lost} of {expected} missing").format(lost=rate.lost, expected=rate.expected)
+                if rate.lost
+                else _("none missing")
+            )
             lanes.append(
                 (
-                    f"Reports every {rate.every * 1000:.1f} ms",
-                    f"{rate.jitter * 1000:.1f} ms off at most, {lost} · {verdict}",
+                    _("Reports every {every:.1f} ms").format(every=rate.every * 1000),
+                    _("{jitter:.1f} ms off at most, {lost} · {verdict}").format(
+                        jitter=rate.jitter * 1000, lost=lost, verdict=verdict
+                    ),
                     "",
                     None,
                 )
             )
         if not lanes:
             lanes.append(
-                ("Nothing measured yet.", "Numbers that are measured here come with what they rest on.", "", None)
+                (_("Nothing measured yet."), _("Suggestions come with the measurements they are based on."), "", None)
             )
         return lanes
 
@@ -205,8 +220,8 @@ class Measured(QWidget):
             return []
         return [
             (
-                "Rest and reach of this controller",
-                "Kept for this one piece, in every profile.",
+                _("Rest and reach of this controller"),
+                _("Saved for this controller, for every profile."),
                 "keep",
                 partial(self._calibrate, control, fresh),
             )
@@ -221,21 +236,27 @@ class Measured(QWidget):
         if taken:
             return text, f"{reason}.", "taken", None
         now = parameter.text(float(present)) if present else "none"
-        return text, f"{reason}. Now {now}.", "take", partial(self._measuring.accept, proposal)
+        return (
+            text,
+            _("{reason}. Now {now}.").format(reason=reason, now=now),
+            "take",
+            partial(self._measuring.accept, proposal),
+        )
 
 
 def _rest_words(rest: Rest) -> str:
     x, y = rest.centre
-    return f"At rest it stands {_side(x, y)}"
+    return _("At rest it stands {side}").format(side=_side(x, y))
 
 
 def _noise_words(rest: Rest) -> str:
     noise = max(rest.noise)
     drift = rest.drift
-    moving = f"drifts {share(drift)} in a minute" if drift > 0.002 else "no drift"
+    moving = _("drifts {share} in a minute").format(share=share(drift)) if drift > 0.002 else _("no drift")
     peak = rest.peak
-    hum = f" · hums at {peak[0]:.0f} Hz" if peak is not None else ""
-    return f"noise {share(noise, 2)} · {moving}{hum}"
+    parts = [_("noise {share}").format(share=share(noise, 2)), moving]
+    parts += [_("hums at {peak:.0f} Hz").format(peak=peak[0])] if peak is not None else []
+    return " · ".join(parts)
 
 
 def _side(x: float, y: float) -> str:
@@ -245,4 +266,4 @@ def _side(x: float, y: float) -> str:
         for value, words in ((x, ("left", "right")), (y, ("up", "down")))
         if abs(value) >= 0.0005
     ]
-    return ", ".join(parts) if parts else "in the middle"
+    return ", ".join(parts) if parts else _("in the middle")

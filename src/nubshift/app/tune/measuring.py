@@ -18,6 +18,7 @@ from nubshift.feel.response import number
 from nubshift.model.controls import Kind, kind_of
 from nubshift.model.kept_controllers import Calibration
 from nubshift.runner.messages import Frame
+from nubshift.texts import _
 
 if TYPE_CHECKING:
     from nubshift.analysis.proposals import Proposal
@@ -126,16 +127,18 @@ class Measuring(QObject):
         match self.doing:
             case "rest" if self.share < 1.0:
                 left = max(0.0, REST_SECONDS * (1.0 - self.share))
-                return f"Let go of it and touch nothing: {left:.1f} s more."
+                return _("Let go and touch nothing: {left:.1f} s left.").format(left=left)
             case "rest":
-                return f"Push it out to a side and let it snap back, each time another side: {self._snaps} of {SNAPS}."
+                return _(
+                    "Push it to one side and let it snap back, each time another side: {snaps} of {snaps_2}."
+                ).format(snaps=self._snaps, snaps_2=SNAPS)
             case "reach" if self._kind is Kind.TRIGGER:
-                return "Pull it all the way, twice."
+                return _("Pull it fully, twice.")
             case "reach":
-                return f"Go around slowly along the edge, twice: {self.share:.0%}."
+                return _("Go around slowly along the edge, twice: {share:.0%}.").format(share=self.share)
             case "play":
                 left = PLAY_SECONDS * (1.0 - self.share)
-                return f"Move it as you would in play: {left:.0f} s more. You may end it earlier."
+                return _("Move it as you would in play: {left:.0f} s left. You can end it earlier.").format(left=left)
         return ""
 
     def _pass_time(self) -> None:
@@ -191,7 +194,7 @@ class Measuring(QObject):
         axes = 1 if self._kind in (Kind.TRIGGER, Kind.AXIS) else 2
         trace = trace_of(self._rows, axes)
         parts = rests(trace, self._now / 1e6)
-        self.share = min(1.0, sum(len(part) for part, _ in parts) * EVEN / REST_SECONDS)
+        self.share = min(1.0, sum(len(part) for part, _unused in parts) * EVEN / REST_SECONDS)
         found = rest_of(trace, self._now / 1e6)
         if found is not None:
             self.findings.rest = found

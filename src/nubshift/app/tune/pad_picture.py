@@ -13,6 +13,7 @@ from nubshift.app.theme import SMALL, blend, faded, font
 from nubshift.app.tune.tuner import Tuner
 from nubshift.feel.gravity import Vector
 from nubshift.model.roles import GyroRole
+from nubshift.texts import _
 
 HALF: Vector = (1.0, 0.16, 0.55)
 """Half the slab's width, thickness and depth."""
@@ -26,23 +27,19 @@ FACES: tuple[tuple[Vector, tuple[Vector, ...]], ...] = (
     ((1, 0, 0), ((1, -1, -1), (1, -1, 1), (1, 1, 1), (1, 1, -1))),
     ((-1, 0, 0), ((-1, -1, -1), (-1, -1, 1), (-1, 1, 1), (-1, 1, -1))),
 )
-AXIS_WORDS = {
-    "turn": "turned about its own upright",
-    "lean": "tipped to its sides",
-    "gravity": "turned about the vertical, however it is held",
-}
+AXIS_WORDS = {"turn": _("Yaw"), "lean": _("Roll"), "gravity": _("Gravity")}
 
 
 class PadPicture(LivePicture):
     """The slab, its rotation, and the rates that go out as a square that moves."""
 
-    caption = "how it is held"
+    caption = _("Orientation")
 
     def __init__(self, tuner: Tuner) -> None:
         super().__init__(tuner.stage.look)
         self._tuner = tuner
         self.setMinimumSize(190, 180)
-        self.setAccessibleName("How the controller is held")
+        self.setAccessibleName(_("Orientation of the controller"))
         tuner.moved.connect(self.update)
         tuner.refreshed.connect(self.refresh)
 
@@ -77,7 +74,7 @@ class PadPicture(LivePicture):
         """The words."""
         painter.setFont(font(SMALL))
         painter.setPen(self.theme.quiet)
-        words = f"sideways: {AXIS_WORDS[self.axes]}" if self.axes else "moves nothing here"
+        words = f"sideways: {AXIS_WORDS[self.axes]}" if self.axes else _("Unassigned here")
         foot = QRectF(10, self.height() - line_height(SMALL) - 10, self.width() - 20, line_height(SMALL))
         painter.drawText(foot, Qt.AlignmentFlag.AlignCenter, words)
 

@@ -25,8 +25,9 @@ from nubshift.model.controls import Kind, kind_of
 from nubshift.model.profile import Binding, Feel
 from nubshift.model.roles import KeysRole, MenuRole, MouseRole, ScrollRole
 from nubshift.model.sentences import sends_name
+from nubshift.texts import _, switched
 
-CURSOR_SPEED = "A pixel for each mouse count, where neither the game nor the desktop scales the mouse."
+CURSOR_SPEED = _("A pixel for each mouse count, where neither the game nor the desktop scales the mouse.")
 
 
 class PointRow(QWidget):
@@ -35,13 +36,13 @@ class PointRow(QWidget):
     def __init__(self, picture: ResponsePicture) -> None:
         super().__init__()
         self._picture = picture
-        self._name = Label("Point")
+        self._name = Label(_("Point"))
         self.at, self.gives = LineField(), QLineEdit()
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(5)
         row.addWidget(self._name, 1)
-        for word, field, name in (("at", self.at, "Point at"), ("gives", self.gives, "Point gives")):
+        for word, field, name in (("at", self.at, _("Point at")), ("gives", self.gives, _("Point gives"))):
             field.setFixedWidth(62)
             field.setAlignment(Qt.AlignmentFlag.AlignRight)
             field.setAccessibleName(name)
@@ -55,7 +56,7 @@ class PointRow(QWidget):
         """Another point, or it moved."""
         points = self._picture.points
         x, y = points[min(self._picture.chosen, len(points) - 1)]
-        self._name.setText(f"Point {self._picture.chosen + 1} of {len(points)}")
+        self._name.setText(_("Point {chosen} of {count}").format(chosen=self._picture.chosen + 1, count=len(points)))
         self.at.setEnabled(0 < self._picture.chosen < len(points) - 1)
         for field, value in ((self.at, x), (self.gives, y)):
             if not (field.hasFocus() and field.isModified()):
@@ -99,17 +100,17 @@ class FeelPanel(Panel):
         self._boxes: dict[str, QCheckBox] = {}
         role, kind = tuner.role, kind_of(tuner.control)
         if isinstance(role, KeysRole):
-            self.heading("Directions")
+            self.heading(_("Directions"))
             self.add_rows((p.KEY_RADIUS, p.DIAGONAL) if kind is not Kind.AXIS else (p.KEY_RADIUS,))
         if isinstance(role, MenuRole):
-            self.heading("Choosing")
+            self.heading(_("Radial menu"))
             self.add_rows((p.MENU_RADIUS,))
         self._bands: list[NumberRow] = []
         self._release: QLabel | None = None
         if tuner.binding is not None and tuner.binding.bands:
             self._make_depths(tuner.binding)
         elif kind is Kind.TRIGGER and not tuner.tuned:
-            self.heading("The pull")
+            self.heading(_("Trigger"))
             self.add_rows((p.PRESS_AT,))
             self._release = self.quiet("")
         if tuner.tuned:
@@ -117,20 +118,24 @@ class FeelPanel(Panel):
         if isinstance(role, MouseRole | ScrollRole):
             self._make_speed(role, kind, gauge)
         if tuner.tuned:
-            self.heading("Steadying")
+            self.heading(_("Smoothing"))
             self.add_rows(STEADYING)
             self._lag = self.quiet("")
         self.refresh()
 
     def _make_depths(self, binding: Binding) -> None:
         """Where each depth begins, typed."""
-        self.heading("Depths")
+        self.heading(_("Depths"))
         profile = self.stage.studio.profile
         for index, band in enumerate(binding.bands):
             name = sends_name(profile, band.what) if band.what else "nothing"
             row = self.number(replace(p.BAND_FROM, label=f"{name} from"), partial(self._set_depth, index))
             self._bands.append(row)
-        self.quiet(f"Each ends {p.BAND_FROM.text(p.BAND_HYSTERESIS)} below where it began, so that it can't flutter.")
+        self.quiet(
+            _("Each ends {band_from_text} below where it starts, so that it can't flutter.").format(
+                band_from_text=p.BAND_FROM.text(p.BAND_HYSTERESIS)
+            )
+        )
 
     def _set_depth(self, index: int, start: float) -> None:
         binding = self._tuner.binding
@@ -140,15 +145,19 @@ class FeelPanel(Panel):
         low = bands[index - 1].start + 0.02 if index else p.BAND_FROM.low
         high = bands[index + 1].start - 0.02 if index + 1 < len(bands) else p.BAND_FROM.high
         kept = p.BAND_FROM.clamp(min(high, max(low, start)))
-        self._tuner.set_band(f"Depth from {p.BAND_FROM.text(kept)}", index, kept)
+        self._tuner.set_band(
+            _("Depth from {band_from_text}").format(band_from_text=p.BAND_FROM.text(kept)), index, kept
+        )
 
     def _make_response(self, picture: ResponsePicture, kind: Kind) -> None:
-        self.heading("Dead zone and edge")
+        self.heading(_("Dead zone and edge"))
         if kind not in (Kind.TRIGGER, Kind.AXIS):
-            self._zone = Choices("Dead zone", {"round": "round", "axes": "each axis by itself"}, self._set_zone)
+            self._zone = Choices(
+                _("Dead zone"), {"round": _("Round"), "axes": _("Each axis on its own")}, self._set_zone
+            )
             self.add(self._zone)
         self.add_rows((p.INNER, p.OUTER))
-        self.heading("Response")
+        self.heading(_("Response"))
         self._shapes = CurveShapes(self.stage.look, self._set_shape)
         self.add(self._shapes)
         self._point = PointRow(picture)
@@ -156,7 +165,7 @@ class FeelPanel(Panel):
         self.add_rows((p.LEAST_STEP,))
 
     def _make_speed(self, role: MouseRole | ScrollRole, kind: Kind, gauge: Callable[[], None]) -> None:
-        self.heading("Speed")
+        self.heading(_("Speed"))
         if isinstance(role, ScrollRole):
             self.add_rows((p.SCROLL_SPEED,))
             return
@@ -173,10 +182,12 @@ class FeelPanel(Panel):
         self.add(self.gauge)
 
     def _invert(self, field: str, text: str, on: bool) -> None:
-        self._tuner.set_feel(f"{text.capitalize()}: {'on' if on else 'off'}", "", **{field: on})
+        self._tuner.set_feel(switched(text, on), "", **{field: on})
 
     def _set_zone(self, zone: str) -> None:
-        self._tuner.set_feel("Dead zone round" if zone == "round" else "Dead zone for each axis", "", zone=zone)
+        self._tuner.set_feel(
+            _("Dead zone: round") if zone == "round" else _("Dead zone: each axis on its own"), "", zone=zone
+        )
 
     def _set_shape(self, shape: str) -> None:
         self._tuner.set_feel(f"Response {shape}", "", curve=SHAPES[shape])
@@ -202,7 +213,11 @@ class FeelPanel(Panel):
             box.setChecked(bool(getattr(feel, field)))
         if self._speed is not None:
             counts = f"{number(feel.speed) * self._tuner.counts_per_degree:,.0f}".replace(",", "\u202f")
-            self._speed.setText(CURSOR_SPEED if self._tuner.cursor else f"That is {counts} mouse counts a second.")
+            self._speed.setText(
+                CURSOR_SPEED
+                if self._tuner.cursor
+                else _("That is {counts} mouse counts a second.").format(counts=counts)
+            )
             self.gauge.setText(gauge_words(self._tuner))
             self.gauge.setVisible(not self._tuner.cursor)
         bands = self._tuner.binding.bands if self._tuner.binding is not None else ()
@@ -210,4 +225,4 @@ class FeelPanel(Panel):
             row.show_value(band.start)
         if self._release is not None:
             below = p.PRESS_AT.text(number(feel.press_at) - p.PRESS_HYSTERESIS)
-            self._release.setText(f"Let go of below {below}, so that it can't flutter.")
+            self._release.setText(_("Released below {below}, so that it can't flutter.").format(below=below))

@@ -12,6 +12,7 @@ from nubshift.app.painting.canvas import line_height, text_width
 from nubshift.app.painting.live_picture import LivePicture
 from nubshift.app.theme import SMALL, faded, font
 from nubshift.app.tune.tuner import SECONDS, Sample, Tuner
+from nubshift.texts import _
 
 SILENT = 14_000
 """µs; a control that says nothing for longer stands still."""
@@ -44,7 +45,7 @@ class Lane:
 class PastPicture(LivePicture):
     """Lanes above each other. What is new is drawn at the right edge and what is drawn moves left with time."""
 
-    caption = "the last four seconds"
+    caption = _("Last four seconds")
 
     def __init__(self, tuner: Tuner) -> None:
         super().__init__(tuner.stage.look)
@@ -54,7 +55,7 @@ class PastPicture(LivePicture):
         self._until = 0.0
         self._last: Sample | None = None
         self.setMinimumHeight(96)
-        self.setAccessibleName("The last four seconds")
+        self.setAccessibleName(_("Last four seconds"))
         tuner.moved.connect(self._grow)
         tuner.control_changed.connect(self.clear)
 
@@ -106,7 +107,7 @@ class PastPicture(LivePicture):
         both = any(lane.out is not None for lane in self.lanes)
         room = self.width() - text_width(self.caption, SMALL) - 40
         long = text_width("what the game gets what the controller says", SMALL) + 70 <= room
-        says, gets = ("what the controller says", "what the game gets") if long else ("controller", "game")
+        says, gets = (_("Input"), _("Output")) if long else ("controller", "game")
         for text, colour in (((gets, self.theme.output),) if both else ()) + ((says, self.theme.input),):
             width = text_width(text, SMALL)
             painter.setPen(self.theme.ink)
@@ -127,7 +128,7 @@ class PastPicture(LivePicture):
             painter.setPen(QPen(faded(theme.line, 0.9), 1))
             painter.drawLine(QPointF(here.left(), zero), QPointF(here.right(), zero))
             painter.setPen(QPen(faded(theme.quiet, 0.8), 1))
-            for height, _ in lane.marks:
+            for height, _unused in lane.marks:
                 y = round(self._y(lane, place, height)) + 0.5
                 painter.drawLine(QPointF(here.left(), y), QPointF(here.right(), y))
 

@@ -20,13 +20,14 @@ from nubshift.app.tune.tuner import Sample, Tuner
 from nubshift.feel.response import number
 from nubshift.model.roles import KeysRole
 from nubshift.model.sentences import keys_of
+from nubshift.texts import _
 
 GRAB = 8.0
 TRAIL = 1_300_000
 """µs of the past that the trail shows."""
 TRAIL_POINTS = 150
 FADES = 3
-LONG_WORDS = ("what the stick says", "what the game gets", "how far it really gets")
+LONG_WORDS = (_("Input"), _("Output"), _("Measured reach"))
 SHORT_WORDS = ("stick", "game", "reach")
 """What the lines of the plane are, where there is room for it and where there is less."""
 HANDLE = 6.0
@@ -36,7 +37,7 @@ HANDLE = 6.0
 class PlanePainting(LivePicture):
     """The plane as it looks; what can be done with it is in `stick_plane`."""
 
-    caption = "the plane"
+    caption = _("Stick")
 
     def __init__(self, tuner: Tuner) -> None:
         super().__init__(tuner.stage.look)
@@ -46,7 +47,7 @@ class PlanePainting(LivePicture):
         self._chosen = 0
         self.setMinimumSize(220, 200)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("The plane of the stick")
+        self.setAccessibleName(_("Stick"))
         self._trail: deque[Sample] = deque()
         tuner.moved.connect(self._remember)
         tuner.control_changed.connect(self._trail.clear)
@@ -56,7 +57,9 @@ class PlanePainting(LivePicture):
     def _refreshed(self) -> None:
         rings = ", ".join(ring.text() for ring in self.rings)
         self.setAccessibleDescription(
-            f"{self._tuner.stage.studio.names.title(self._tuner.control)}: {rings or 'nothing to take hold of'}"
+            _("{control}: {rings}").format(
+                control=self._tuner.stage.studio.names.title(self._tuner.control), rings=rings or _("No handle")
+            )
         )
         self.refresh()
 
@@ -239,13 +242,15 @@ class PlanePainting(LivePicture):
         theme = self.theme
         painter.setBrush(theme.surface)
         painter.setPen(QPen(theme.ink if isinstance(self._grabbed, int) else theme.input, 1.6))
-        for _, at in self.edge_handles():
+        for _unused, at in self.edge_handles():
             painter.drawEllipse(at, 4.5, 4.5)
         painter.setFont(font(SMALL))
         painter.setPen(theme.quiet)
         at = self.place(-0.62 * sin(radians(40)), -0.62 * cos(radians(40)))
         painter.drawText(
-            QRectF(at.x() - 60, at.y() - 10, 120, 20), Qt.AlignmentFlag.AlignCenter, f"diagonals {diagonal:g}°"
+            QRectF(at.x() - 60, at.y() - 10, 120, 20),
+            Qt.AlignmentFlag.AlignCenter,
+            _("diagonals {diagonal:g}°").format(diagonal=diagonal),
         )
 
     def _draw_words(self, painter: QPainter) -> None:
@@ -256,7 +261,7 @@ class PlanePainting(LivePicture):
         colours = (theme.input, theme.output, theme.quiet)
         for texts in (LONG_WORDS, SHORT_WORDS):
             words = [(text, colour) for text, colour, on in zip(texts, colours, shown, strict=True) if on]
-            widths = [text_width(text, SMALL) + 34 for text, _ in words]
+            widths = [text_width(text, SMALL) + 34 for text, _unused in words]
             if sum(widths) <= self.width() - 8:
                 break
         x = (self.width() - sum(widths)) / 2 + 6

@@ -16,6 +16,7 @@ from nubshift.app.tune.thresholds import Threshold, parts_of
 from nubshift.app.tune.tuner import Tuner
 from nubshift.model.controls import Kind, kind_of
 from nubshift.model.sentences import keys_of, sends_name
+from nubshift.texts import _
 
 BAR = 62.0
 GRAB = 9.0
@@ -24,7 +25,7 @@ GRAB = 9.0
 class PullPicture(LivePicture):
     """A wide bar that fills with the finger. Thresholds are dragged; below each, hatched, is where it ends again."""
 
-    caption = "the pull"
+    caption = _("Trigger")
 
     def __init__(self, tuner: Tuner) -> None:
         super().__init__(tuner.stage.look)
@@ -36,7 +37,7 @@ class PullPicture(LivePicture):
         self.setMinimumHeight(160)
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("The pull")
+        self.setAccessibleName(_("Trigger"))
         tuner.moved.connect(self.update)
         tuner.refreshed.connect(self._refreshed)
         tuner.stage.live.held_changed.connect(self.refresh)
@@ -46,7 +47,7 @@ class PullPicture(LivePicture):
         self.setAccessibleDescription(
             f"{self._tuner.stage.studio.names.title(self._tuner.control)}: {words}" if self._tuner.control else ""
         )
-        self.caption = "the pull" if kind_of(self._tuner.control) is Kind.TRIGGER else "how far it is moved"
+        self.caption = _("Trigger") if kind_of(self._tuner.control) is Kind.TRIGGER else _("Travel")
         self.refresh()
 
     def show_deepest(self, depth: float | None) -> None:
@@ -101,9 +102,9 @@ class PullPicture(LivePicture):
         painter.setPen(theme.quiet)
         below = QRectF(bar.left(), bar.bottom() + 34, bar.width(), line_height(SMALL))
         if self._both:
-            painter.drawText(below, Qt.AlignmentFlag.AlignHCenter, "let go of")
-        painter.drawText(below, Qt.AlignmentFlag.AlignLeft, "to the stop" if self._both else "let go of")
-        painter.drawText(below, Qt.AlignmentFlag.AlignRight, "to the stop")
+            painter.drawText(below, Qt.AlignmentFlag.AlignHCenter, _("released"))
+        painter.drawText(below, Qt.AlignmentFlag.AlignLeft, _("fully in") if self._both else _("released"))
+        painter.drawText(below, Qt.AlignmentFlag.AlignRight, _("fully in"))
         if self.deepest is not None:
             painter.setPen(QPen(theme.quiet, 1.2, Qt.PenStyle.DashLine))
             painter.drawLine(
@@ -143,7 +144,7 @@ class PullPicture(LivePicture):
                 )
             painter.setPen(theme.ink)
             painter.setFont(font(SMALL))
-            name = elided(sends_name(profile, what) if what else "nothing", right - left - 8, SMALL)
+            name = elided(sends_name(profile, what) if what else _("Unassigned"), right - left - 8, SMALL)
             painter.drawText(
                 QRectF(left, bar.top() - line_height(SMALL) - 8, right - left, line_height(SMALL)),
                 Qt.AlignmentFlag.AlignCenter,

@@ -18,6 +18,7 @@ from nubshift.feel.curve import LINEAR, curve
 from nubshift.feel.response import number
 from nubshift.model import parameters as p
 from nubshift.model.profile import CurvePoints
+from nubshift.texts import _
 
 GRAB = 10.0
 GAP = 0.02
@@ -32,7 +33,7 @@ class ResponsePicture(LivePicture):
     `full` says what full tilt gives, `now` what a share of it is, in words.
     """
 
-    caption = "the response"
+    caption = _("Response curve")
 
     def __init__(self, tuner: Tuner, full: Callable[[], str], now: Callable[[float], str]) -> None:
         super().__init__(tuner.stage.look)
@@ -42,16 +43,21 @@ class ResponsePicture(LivePicture):
         self._grabbed = -1
         self.setMinimumSize(190, 180)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("The response curve")
+        self.setAccessibleName(_("Response curve"))
         self.setToolTip(
-            "Drag a point, double-click to add one, Delete to remove it.\nCtrl+C and Ctrl+V copy and paste the points."
+            _(
+                "Drag a point, double-click to add one, Delete to remove it.\nCtrl+C and Ctrl+V copy and "
+                "paste the points."
+            )
         )
         tuner.moved.connect(self.update)
         tuner.refreshed.connect(self._refreshed)
 
     def _refreshed(self) -> None:
         words = "; ".join(f"{x:.0%} gives {y:.0%}" for x, y in self.points)
-        self.setAccessibleDescription(f"Points: {words}. Least step {self._least:.0%}")
+        self.setAccessibleDescription(
+            _("Points: {words}. Minimum output {least:.0%}").format(words=words, least=self._least)
+        )
         self.chosen = min(self.chosen, len(self.points) - 1)
         self.refresh()
 
@@ -115,11 +121,15 @@ class ResponsePicture(LivePicture):
         )
         below = QRectF(box.left(), box.bottom() + 6, box.width(), height)
         long = text_width("dead zone ends full tilt ", SMALL) <= box.width()
-        painter.drawText(below, Qt.AlignmentFlag.AlignLeft, "dead zone ends" if long else "rest")
-        painter.drawText(below, Qt.AlignmentFlag.AlignRight, "full tilt")
+        painter.drawText(below, Qt.AlignmentFlag.AlignLeft, _("dead zone ends") if long else _("rest"))
+        painter.drawText(below, Qt.AlignmentFlag.AlignRight, _("full tilt"))
         if self._least:
             where = QRectF(box.left() + 6, box.top() + 4 + height, box.width() - 12, height)
-            painter.drawText(where, Qt.AlignmentFlag.AlignLeft, f"least step {p.LEAST_STEP.text(self._least)}")
+            painter.drawText(
+                where,
+                Qt.AlignmentFlag.AlignLeft,
+                _("minimum output {least_step_text}").format(least_step_text=p.LEAST_STEP.text(self._least)),
+            )
         if self.hasFocus():
             draw_focus(painter, QRectF(self.rect()), theme, 12)
 
@@ -201,7 +211,11 @@ class ResponsePicture(LivePicture):
     def set_least(self, share: float) -> None:
         """Another least step."""
         kept = p.LEAST_STEP.clamp(round(share * 200) / 200)
-        self._tuner.set_feel(f"Least step {p.LEAST_STEP.text(kept)}", "least_step", least_step=kept)
+        self._tuner.set_feel(
+            _("Minimum output {least_step_text}").format(least_step_text=p.LEAST_STEP.text(kept)),
+            "least_step",
+            least_step=kept,
+        )
 
     def put(self, index: int, x: float, y: float) -> None:
         """Put a point somewhere, between its neighbours."""
@@ -212,7 +226,7 @@ class ResponsePicture(LivePicture):
         x = points[index][0] if before is None or after is None else min(high, max(low, round(x * 100) / 100))
         y = min(after[1] if after else 1.0, max(before[1] if before else 0.0, round(y * 100) / 100))
         points[index] = (round(x, 4), round(y, 4))
-        self._set(f"Point at {x:.0%} gives {y:.0%}", points, f"curve:{index}")
+        self._set(_("Point at {x:.0%} gives {y:.0%}").format(x=x, y=y), points, f"curve:{index}")
 
     def add(self, x: float, y: float) -> None:
         """One more point."""
@@ -222,13 +236,13 @@ class ResponsePicture(LivePicture):
             return
         y = min(points[at][1], max(points[at - 1][1], y))
         self.chosen = at
-        self._set("A point more", [*points[:at], (round(x, 2), round(y, 2)), *points[at:]])
+        self._set(_("Add point"), [*points[:at], (round(x, 2), round(y, 2)), *points[at:]])
 
     def remove(self) -> None:
         """The chosen point goes, unless it is an end."""
         points = self.points
         if 0 < self.chosen < len(points) - 1:
-            self._set("A point less", [*points[: self.chosen], *points[self.chosen + 1 :]])
+            self._set(_("Delete point"), [*points[: self.chosen], *points[self.chosen + 1 :]])
 
     def _set(self, title: str, points: list[tuple[float, float]], part: str = "") -> None:
         self._tuner.set_feel(title, part, curve=tuple(points))
@@ -249,10 +263,10 @@ class ResponsePicture(LivePicture):
         points = points_in(clipboard.text() if clipboard is not None else "")
         if points is None:
             self._tuner.stage.studio.noticed.emit(
-                "info", "There are no points to paste: expected lines like “0.5 0.28”, from 0 to 1."
+                "info", _("There are no points to paste. Copy lines like “0.5 0.28” first, from 0 to 1.")
             )
         else:
-            self._set("Points pasted", list(points))
+            self._set(_("Paste points"), list(points))
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Page keys choose a point, arrows move it, Insert adds, Delete removes."""
@@ -283,7 +297,7 @@ class ResponsePicture(LivePicture):
         elif event.key() == Qt.Key.Key_Delete:
             self.remove()
         elif event.key() == Qt.Key.Key_Insert and self.chosen + 1 < len(points):
-            (x0, _), (x1, _) = points[self.chosen], points[self.chosen + 1]
+            (x0, _unused), (x1, _unused) = points[self.chosen], points[self.chosen + 1]
             self.add((x0 + x1) / 2, curve(points)((x0 + x1) / 2))
         else:
             super().keyPressEvent(event)

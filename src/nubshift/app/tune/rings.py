@@ -12,6 +12,7 @@ from nubshift.model import parameters as p
 from nubshift.model.parameters import Parameter
 from nubshift.model.profile import Binding, Feel
 from nubshift.model.roles import KeysRole, MenuRole, TilesRole
+from nubshift.texts import _
 
 ROOM = 0.05
 """Least distance between the dead zone and the edge."""
@@ -39,15 +40,15 @@ def rings_of(feel: Feel, binding: Binding | None, tuned: bool) -> list[Ring]:
 def _rings(feel: Feel, binding: Binding | None, tuned: bool) -> Iterator[Ring]:
     role = binding.role if binding is not None else None
     if tuned or (binding is not None and binding.out):
-        yield Ring("inner", number(feel.inner), p.INNER, "dead zone")
+        yield Ring("inner", number(feel.inner), p.INNER, _("dead zone"))
     if tuned:
-        yield Ring("outer", number(feel.outer), p.OUTER, "full from")
+        yield Ring("outer", number(feel.outer), p.OUTER, _("full output at"))
     if isinstance(role, KeysRole):
-        yield Ring("key_radius", number(feel.key_radius), p.KEY_RADIUS, "presses from")
+        yield Ring("key_radius", number(feel.key_radius), p.KEY_RADIUS, _("presses at"))
     if isinstance(role, MenuRole) or (isinstance(role, TilesRole) and role.slices):
-        yield Ring("menu_radius", number(feel.menu_radius), p.MENU_RADIUS, "chooses from")
+        yield Ring("menu_radius", number(feel.menu_radius), p.MENU_RADIUS, _("selects at"))
     for index, band in enumerate(binding.bands if binding is not None else ()):
-        yield Ring(f"band:{index}", band.start, p.BAND_FROM, "depth from")
+        yield Ring(f"band:{index}", band.start, p.BAND_FROM, _("depth from"))
 
 
 def kept_in(ring: Ring, radius: float, feel: Feel, binding: Binding | None) -> float:

@@ -11,6 +11,7 @@ from nubshift.model.controls import Kind, kind_of
 from nubshift.model.profile import Binding, Feel
 from nubshift.model.roles import KeysRole
 from nubshift.model.sends import Sends
+from nubshift.texts import _
 
 
 @dataclass(frozen=True)
@@ -41,15 +42,15 @@ def thresholds_of(control: str, feel: Feel, binding: Binding | None, tuned: bool
         ]
     if tuned:
         return [
-            Threshold("inner", number(feel.inner), number(feel.inner), "dead zone", p.INNER),
-            Threshold("outer", number(feel.outer), number(feel.outer), "full from", p.OUTER),
+            Threshold("inner", number(feel.inner), number(feel.inner), _("dead zone"), p.INNER),
+            Threshold("outer", number(feel.outer), number(feel.outer), _("full output at"), p.OUTER),
         ]
     if isinstance(role, KeysRole):
         at = number(feel.key_radius)
-        return [Threshold("key_radius", at, at - p.KEY_HYSTERESIS, "presses from", p.KEY_RADIUS)]
+        return [Threshold("key_radius", at, at - p.KEY_HYSTERESIS, _("presses at"), p.KEY_RADIUS)]
     if role is None and kind_of(control) is Kind.TRIGGER:
         at = number(feel.press_at)
-        return [Threshold("press_at", at, at - p.PRESS_HYSTERESIS, "presses at", p.PRESS_AT)]
+        return [Threshold("press_at", at, at - p.PRESS_HYSTERESIS, _("presses at"), p.PRESS_AT)]
     return []
 
 

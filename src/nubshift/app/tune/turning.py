@@ -8,6 +8,7 @@ from nubshift.model.controls import Kind, kind_of
 from nubshift.model.profile import BASE, Binding, Game, Layer, Profile, new_profile
 from nubshift.model.roles import KeysRole
 from nubshift.model.sends import Send, SendMotion, Turbo
+from nubshift.texts import _
 
 FAST, SLOW = 60, 10
 """Counts of one nudge while a control for turning fast, or slowly, is held."""
@@ -56,7 +57,7 @@ def turning(controls: Collection[str], two_sided: Collection[str] = ()) -> dict[
 def turning_profile(profile: Profile, found: Mapping[str, Press], seat: str) -> Profile:
     """What the controller does while a turn is counted; keeping is seen to by the window."""
     sides: dict[str, dict[str, Send]] = {}
-    for wish, send, _ in _WISHES:
+    for wish, send, _unused in _WISHES:
         if wish in found and send is not None:
             control, side = found[wish]
             sides.setdefault(control, {})[side] = send
@@ -67,6 +68,6 @@ def turning_profile(profile: Profile, found: Mapping[str, Press], seat: str) -> 
             continue
         right, left = (tuple(send for way, send in by_side.items() if way == side) for side in ("right", "left"))
         bindings.append(Binding(control, role=KeysRole(right=right, left=left), seat=seat))
-    made = new_profile("turn gauge")
+    made = new_profile(_("turn gauge"))
     layers = (Layer(BASE, "Base", bindings=tuple(bindings)),)
-    return Profile(made.format, made.version, Game("turn gauge"), layers=layers, seats=profile.seats)
+    return Profile(made.format, made.version, Game(_("turn gauge")), layers=layers, seats=profile.seats)

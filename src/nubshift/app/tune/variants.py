@@ -25,6 +25,7 @@ from nubshift.model.sentences import binding_name
 from nubshift.model.slots import Slot
 from nubshift.model.usage import look_up
 from nubshift.model.walk import each_send, places
+from nubshift.texts import _, listed
 
 NUB_WIDTH = 36
 """The part of a row that moves."""
@@ -42,7 +43,7 @@ class ControlRows(Canvas):
         self._asked = QRectF()
         self._nubs = once(self, SOON_MS, self._paint_nubs)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Controls to tune")
+        self.setAccessibleName(_("Controls to tune"))
         tuner.stage.live.controls_changed.connect(self._moved)
         tuner.control_changed.connect(self.refresh)
         tuner.refreshed.connect(self.refresh)
@@ -189,13 +190,15 @@ class VariantList(QWidget):
             button.setCheckable(True)
             button.setChecked(variant is used)
             button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-            button.setAccessibleName(f"Variant {variant.name}" + (", in use" if variant is used else ""))
+            button.setAccessibleName(
+                (_("Variant {name}, in use") if variant is used else _("Variant {name}")).format(name=variant.name)
+            )
             button.clicked.connect(partial(self.use, variant.id))
             button.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
             button.customContextMenuRequested.connect(partial(self._menu, variant, button))
             self.column.addWidget(button)
         if used is None:
-            keep = link("keep this as a variant…", self._ask)
+            keep = link(_("Save as variant…"), self._ask)
             keep.setFocusPolicy(Qt.FocusPolicy.TabFocus)
             self.column.addWidget(keep, 0, Qt.AlignmentFlag.AlignLeft)
         if self.variants:
@@ -206,7 +209,7 @@ class VariantList(QWidget):
             words.setVisible(bool(words.text()))
             self.column.addWidget(words)
         if self.variants and not self._switch_words():
-            switch = link("switch them while playing…", self.await_touch)
+            switch = link(_("Switch while playing…"), self.await_touch)
             switch.setFocusPolicy(Qt.FocusPolicy.TabFocus)
             self.column.addWidget(switch, 0, Qt.AlignmentFlag.AlignLeft)
 
@@ -228,13 +231,18 @@ class VariantList(QWidget):
         self._patience.stop()
         self._awaits = False
         if kind_of(control) not in BUTTON_LIKE:
-            studio.noticed.emit("info", f"{studio.names.title(control)} can't be pressed; touch a button.")
+            studio.noticed.emit(
+                "info", _("{control} can't be pressed. Press a button.").format(control=studio.names.title(control))
+            )
         else:
             bound = studio.profile.layers[0].binding(control, studio.seat)
             part = "press" if bound is None or not bound.gestures else "double"
             if bound is not None and (bound.by_depth or bound.gestures.get(part)):
                 studio.noticed.emit(
-                    "info", f"{studio.names.title(control)} does something twice quickly already; take another."
+                    "info",
+                    _("{control} already has a double tap. Press another button.").format(
+                        control=studio.names.title(control)
+                    ),
                 )
             else:
                 studio.set_sends(Slot(BASE, control, part, studio.seat), (NextVariant(tuner.control),))
@@ -243,14 +251,14 @@ class VariantList(QWidget):
     def _switch_words(self) -> str:
         """How they are switched from the controller; empty if nothing does."""
         if self._awaits:
-            return "Touch the button that shall go to the next one."
+            return _("Press the button that switches to the next variant.")
         profile, control = self._tuner.stage.studio.profile, self._tuner.control
         for place in places(profile):
-            for _, send in each_send(place.sends):
+            for _unused, send in each_send(place.sends):
                 if isinstance(send, NextVariant) and send.control == control and place.control:
                     how = {"press": "", "double": " twice"}.get(place.part, f", {place.part}")
-                    names = " and ".join(self._tuner.stage.studio.names.inside(c) for c in place.control.split("+"))
-                    return f"Next one while playing: {names}{how}."
+                    names = listed([self._tuner.stage.studio.names.inside(c) for c in place.control.split("+")])
+                    return _("Next variant while playing: {names}{how}.").format(names=names, how=how)
         return ""
 
     def use(self, variant: str) -> None:
@@ -265,14 +273,14 @@ class VariantList(QWidget):
 
     def _ask(self) -> None:
         number = len(self.variants) + 1
-        self._tuner.stage.wishes.ask.emit("A name for how it feels now:", f"variant {number}", self.keep, ())
+        self._tuner.stage.wishes.ask.emit(_("Name of the variant"), f"variant {number}", self.keep, ())
 
     def keep(self, name: str) -> None:
         """Keep the present feel by a name."""
         studio, control = self._tuner.stage.studio, self._tuner.control
         layer, seat = studio.layer, studio.seat
         studio.edit(
-            f"Keep {name}, {studio.names.inside(control)}",
+            _("Save variant {name}, {control}").format(name=name, control=studio.names.inside(control)),
             lambda profile: variants.kept_as(profile, name, layer, control, seat),
         )
 
@@ -280,11 +288,13 @@ class VariantList(QWidget):
         menu = QMenu(self)
         studio = self._tuner.stage.studio
         for text, run in (
-            ("Put the present feel here", lambda: self.keep(variant.name)),
+            (_("Replace with the current settings"), lambda: self.keep(variant.name)),
             ("Rename…", lambda: self._rename(variant)),
             (
                 "Remove",
-                lambda: studio.edit(f"Remove {variant.name}", lambda p: variants.without_variant(p, variant.id)),
+                lambda: studio.edit(
+                    _("Delete {name}").format(name=variant.name), lambda p: variants.without_variant(p, variant.id)
+                ),
             ),
         ):
             action = menu.addAction(text)
@@ -296,9 +306,12 @@ class VariantList(QWidget):
         studio = self._tuner.stage.studio
 
         def named(name: str) -> None:
-            studio.edit(f"Rename {variant.name}", lambda profile: variants.with_named(profile, variant.id, name))
+            studio.edit(
+                _("Rename {name}").format(name=variant.name),
+                lambda profile: variants.with_named(profile, variant.id, name),
+            )
 
-        self._tuner.stage.wishes.ask.emit("Another name:", variant.name, named, ())
+        self._tuner.stage.wishes.ask.emit(_("New name"), variant.name, named, ())
 
 
 class Before(QWidget):
@@ -309,11 +322,11 @@ class Before(QWidget):
         self._tuner = tuner
         self.words = Label()
         self.words.setWordWrap(True)
-        self.hold = QPushButton("hold to see before")
+        self.hold = QPushButton(_("Hold to see the earlier settings (Space)"))
         self.hold.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.hold.pressed.connect(lambda: tuner.show_before(True))
         self.hold.released.connect(lambda: tuner.show_before(False))
-        self.mark = link("make this the before", tuner.mark_before)
+        self.mark = link(_("Compare against this"), tuner.mark_before)
         self.mark.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
@@ -326,11 +339,11 @@ class Before(QWidget):
         """Something was changed, or before is shown."""
         tuner = self._tuner
         if tuner.showing_before:
-            text = "Shown and played: as it was before."
+            text = _("The earlier settings are shown and in use.")
         elif tuner.differs:
-            text = "Changed since you came here. Hold Space to see and feel it as it was."
+            text = _("Changed since you opened this page. Hold Space to see and feel the earlier settings.")
         else:
-            text = "Nothing changed yet since you came here."
+            text = _("Nothing changed since you opened this page.")
         self.words.setText(text)
         self.words.setObjectName("asks" if tuner.showing_before else "quiet")
         style = self.words.style()

@@ -6,6 +6,7 @@ from math import pi
 
 from nubshift.app.tune.tuner import Tuner
 from nubshift.model import parameters as p
+from nubshift.texts import _
 
 STEADYING = (p.STEADY, p.QUICK)
 
@@ -13,9 +14,9 @@ STEADYING = (p.STEADY, p.QUICK)
 def lag_words(steady: float, quick: float) -> str:
     """How late smoothing is, in words: at slow aim by its least cut-off, and at eight times the reach a second."""
     if not steady:
-        return "Not smoothed; nothing is late."
+        return _("No smoothing, no delay.")
     slow, fast = 1000 / (2 * pi * steady), 1000 / (2 * pi * (steady + quick * 8))
-    return f"Late by {slow:.0f} ms at slow aim, by {fast:.0f} ms in a flick."
+    return _("Delays slow aim by {slow:.0f} ms, a flick by {fast:.0f} ms.").format(slow=slow, fast=fast)
 
 
 def gauge_words(tuner: Tuner) -> str:
@@ -27,7 +28,9 @@ def gauge_words(tuner: Tuner) -> str:
     own = layer.counts_per_turn if layer is not None else None
     counts = f"{own or profile.game.counts_per_turn:,.0f}".replace(",", "\u202f")
     if own:
-        return f"in {layer.name if layer else ''} one turn takes {counts} counts · count"
+        return _("In {name} one turn is {counts} counts · Count…").format(
+            name=layer.name if layer else "", counts=counts
+        )
     if profile.game.counts_per_turn == p.COUNTS_PER_TURN.default:
-        return f"one turn taken as {counts} counts, not counted yet · count"
-    return f"one turn takes {counts} counts · count"
+        return _("One turn is assumed to be {counts} counts · Count…").format(counts=counts)
+    return _("One turn is {counts} counts · Count…").format(counts=counts)

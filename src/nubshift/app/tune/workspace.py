@@ -50,6 +50,7 @@ from nubshift.model.profile import Profile
 from nubshift.model.roles import GyroRole, KeysRole, MouseRole, ScrollRole
 from nubshift.model.sentences import binding_name
 from nubshift.model.usage import look_up
+from nubshift.texts import _
 
 LEFT_WIDTH, RIGHT_WIDTH = (0.15, 196, 250), (0.25, 316, 420)
 GYRO_FULL = 180.0
@@ -107,17 +108,17 @@ class TuneWorkspace(QWidget):
 
     def _lay_out_left(self) -> None:
         self.layers = Choice()
-        self.layers.setAccessibleName("Layer to tune")
+        self.layers.setAccessibleName(_("Layer to tune"))
         self.layers.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.layers.activated.connect(lambda index: self._stage.studio.show_layer(self.layers.itemData(index)))
         left = QVBoxLayout(self._left.widget())
         left.setContentsMargins(10, 12, 8, 10)
         left.setSpacing(6)
         for text, widget in (
-            ("In the layer", self.layers),
+            (_("Layer"), self.layers),
             ("Tune", self.controls),
             ("Variants", self.variants),
-            ("Before and after", self.before),
+            (_("Compare"), self.before),
         ):
             left.addWidget(_heading(text))
             left.addWidget(widget)
@@ -144,14 +145,14 @@ class TuneWorkspace(QWidget):
         column = QVBoxLayout(inside)
         column.setContentsMargins(16, 12, 14, 10)
         column.setSpacing(8)
-        for widget in (self._title, self._use, _heading("Measured"), self.measured):
+        for widget in (self._title, self._use, _heading(_("Measured")), self.measured):
             column.addWidget(widget)
         column.addLayout(self._holder)
         column.addStretch(1)
         self._right.setWidgetResizable(True)
         self._right.setFrameShape(QFrame.Shape.NoFrame)
         self._right.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self._right.setAccessibleName("The numbers")
+        self._right.setAccessibleName(_("Settings"))
         self._right.setWidget(inside)
         self._right.setAutoFillBackground(True)
         self._right.setBackgroundRole(QPalette.ColorRole.Base)
@@ -206,7 +207,7 @@ class TuneWorkspace(QWidget):
         kind, role = kind_of(tuner.control), tuner.role
         self._title.setText(tuner.stage.studio.names.title(tuner.control))
         found = look_up(studio.profile, studio.layer, tuner.control, studio.seat)
-        self._use.setText(binding_name(studio.profile, found.binding) if found else "does nothing in this layer")
+        self._use.setText(binding_name(studio.profile, found.binding) if found else _("Unassigned in this layer"))
         shape = (
             tuner.control,
             studio.layer,
@@ -244,7 +245,10 @@ class TuneWorkspace(QWidget):
             for layer in studio.profile.layers:
                 binding = layer.binding(tuner.control, studio.seat)
                 if binding is not None and binding.sets and layer.id != studio.layer:
-                    go = link(f"it does something in {layer.name}: tune it there", partial(studio.show_layer, layer.id))
+                    go = link(
+                        _("Assigned in {name}: tune it there").format(name=layer.name),
+                        partial(studio.show_layer, layer.id),
+                    )
                     self._holder.insertWidget(0, go, 0, Qt.AlignmentFlag.AlignLeft)
         for button in self.findChildren(QAbstractButton):
             if button.focusPolicy() == Qt.FocusPolicy.StrongFocus:
@@ -257,15 +261,15 @@ class TuneWorkspace(QWidget):
             case Kind.MOTION:
                 acts = isinstance(tuner.role, GyroRole)
                 lanes = (
-                    Lane("turned left", "right", GYRO_FULL, lambda s: s.raw[0], (lambda s: s.out[0]) if acts else None),
-                    Lane("nodded up", "down", GYRO_FULL, lambda s: s.raw[1], (lambda s: s.out[1]) if acts else None),
-                    Lane("leaned left", "right", GYRO_FULL, lambda s: s.raw[2]),
+                    Lane(_("Yaw left"), "right", GYRO_FULL, lambda s: s.raw[0], (lambda s: s.out[0]) if acts else None),
+                    Lane(_("Pitch up"), "down", GYRO_FULL, lambda s: s.raw[1], (lambda s: s.out[1]) if acts else None),
+                    Lane(_("Roll left"), "right", GYRO_FULL, lambda s: s.raw[2]),
                 )
             case Kind.TRIGGER | Kind.AXIS:
                 marks = tuple((t.depth, t.text()) for t in tuner.thresholds)
                 marks += tuple((t.until, "") for t in tuner.thresholds if t.until < t.depth)
                 if tuner.two_sided:
-                    marks += tuple((-depth, "") for depth, _ in marks)
+                    marks += tuple((-depth, "") for depth, _unused in marks)
                 lanes = (
                     Lane(
                         "",
@@ -305,7 +309,7 @@ class TuneWorkspace(QWidget):
             return self.tuner.read(p.SPEED).text(number(feel.speed))
         if isinstance(role, ScrollRole):
             return p.SCROLL_SPEED.text(number(feel.scroll_speed))
-        return "all of it"
+        return _("All of it")
 
     def _now_words(self, share: float) -> str:
         """What goes out now: a share of full tilt, by speed where that is known."""
@@ -313,7 +317,11 @@ class TuneWorkspace(QWidget):
         if isinstance(role, MouseRole):
             speed = share * number(feel.speed)
             counts = speed * self.tuner.counts_per_degree
-            return f"{counts:.0f} px/s" if self.tuner.cursor else f"{speed:.0f} °/s, {counts:.0f} counts/s"
+            return (
+                f"{counts:.0f} px/s"
+                if self.tuner.cursor
+                else _("{speed:.0f} °/s, {counts:.0f} counts/s").format(speed=speed, counts=counts)
+            )
         return f"{share * 100:.0f}\u202f%"
 
     # Before and after

@@ -17,6 +17,8 @@ from enum import StrEnum
 
 import msgspec
 
+from nubshift.texts import _
+
 
 class NubShiftError(Exception):
     """Base of all errors meant for a person."""
@@ -82,4 +84,4 @@ def did_you_mean(word: str, known: Sequence[str]) -> str:
     import difflib
 
     near = difflib.get_close_matches(word, known, n=1, cutoff=0.6)
-    return f' Did you mean "{near[0]}"?' if near else ""
+    return _(' Did you mean "{near}"?').format(near=near[0]) if near else ""

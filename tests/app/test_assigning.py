@@ -100,7 +100,7 @@ def test_and_also_makes_a_chord_and_delete_takes_it_apart(hand: Hand) -> None:
     assert on(hand, "east") == (SendKey("Y"),)
     hand.press(Qt.Key.Key_Delete, hand.tile("east"))
     assert on(hand, "east") == ()
-    assert "nothing yet" in hand.tile("east").accessibleName()
+    assert "Unassigned" in hand.tile("east").accessibleName()
 
 
 def test_a_mouse_button_pressed_on_the_armed_slot(hand: Hand) -> None:
@@ -217,8 +217,8 @@ def test_holding_a_new_layer(hand: Hand) -> None:
     panel = hand.window.map.inspector.panel
     assert isinstance(panel, ButtonPanel)
     hand.press(Qt.Key.Key_Down, panel.slot)  # to the free place: what is chosen otherwise takes the place of the entry
-    hand.choose(panel, "more…")
-    take_from_menu(hand, "layer", "a new layer, while held")
+    hand.choose(panel, "Other output…")
+    take_from_menu(hand, "layer", "New layer, while held")
     layer = hand.studio.profile.layers[-1].id
     assert on(hand, "mode") == (SendCommand("journal"), HoldLayer(layer))
     assert layer in hand.window.map.rail.nodes
@@ -332,7 +332,7 @@ def test_a_touch_that_is_waited_for_can_be_made_with_the_mouse(hand: Hand) -> No
 
 
 def test_one_thing_a_press_is_kept_to_while_editing(hand: Hand) -> None:
-    hand.studio.edit("One to one", lambda p: replace(p, habits=replace(p.habits, one_to_one=True)))
+    hand.studio.edit("One output per press", lambda p: replace(p, habits=replace(p.habits, one_to_one=True)))
     hand.studio.select("north")
     before = on(hand, "north")
     hand.studio.arm(hand.studio.slot())
@@ -398,12 +398,12 @@ def test_a_key_that_was_bound_before_its_command_is_linked_in_all_places(hand: H
 
 def test_what_comes_with_staying_on_is_there_at_once(hand: Hand) -> None:
     hand.studio.select("north")
-    hand.choose(hand.panel, "stays on")
+    hand.choose(hand.panel, "Toggle")
 
     def offered() -> bool:
         boxes = hand.panel.findChildren(QCheckBox)
-        return any(box.isVisible() and box.text() == "on again when the game is back" for box in boxes)
+        return any(box.isVisible() and box.text() == "On again when the game is back" for box in boxes)
 
     hand.until(offered)
-    hand.choose(hand.panel, "as long as the finger")
+    hand.choose(hand.panel, "While held")
     hand.until(lambda: not offered())

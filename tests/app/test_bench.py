@@ -78,9 +78,9 @@ def test_a_belt_is_filled_ordered_and_shortened_on_its_strip(hand: Hand) -> None
     hand.press(Qt.Key.Key_Left, strip)
     page.skip.click()
     assert [entry.skip for entry in hand.studio.profile.belts[0].entries].count(True) == 1
-    hand.choose(page, "stops at the end")
+    hand.choose(page, "Stop")
     assert not hand.studio.profile.belts[0].wraps
-    assert "passed over" not in strip.accessibleName()
+    assert "Skip" not in strip.accessibleName()
     hand.window.grab()
 
 
@@ -97,8 +97,8 @@ def test_the_position_of_a_belt_is_live_and_buttons_share_it(hand: Hand) -> None
 
 def test_a_new_belt_from_the_menu_of_a_slot_is_one_step_and_opens(hand: Hand) -> None:
     hand.click(hand.tile("east"))
-    hand.choose(hand.panel, "more…")
-    take_from_menu(hand, "belt", "a new belt: next")
+    hand.choose(hand.panel, "Other output…")
+    take_from_menu(hand, "belt", "New belt: next")
     assert hand.studio.subject == "belt:belt-2"
     assert edits.sends_of(hand.studio.profile, Slot(BASE, "east")) == (SendBelt("belt-2"),)
     page = hand.window.map.bench.page
@@ -111,7 +111,7 @@ def test_a_new_belt_from_the_menu_of_a_slot_is_one_step_and_opens(hand: Hand) ->
 
 def test_removing_a_belt_leads_back_to_the_hands(hand: Hand) -> None:
     page = belt_page(hand)
-    hand.choose(page, "remove the belt")
+    hand.choose(page, "Delete belt")
     assert hand.studio.profile.belts == ()
     assert hand.studio.profile.layers[0].binding("right_bumper") is None
     hand.until(lambda: hand.window.map.hands.isVisible())
@@ -134,13 +134,13 @@ def test_the_steps_of_a_macro_are_stretched_moved_added_and_taken_out(hand: Hand
     assert isinstance(hand.studio.profile.macros[0].steps[1], MacroTap)
     hand.press(Qt.Key.Key_Up, line, Qt.KeyboardModifier.AltModifier)
     assert hand.studio.profile.macros[0].steps[1].ms == 50  # type: ignore[union-attr]
-    hand.choose(page, "a tap")
+    hand.choose(page, "Tap")
     hand.press(Qt.Key.Key_1)
     assert hand.studio.profile.macros[0].steps[2].what == (SendCommand("mana"),)  # type: ignore[union-attr]
     hand.press(Qt.Key.Key_Delete, line, Qt.KeyboardModifier.ShiftModifier)
     assert len(hand.studio.profile.macros[0].steps) == 4
-    hand.choose(page, "as long as it is held")
-    hand.choose(page, "starts over")
+    hand.choose(page, "While held")
+    hand.choose(page, "Restart")
     macro = hand.studio.profile.macros[0]
     assert (macro.runs, macro.again) == ("while-held", "restart")
     hand.window.grab()
@@ -188,7 +188,7 @@ def test_the_game_gets_the_macro_that_was_drawn(start: Callable[..., Hand], tmp_
     hand = start(path, sink="xtest")
     page = macro_page(hand)
     hand.click(page.picture, page.picture.place("steps[3].what").center().toPoint())
-    hand.choose(page, "a tap")
+    hand.choose(page, "Tap")
     hand.press(Qt.Key.Key_K)
     game = Game(0, 0, 300, 200)
     try:

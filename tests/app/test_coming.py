@@ -37,7 +37,7 @@ def test_the_second_half_of_a_pair_offers_to_join_them(hand: Hand) -> None:
     assert not hand.window.notices.isVisible()
     with_controllers(hand, half("right"), half("left"))
     assert hand.window.notices.text == "Sedge left half and Sedge right half are the two halves of one controller."
-    hand.choose(hand.window.notices, "Join them")
+    hand.choose(hand.window.notices, "Join")
     left, right = read_controllers(controllers_path()).seats["1"]
     assert (left.controller, left.motion, right.controller, right.motion) == ("key-left", False, "key-right", True)
 

@@ -59,7 +59,7 @@ def test_what_is_here_is_listed_with_who_plays_and_how_it_is_read(hand: Hand) ->
     workspace = controllers(hand)
     rows = {workspace.kept.name(row): workspace.list.words(row) for row in workspace.list.infos}
     assert rows["Moss pad"] == "seat 1 · simulated"
-    assert rows["Quarry board"] == "simulated, untaught"
+    assert rows["Quarry board"] == "simulated, not set up"
     hand.click(workspace.list, workspace.list.place(4).center().toPoint())
     assert workspace.detail.name.text() == "Quarry board"
     assert any("Nothing is known of this model" in text for text in texts(workspace.detail))
@@ -69,7 +69,7 @@ def test_what_is_here_is_listed_with_who_plays_and_how_it_is_read(hand: Hand) ->
 
 def test_a_name_and_a_colour_are_kept(hand: Hand) -> None:
     workspace = controllers(hand)
-    hand.choose(workspace.detail, "another name")
+    hand.choose(workspace.detail, "Rename…")
     hand.answer("Old faithful")
     hand.choose(workspace.side, "ochre")
     own = read_controllers(controllers_path()).of("sim:moss")
@@ -95,7 +95,7 @@ def test_a_file_that_can_not_be_used_is_told_and_put_aside(start: Callable[..., 
 def test_a_controller_is_taught_by_pressing_what_is_asked_for(hand: Hand) -> None:
     workspace = controllers(hand)
     workspace.choose("sim:quarry")
-    hand.choose(workspace.detail, "teach it")
+    hand.choose(workspace.detail, "Set up controls…")
     hand.choose(workspace.lesson, "Arcade stick")
     hand.until(lambda: workspace.lesson.lesson is not None and lesson_of(workspace).phase == "ask")
     page = workspace.lesson
@@ -104,19 +104,19 @@ def test_a_controller_is_taught_by_pressing_what_is_asked_for(hand: Hand) -> Non
         if asked in HARDWARE["quarry"].controls:
             press_chip(hand, page.things, asked)
         else:
-            hand.choose(page, "it has none")
+            hand.choose(page, "It has none")
         hand.until(lambda: page.lesson is None or lesson_of(workspace).control != asked)
     assert lesson_of(workspace).phase == "review"
     at = page.things.place("south").center().toPoint()
     hand.bot.mousePress(page.things, Qt.MouseButton.LeftButton, pos=at)
     hand.until(lambda: page.taught.depths == {"south": 1.0})
     hand.bot.mouseRelease(page.things, Qt.MouseButton.LeftButton, pos=at)
-    hand.choose(page, "keep this")
+    hand.choose(page, "Save")
     hand.until(lambda: info(hand, "quarry").how == "taught")
     assert workspace.pages.currentWidget() is workspace.detail
     wiring = read_wirings(wirings_folder())[0][HARDWARE["quarry"].model]
     assert set(wiring.controls) == set(HARDWARE["quarry"].controls)
-    hand.choose(workspace.detail, "forget what was taught")
+    hand.choose(workspace.detail, "Delete setup")
     hand.until(lambda: info(hand, "quarry").how == "guess")
 
 
@@ -198,7 +198,7 @@ def test_hands_and_words_follow_the_controller(hand: Hand) -> None:
 
 def test_what_is_printed_is_what_the_window_says(hand: Hand) -> None:
     workspace = controllers(hand)
-    hand.choose(workspace.side, "letters, A below")
+    hand.choose(workspace.side, "Letters, A at the bottom")
     hand.until(lambda: hand.studio.names.title("south") == "A")
     assert hand.tile("south").accessibleName().startswith("A:")
     chip = workspace.detail.chips
@@ -239,7 +239,7 @@ def test_what_does_not_fit_is_listed_and_put_where_it_does(hand: Hand) -> None:
 
 def test_a_half_of_a_controller_fills_a_seat_and_another_joins_it(hand: Hand) -> None:
     workspace = controllers(hand)
-    hand.choose(workspace.side, "its left half")
+    hand.choose(workspace.side, "Left half")
     hand.until(lambda: hand.link.status and hand.link.status.fills["1"][0].controls)
     hand.link.send(Steer("south", 1.0))
     hand.link.send(Steer("left_bumper", 1.0))
@@ -261,7 +261,7 @@ def test_a_half_of_a_controller_fills_a_seat_and_another_joins_it(hand: Hand) ->
     assert [part.motion for part in kept] == [True, False]
     hand.choose(workspace.side, "Swift pad")
     hand.until(lambda: [p.motion for p in read_controllers(controllers_path()).seats["1"]] == [False, True])
-    hand.choose(workspace.side, "take them apart")
+    hand.choose(workspace.side, "Separate")
     hand.until(lambda: hand.link.status and len(hand.link.status.fills["1"]) == 1)
 
 
@@ -330,13 +330,13 @@ def test_a_mapping_line_is_pasted_and_copied(hand: Hand) -> None:
     board = QGuiApplication.clipboard()
     assert board is not None
     board.setText("only words")
-    hand.choose(workspace.side, "paste a mapping line")
+    hand.choose(workspace.side, "Paste mapping line")
     hand.until(lambda: "no mapping line" in hand.window.notices.text)
     board.setText(f"{HARDWARE['quarry'].guid},Quarry board,a:b0,b:b1,start:b9,dpup:h0.1,platform:Linux,")
-    hand.choose(workspace.side, "paste a mapping line")
+    hand.choose(workspace.side, "Paste mapping line")
     hand.until(lambda: info(hand, "quarry").how == "line")
     assert "south" in info(hand, "quarry").controls
-    hand.choose(workspace.side, "copy as a mapping line")
+    hand.choose(workspace.side, "Copy as mapping line")
     assert "a:b0,b:b1,dpup:h0.1," in board.text()
 
 
@@ -351,7 +351,7 @@ def test_the_doctor_shows_what_to_heal_first_with_the_remedy_to_copy(hand: Hand)
     ]
     workspace.doctor._ask = lambda: found
     hand.click(workspace.doctor_tab)
-    assert workspace.doctor.verdict.text() == "One thing to heal."
+    assert workspace.doctor.verdict.text() == "1 problem."
     assert workspace.doctor_tab.text() == "Doctor: 1 to heal"
     assert [row.finding.state for row in workspace.doctor.rows] == ["look", "well"]
     row = workspace.doctor.rows[0]
@@ -362,7 +362,7 @@ def test_the_doctor_shows_what_to_heal_first_with_the_remedy_to_copy(hand: Hand)
     assert board is not None
     assert board.text() == "sudo modprobe thing"
     found[1] = Finding("virtual keyboard", "well", "there")
-    hand.choose(workspace.doctor, "look again")
+    hand.choose(workspace.doctor, "Check again")
     assert workspace.doctor.verdict.text() == "Everything works."
 
 
@@ -376,7 +376,7 @@ def test_what_the_game_sees_is_said_once_in_the_profile(hand: Hand) -> None:
     hand.choose(hand.panel, "the controller itself")
     game = hand.studio.profile.game
     assert (game.sees_controller, game.pad) == (True, "none")
-    hand.choose(hand.panel, "keys and mouse only")
+    hand.choose(hand.panel, "Keys and mouse only")
     assert not hand.kept().game.sees_controller
 
 
@@ -399,7 +399,7 @@ def test_what_was_taught_is_given_away_and_brought_back(hand: Hand, tmp_path: Pa
     workspace.choose("sim:tern")
     kept, path = workspace.kept, tmp_path / "tern.nubshift-wiring.json"
     kept.export(info(hand, "tern"), path)
-    hand.choose(workspace.detail, "forget what was taught")
+    hand.choose(workspace.detail, "Delete setup")
     hand.until(lambda: info(hand, "tern").how == "guess")
     kept.bring_wiring(path)
     hand.until(lambda: info(hand, "tern").how == "taught")
@@ -464,5 +464,5 @@ def test_joined_ones_are_taken_apart_whole_and_each_answers_to_its_own_marks(han
     hand.until(lambda: hand.link.status is not None and len(hand.link.status.fills["1"]) == 2)
     hand.steer("south", 1)  # of the right half, which is on the second one
     hand.steer("south", 0)
-    hand.choose(workspace.side, "take them apart")
+    hand.choose(workspace.side, "Separate")
     hand.until(lambda: hand.link.status is not None and hand.link.status.fills["1"] == (PartOf("sim:moss"),))

@@ -40,7 +40,7 @@ def test_dropping_lets_the_control_send_it(
 
 
 def test_what_a_command_may_be_dropped_on_stays_open_while_it_is_taken_hold_of(hand: Hand) -> None:
-    hand.studio.edit("Add a belt", lambda profile: with_new_belt(profile)[0])
+    hand.studio.edit("Add belt", lambda profile: with_new_belt(profile)[0])
     belt = f"belt:{hand.studio.profile.belts[-1].id}"
     hand.studio.look_at(belt)
     viewport, at = hand.command("journal")

@@ -49,12 +49,12 @@ def hand(start: Callable[..., Hand], tmp_path: Path) -> Hand:
 
 def test_gestures_are_added_on_the_picture_and_their_delay_is_said(hand: Hand) -> None:
     key_into(hand, "south", Qt.Key.Key_Space)
-    hand.choose(hand.panel, "kept down")
+    hand.choose(hand.panel, "Hold")
     hand.press(Qt.Key.Key_C)
     assert binding(hand, "south").gestures == {"press": (SendCommand("jump"),), "hold": (SendCommand("duck"),)}
     assert hand.panel.picture.parts() == ["press", "hold"]
     assert "Duck goes out 200 ms after the press" in hand.panel.costs.text()
-    hand.choose(hand.panel, "tapped twice")
+    hand.choose(hand.panel, "Double tap")
     hand.press(Qt.Key.Key_R)
     assert binding(hand, "south").double == (SendKey("R"),)
     hand.window.grab()
@@ -102,12 +102,12 @@ def test_a_lane_is_chosen_by_click_and_by_arrow(hand: Hand) -> None:
 
 def test_two_controls_together_by_touching_the_other(hand: Hand) -> None:
     hand.studio.select("left_bumper")
-    hand.choose(hand.panel, "together with another control")
+    hand.choose(hand.panel, "Combination")
     hand.steer("right_bumper", 1)
     hand.until(lambda: hand.studio.control == "left_bumper+right_bumper")
     hand.press(Qt.Key.Key_Space)
     assert on(hand, "left_bumper+right_bumper") == (SendCommand("jump"),)
-    assert "with others" in hand.tile("left_bumper").accessibleName()
+    assert "combinations" in hand.tile("left_bumper").accessibleName()
     hand.steer("right_bumper", 0)
     hand.click(hand.tile("right_bumper"))
     hand.choose(hand.panel, "with left bumper: Jump")
@@ -122,7 +122,7 @@ def test_two_controls_together_by_touching_the_other(hand: Hand) -> None:
 
 def test_staying_on_and_turbo_with_pulses_dragged(hand: Hand) -> None:
     key_into(hand, "south", Qt.Key.Key_A)
-    hand.choose(hand.panel, "stays on")
+    hand.choose(hand.panel, "Toggle")
     assert on(hand, "south") == (Toggled(sends("A")),)
     hand.choose(hand.panel, "repeating")
     assert on(hand, "south") == (Toggled((Turbo(sends("A")),)),)
@@ -145,13 +145,13 @@ def test_staying_on_and_turbo_with_pulses_dragged(hand: Hand) -> None:
 
 def test_a_trigger_can_repeat_by_depth_and_pulse_in_proportion(hand: Hand) -> None:
     key_into(hand, "right_trigger", Qt.Key.Key_A)
-    hand.choose(hand.panel, "faster with depth")
+    hand.choose(hand.panel, "Turbo, faster with depth")
     turbo = on(hand, "right_trigger")[0]
     assert isinstance(turbo, Turbo)
     assert turbo.rate_at_full == 12.0
     hand.press(Qt.Key.Key_Right, hand.panel.findChild(PulsePicture), Qt.KeyboardModifier.ShiftModifier)
     assert on(hand, "right_trigger")[0].rate_at_full == 13.0
-    hand.choose(hand.panel, "share by depth")
+    hand.choose(hand.panel, "Pulsed by depth")
     assert on(hand, "right_trigger") == (Pulsed(sends("A")),)
     hand.press(Qt.Key.Key_Right, hand.panel.findChild(PulsePicture))
     assert on(hand, "right_trigger")[0].period == 90
@@ -165,11 +165,11 @@ def test_chords_their_order_and_one_after_the_other(hand: Hand) -> None:
     assert on(hand, "south") == sends(["B", "A"])
     drag(view, view._rect(0).center(), view._rect(1).center() + QPointF(0, 4))
     assert on(hand, "south") == sends(["A", "B"])
-    hand.choose(hand.panel, "one after the other")
+    hand.choose(hand.panel, "In order")
     assert on(hand, "south") == (InOrder(sends(["A", "B"])),)
     key_into(hand, "south", Qt.Key.Key_D)
     assert on(hand, "south") == (InOrder(sends(["A", "B", "D"])),)
-    hand.choose(hand.panel, "all at once")
+    hand.choose(hand.panel, "Together")
     assert on(hand, "south") == sends(["A", "B", "D"])
 
 
@@ -177,23 +177,23 @@ OFFERED = [
     (("layer", "aim, on and off"), ChangeLayer("aim")),
     (("layer", "aim, while held"), HoldLayer("aim")),
     (("wheel", "wheel up, one notch"), SendWheel("up")),
-    (("mouse", "a nudge of the mouse"), SendMotion(0, 100)),
-    (("mouse", "the cursor to a point"), SendPoint(0.5, 0.5)),
-    (("mouse", "sticks turn faster"), ChangeSpeed(1.1)),
-    (("gyro", "recentre the gyro"), Gyro("recentre")),
-    (("virtual pad", "start"), None),
+    (("mouse", "Move the mouse by…"), SendMotion(0, 100)),
+    (("mouse", "Move the cursor to a point"), SendPoint(0.5, 0.5)),
+    (("mouse", "Increase stick speed"), ChangeSpeed(1.1)),
+    (("gyro", "Recentre the gyro"), Gyro("recentre")),
+    (("Virtual pad", "start"), None),
     (("text", ""), SendText("hello")),
-    (("controller", "a rumble"), SendRumble()),
-    (("show", "what everything does, while held"), ShowAll()),
-    (("virtual pad", "right bumper"), SendPad("right_bumper")),
+    (("controller", "Rumble"), SendRumble()),
+    (("show", "Show what everything does, while held"), ShowAll()),
+    (("Virtual pad", "right bumper"), SendPad("right_bumper")),
 ]
 
 
 @pytest.mark.parametrize(("path", "wanted"), [entry for entry in OFFERED if entry[1] is not None])
 def test_everything_else_is_in_the_menu_of_a_slot(hand: Hand, path: tuple[str, str], wanted: object) -> None:
     hand.studio.select("south")
-    hand.choose(hand.panel, "more…")
-    take_from_menu(hand, *(("a text",) if path[0] == "text" else path))
+    hand.choose(hand.panel, "Other output…")
+    take_from_menu(hand, *(("Text",) if path[0] == "text" else path))
     assert on(hand, "south") == (wanted,)
     hand.window.grab()
     hand.studio.undo()
@@ -215,7 +215,7 @@ def test_the_details_of_what_is_sent_are_set_beside_it(hand: Hand) -> None:
     drag(screen, box.center(), QPointF(box.left() + box.width() * 0.25, box.bottom()))
     assert on(hand, "south") == (SendPoint(0.25, 1.0),)
     hand.studio.set_sends(hand.studio.slot("south"), (ChangeLayer("aim"),))
-    hand.choose(hand.panel, "for one press")
+    hand.choose(hand.panel, "For the next press")
     assert on(hand, "south") == (ChangeLayer("aim", "once"),)
     hand.studio.set_sends(hand.studio.slot("south"), (SendWheel("up"),))
     hand.choose(hand.panel, "left")
@@ -240,19 +240,19 @@ def test_what_is_edited_here_is_what_the_game_gets(start: Callable[..., Hand], t
     path.write_bytes(profile_text(EMPTY))
     hand = start(path, sink="xtest")
     key_into(hand, "south", Qt.Key.Key_A)
-    hand.choose(hand.panel, "kept down")
+    hand.choose(hand.panel, "Hold")
     hand.press(Qt.Key.Key_B)
     key_into(hand, "east", Qt.Key.Key_X)
-    hand.choose(hand.panel, "stays on")
+    hand.choose(hand.panel, "Toggle")
     used_as(hand, "left_stick", "tiles")
     hand.studio.select("left_stick", "role.cells[1]")
     hand.studio.arm(hand.studio.slot("left_stick", "role.cells[1]"))
     hand.press(Qt.Key.Key_T)
     key_into(hand, "right_trigger", Qt.Key.Key_P)
-    hand.choose(hand.panel, "by depth")
+    hand.choose(hand.panel, "By depth")
     hand.studio.arm(hand.studio.slot("right_trigger", "bands[1].what"))
     hand.press(Qt.Key.Key_Q)
-    used_as(hand, "right_stick", "radial menu")
+    used_as(hand, "right_stick", "Radial menu")
     hand.studio.select("right_stick", "role.entries[0].what")
     hand.studio.arm(hand.studio.slot("right_stick", "role.entries[0].what"))
     hand.press(Qt.Key.Key_M)

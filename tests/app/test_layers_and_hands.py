@@ -41,11 +41,11 @@ def test_a_layer_is_added_named_entered_and_told_on_every_lane(hand: Hand) -> No
     assert (layer.name, hand.studio.layer) == ("Swim", layer.id)
     assert {lane.layer for lane in hand.window.map.hands.lanes.values()} == {"Swim"}
     node = hand.window.map.rail.nodes[layer.id]
-    assert "you are editing this layer" in node.accessibleName()
+    assert "editing" in node.accessibleName()
     hand.studio.show_layer(BASE)
     assert {lane.layer for lane in hand.window.map.hands.lanes.values()} == {""}
     hand.click(hand.tile("right_grip_2"))
-    hand.choose(hand.panel, "more…")
+    hand.choose(hand.panel, "Other output…")
     take_from_menu(hand, "layer", "Swim, while held")
     assert HoldLayer(layer.id) in on(hand, "right_grip_2")  # type: ignore[operator]
     hand.steer("right_grip_2", 1)
@@ -63,16 +63,16 @@ def test_what_can_be_set_of_a_layer_stands_in_the_inspector(hand: Hand) -> None:
     assert hand.studio.control == "left_trigger"
     hand.studio.look_at("layer")
     hand.studio.show_layer("aim")
-    hand.choose(hand.panel, "does nothing")
+    hand.choose(hand.panel, "Block")
     assert hand.studio.profile.layer("aim").hides  # type: ignore[union-attr]
     field = hand.panel.name.field
     field.selectAll()
     hand.bot.keyClicks(field, "Steady")
     hand.press(Qt.Key.Key_Return, field)
     assert hand.studio.profile.layer("aim").name == "Steady"  # type: ignore[union-attr]
-    hand.choose(hand.panel, "further up")
+    hand.choose(hand.panel, "Move up")
     assert [layer.id for layer in hand.studio.profile.layers] == ["base", "climb", "aim"]
-    hand.choose(hand.panel, "remove this layer")
+    hand.choose(hand.panel, "Delete layer")
     assert hand.studio.layer == BASE
     for _ in range(4):
         hand.studio.undo()
@@ -132,7 +132,7 @@ def test_arrows_with_ctrl_select_more_and_a_layer_is_made_of_them(hand: Hand) ->
     hand.click(hand.tile("left_trigger"))
     hand.press(Qt.Key.Key_Right, hand.tile("left_trigger"), CTRL)
     assert hand.studio.chosen == ("left_trigger", "left_bumper")
-    hand.choose(hand.panel, "a layer from these")
+    hand.choose(hand.panel, "New layer from these…")
     hand.answer("Lamp")
     layer = hand.studio.profile.layers[-1]
     assert {binding.control for binding in layer.bindings} == {"left_trigger", "left_bumper"}

@@ -126,7 +126,7 @@ def test_a_full_disk_is_told_and_the_edit_is_not_lost(hand: Hand, monkeypatch: p
         hand.click(hand.tile("east"))
         hand.press(Qt.Key.Key_Delete, hand.tile("east"))
         hand.until(lambda: "No space left" in hand.window.notices.text)
-        assert "not kept yet" in hand.window.top.title.state_text
+        assert "Not saved" in hand.window.top.title.state_text
     assert hand.studio.keep()
     assert hand.kept().layers[0].binding("east") is None
 
@@ -171,7 +171,7 @@ def test_a_new_profile_and_back(hand: Hand) -> None:
     hand.press(Qt.Key.Key_Return, sheet.title)
     assert hand.studio.profile.game.title == "Lantern Row"
     assert hand.studio.file.path.name == "lantern-row.nubshift.json"
-    assert "nothing yet" in hand.tile("south").accessibleName()
+    assert "Unassigned" in hand.tile("south").accessibleName()
     assert hand.studio.open(first)
     assert "Hop" in hand.tile("south").accessibleName()
 

@@ -211,13 +211,13 @@ def test_a_desktop_without_notifications_is_no_trouble() -> None:
     assert notify("Aim", 0) >= 0
 
 
-@pytest.mark.parametrize("way", ["while held", "toggle"])
+@pytest.mark.parametrize("way", ["While held", "toggle"])
 def test_a_button_shows_the_keyboard_without_a_layer_made_by_hand(playing: tuple[Hand, Game], way: str) -> None:
     hand, game = playing
     hand.studio.edit("no keyboard yet", lambda profile: edits.without_layer(profile, "write"))
     hand.click(hand.tile("right_bumper"))
-    hand.choose(hand.panel, "more…")
-    take_from_menu(hand, "on-screen keyboard", f"On-screen keyboard, {way}")
+    hand.choose(hand.panel, "Other output…")
+    take_from_menu(hand, "On-screen keyboard", f"On-screen keyboard, {way}")
     assert [layer.name for layer in hand.studio.profile.layers] == ["base", "aim", "Keyboard"]
     hand.steer("right_bumper", 1)
     if way == "toggle":

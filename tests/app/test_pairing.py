@@ -80,7 +80,7 @@ def test_a_controller_that_blinks_is_paired_and_comes_back_by_itself(
     hand.until(lambda: any("no driver for it" in text for text in texts(workspace)))  # paired, trusted, connected
     fern = next(near for near in page.radio.devices if near.name == "Fern pad")
     assert (fern.paired, fern.connected) == (True, True)
-    hand.choose(page, "forget it")
+    hand.choose(page, "Forget")
     hand.until(lambda: all(near.name != "Fern pad" for near in page.radio.devices))
 
 

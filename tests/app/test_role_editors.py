@@ -47,16 +47,16 @@ def hand(start: Callable[..., Hand], tmp_path: Path) -> Hand:
         ("left_stick", "mouse", MouseRole),
         ("left_stick", "scroll", ScrollRole),
         ("left_stick", "tiles", TilesRole),
-        ("left_stick", "radial menu", MenuRole),
+        ("left_stick", "Radial menu", MenuRole),
         ("left_stick", "pointer", PointerRole),
-        ("left_stick", "on-screen keyboard", BoardRole),
-        ("left_stick", "pad's stick", PadStickRole),
-        ("dpad", "radial menu", MenuRole),
-        ("left_trigger", "pad's axis", PadAxisRole),
+        ("left_stick", "On-screen keyboard", BoardRole),
+        ("left_stick", "Virtual stick", PadStickRole),
+        ("dpad", "Radial menu", MenuRole),
+        ("left_trigger", "Virtual axis", PadAxisRole),
         ("left_trigger", "scroll", ScrollRole),
         ("motion", "mouse", GyroRole),
         ("motion", "pointer", GyroRole),
-        ("motion", "pad's stick", GyroRole),
+        ("motion", "Virtual stick", GyroRole),
         ("touch_pad", "pointer", PointerRole),
         ("axis_1", "keys", KeysRole),
     ],
@@ -79,7 +79,7 @@ def test_directions_on_the_compass(hand: Hand) -> None:
     hand.press(Qt.Key.Key_Return, picture)
     hand.press(Qt.Key.Key_J)
     assert on(hand, "left_stick", side("left")) == sends("J")
-    hand.choose(hand.panel, "share by depth")  # a key that works like an axis
+    hand.choose(hand.panel, "Pulsed by depth")  # a key that works like an axis
     assert on(hand, "left_stick", side("left")) == (Pulsed(sends("J")),)
 
 
@@ -97,7 +97,7 @@ def test_tiles_keep_their_cells_when_they_are_divided_otherwise(hand: Hand) -> N
     hand.choose(hand.panel, "eight ways")
     assert binding(hand, "left_stick").role.slices == 8  # type: ignore[union-attr]
     hand.choose(hand.panel, "nine")
-    box = next(b for b in hand.panel.findChildren(QWidget) if getattr(b, "text", str)() == "shown while in use")
+    box = next(b for b in hand.panel.findChildren(QWidget) if getattr(b, "text", str)() == "Show while in use")
     hand.click(box, QPoint(8, box.height() // 2))
     screen = hand.panel.findChild(ScreenPicture)
     hand.until(screen.isVisible)
@@ -108,7 +108,7 @@ def test_tiles_keep_their_cells_when_they_are_divided_otherwise(hand: Hand) -> N
 
 
 def test_a_radial_menu_as_the_wheel(hand: Hand) -> None:
-    used_as(hand, "right_stick", "radial menu")
+    used_as(hand, "right_stick", "Radial menu")
     picture = hand.panel.picture
     for index, key in enumerate((Qt.Key.Key_1, Qt.Key.Key_2)):
         hand.click(picture, picture.place(f"role.entries[{index}].what").center().toPoint())
@@ -117,15 +117,15 @@ def test_a_radial_menu_as_the_wheel(hand: Hand) -> None:
     role = binding(hand, "right_stick").role
     assert isinstance(role, MenuRole)
     assert [entry.what for entry in role.entries] == [sends("1"), sends("2"), (), ()]
-    hand.choose(hand.panel, "one more entry")
-    hand.choose(hand.panel, "further on")
+    hand.choose(hand.panel, "Add entry")
+    hand.choose(hand.panel, "Move right")
     assert len(binding(hand, "right_stick").role.entries) == 5  # type: ignore[union-attr]
     for _ in range(3):
-        hand.choose(hand.panel, "remove it")
+        hand.choose(hand.panel, "Remove")
     assert len(binding(hand, "right_stick").role.entries) == 2  # type: ignore[union-attr]
-    hand.choose(hand.panel, "remove it")
+    hand.choose(hand.panel, "Remove")
     assert len(binding(hand, "right_stick").role.entries) == 2  # type: ignore[union-attr]
-    hand.choose(hand.panel, "by a press")
+    hand.choose(hand.panel, "By a press")
     role = binding(hand, "right_stick").role
     assert isinstance(role, MenuRole)
     assert (role.on, role.by) == ("press", "right_stick_click")
@@ -137,19 +137,19 @@ def test_a_radial_menu_as_the_wheel(hand: Hand) -> None:
 
 def test_the_control_by_which_is_touched(hand: Hand) -> None:
     used_as(hand, "motion", "mouse")
-    hand.choose(hand.panel, "while held")
+    hand.choose(hand.panel, "While held")
     role = binding(hand, "motion").role
     assert isinstance(role, GyroRole)
     assert (role.active, role.by) == ("while", "left_trigger")
     hand.press(Qt.Key.Key_Return, hand.panel._by)
     hand.steer("right_bumper", 1)
     hand.until(lambda: getattr(binding(hand, "motion").role, "by", "") == "right_bumper")
-    hand.choose(hand.panel, "whichever way up")
+    hand.choose(hand.panel, "Gravity")
     assert getattr(binding(hand, "motion").role, "axes", "") == "gravity"
 
 
 def test_a_typing_board_cell_by_cell(hand: Hand) -> None:
-    used_as(hand, "left_stick", "on-screen keyboard")
+    used_as(hand, "left_stick", "On-screen keyboard")
     board = hand.panel.findChild(BoardPicture)
     hand.click(board, board.place(0, 1).center().toPoint())
     board.setFocus()
@@ -167,7 +167,7 @@ def test_a_typing_board_cell_by_cell(hand: Hand) -> None:
 
 def test_depths_of_a_trigger_are_dragged_on_the_pull(hand: Hand) -> None:
     key_into(hand, "right_trigger", Qt.Key.Key_Space)
-    hand.choose(hand.panel, "by depth")
+    hand.choose(hand.panel, "By depth")
     assert binding(hand, "right_trigger").bands == (Band(0.2, (SendCommand("jump"),)), Band(0.9, ()))
     assert hand.studio.part == "bands[1].what"
     hand.panel.depths.editor.view.arm()
@@ -179,15 +179,15 @@ def test_depths_of_a_trigger_are_dragged_on_the_pull(hand: Hand) -> None:
     drag(picture, QPointF(picture._x(0.2), 14), QPointF(picture._x(0.95), 14))
     first, second = binding(hand, "right_trigger").bands
     assert first.start < second.start  # an edge stops at its neighbour
-    hand.choose(hand.panel, "another depth")
+    hand.choose(hand.panel, "Add depth")
     assert len(binding(hand, "right_trigger").bands) == 3
-    hand.choose(hand.panel, "remove this depth")
+    hand.choose(hand.panel, "Remove depth")
     assert len(binding(hand, "right_trigger").bands) == 2
 
 
 def test_depths_of_a_stick_are_rings_and_it_keeps_its_keys(hand: Hand) -> None:
     used_as(hand, "left_stick", "keys")
-    hand.choose(hand.panel, "something at a depth")
+    hand.choose(hand.panel, "Add an output at a depth")
     hand.panel.depths.editor.view.arm()
     hand.press(Qt.Key.Key_Shift)
     assert binding(hand, "left_stick").bands == (Band(0.5, sends("LEFTSHIFT")),)
@@ -197,7 +197,7 @@ def test_depths_of_a_stick_are_rings_and_it_keeps_its_keys(hand: Hand) -> None:
     drag(picture, start, picture._centre + QPointF(picture._radius * 0.9, 0))
     assert binding(hand, "left_stick").bands[0].start == pytest.approx(0.9, abs=0.03)
     assert isinstance(binding(hand, "left_stick").role, KeysRole)
-    hand.choose(hand.panel, "held as long as it is out")
+    hand.choose(hand.panel, "Held while it is out")
     hand.panel.depths.editor.view.arm()
     hand.press(Qt.Key.Key_C)
     assert binding(hand, "left_stick").out == (SendCommand("duck"),)

@@ -165,7 +165,7 @@ def test_closing_with_edits_that_can_not_be_saved_asks_first_and_the_next_start_
     again = start()
     assert again.studio.profile.game.title != "Unsaved"
     offer_rescued(rescue_folder(), profile_folder(), again.studio, again.window.notices)
-    again.choose(again.window.notices, "Open them")
+    again.choose(again.window.notices, "Open the copy")
     assert again.kept().game.title == "Unsaved"
     assert again.studio.document.undo_title == TITLE
     assert not list(rescue_folder().iterdir())

@@ -51,21 +51,21 @@ def test_the_three_games_are_there_and_one_goes_from_one_to_the_other(hand: Hand
 
 def test_duplicate_delete_and_take_back(hand: Hand) -> None:
     folder = hand.studio.file.path.parent
-    choose(hand, "Duplicate this profile")
+    choose(hand, "Duplicate profile")
     assert hand.studio.profile.game.title == "Ferrow Deep copy"
     assert "ferrow-deep-copy" in profile_names(folder)
-    choose(hand, "Delete this profile")
+    choose(hand, "Delete profile")
     assert "ferrow-deep-copy" not in profile_names(folder)
     assert hand.studio.profile.game.title == "Ferrow Deep"
     assert "can be taken back" in hand.window.notices.text
-    choose(hand, "Take back a deleted one", "ferrow deep copy")
+    choose(hand, "Restore a deleted profile", "ferrow deep copy")
     assert hand.studio.profile.game.title == "Ferrow Deep copy"
     assert "ferrow-deep-copy" in profile_names(folder)
 
 
 def test_deleting_the_last_one_leaves_an_empty_profile(hand: Hand) -> None:
     for _ in range(3):
-        choose(hand, "Delete this profile")
+        choose(hand, "Delete profile")
     assert hand.studio.profile.game.title == "untitled"
     assert len(menu(hand).actions()[-1].menu().actions()) == 3  # type: ignore[union-attr]
 
@@ -98,16 +98,16 @@ def test_in_and_out_as_one_file_and_what_it_can_do_is_said(
     choose(hand, "Quillgate")
     out = tmp_path / "given"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(out), ""))
-    choose(hand, "Save this profile as a file…")
+    choose(hand, "Export profile…")
     given_away = tmp_path / f"given{SUFFIX}"
     assert read_profile(given_away) == hand.studio.profile
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (str(given_away), ""))
-    choose(hand, "Bring in a profile from a file…")
+    choose(hand, "Import profile…")
     assert hand.studio.file.name == "given"
     assert "types text: “at the gate”" in hand.window.notices.text
     assert "No profile can run programs" in hand.window.notices.text
     given_away.write_text("{]")
-    choose(hand, "Bring in a profile from a file…")
+    choose(hand, "Import profile…")
     assert hand.studio.file.name == "given"
     assert "line 1, column 2" in hand.window.notices.text
 
@@ -172,7 +172,7 @@ def test_groups_and_names_are_changed_from_the_menu(hand: Hand) -> None:
 
 def test_a_key_changed_once_changes_everywhere(hand: Hand) -> None:
     hand.studio.look_at("command:hop")
-    hand.choose(hand.panel, "press its key")
+    hand.choose(hand.panel, "Press its key…")
     hand.press(Qt.Key.Key_G)
     assert "key G" in hand.tile("south").accessibleName()
     hand.studio.show_layer("climb")
@@ -183,7 +183,7 @@ def test_warnings_stand_in_place(hand: Hand) -> None:
     keys = hand.window.map.keys
     assert "nothing sends “Sing”" in keys.model.warnings["sing"].lower() or "sing" in keys.model.warnings
     hand.studio.look_at("command:sing")
-    hand.choose(hand.panel, "press its key")
+    hand.choose(hand.panel, "Press its key…")
     hand.press(Qt.Key.Key_Space)
     assert "same key as “Hop”" in keys.model.warnings["sing"]
     assert "2 share a key" in keys.missing.text()

@@ -214,7 +214,7 @@ def test_the_better_of_two_settings_is_found_by_following_the_eight(opened: Call
     hand.window.show_workspace("tune")
     assert "error" in tried(hand).results.in_words(used.id)
     hand.window.show_workspace("try")
-    hand.choose(standings, "forget these rounds")
+    hand.choose(standings, "Delete these rounds")
     assert "No round yet" in standings.verdict.text()
 
 

@@ -79,7 +79,7 @@ def test_rings_move_by_keyboard(tuned: Hand) -> None:
 
 
 def test_each_axis_by_itself(tuned: Hand) -> None:
-    tuned.choose(tune(tuned), "each axis by itself")
+    tuned.choose(tune(tuned), "Each axis on its own")
     assert feel(tuned).zone == "axes"
     profile = edits.with_feel(tuned.studio.profile, "base", "right_stick", inner=0.2)
     desk = Desk(profile)
@@ -243,7 +243,7 @@ def test_space_shows_and_plays_the_settings_from_before(tuned: Hand) -> None:
     workspace, plane = tune(tuned), tune(tuned).plane
     tuned.steer("left_stick", 0.0, -0.6)
     tuned.until(lambda: tuned.live.held == ("W",))
-    workspace.tuner.set_feel("Presses from", "x", key_radius=0.8)
+    workspace.tuner.set_feel("Presses at", "x", key_radius=0.8)
     tuned.until(lambda: tuned.live.held == ())
     plane.setFocus()
     tuned.bot.keyPress(plane, Qt.Key.Key_Space)
@@ -438,11 +438,11 @@ def test_motion_shows_its_rates_its_bias_and_what_it_needs(tuned: Hand) -> None:
     tuned.choose(workspace, "it does something in aim")
     assert tuned.studio.layer == "aim"
     tuned.until(lambda: workspace.tuner.bias is not None and workspace.tuner.bias.known)
-    tuned.choose(workspace.panel, "leaning it")  # type: ignore[arg-type]
+    tuned.choose(workspace.panel, "Roll")  # type: ignore[arg-type]
     role = tuned.studio.profile.layer("aim").binding("motion").role  # type: ignore[union-attr]
     assert isinstance(role, GyroRole)
     assert role.axes == "lean"
-    tuned.choose(workspace.panel, "turning it")  # type: ignore[arg-type]
+    tuned.choose(workspace.panel, "Yaw")  # type: ignore[arg-type]
     tuned.link.send(Steer("motion", 0.5, 0.0))
     tuned.until(lambda: workspace.tuner.last is not None and workspace.tuner.last.out[0] > 80)
     away = workspace.tuner.gyro.north

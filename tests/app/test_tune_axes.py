@@ -74,8 +74,8 @@ def test_only_what_counts_for_an_axis_is_offered(willow: Hand) -> None:
 
     assert offered("axis_1") == {"key_radius"}
     mouse = offered("axis_2")
-    assert "swap left and right" in mouse
-    assert "swap up and down" not in mouse
+    assert "Invert left and right" in mouse
+    assert "Invert up and down" not in mouse
     assert "speed" in mouse
     assert "ratio" not in mouse
 
@@ -98,12 +98,12 @@ def test_two_axes_are_joined_as_a_stick_and_taken_apart(willow: Hand) -> None:
     willow.link.send(Steer("axis_1", -0.9))
     willow.until(lambda: willow.live.held == ("W",))
     willow.until(lambda: willow.live.value("joined_stick_1")[1] < -0.8)
-    willow.choose(willow.panel, "the other way round")
+    willow.choose(willow.panel, "Swap axes")
     willow.until(lambda: willow.live.held == ("A",))
     willow.window.tune.open("joined_stick_1")
     willow.click(willow.window.top.tabs.buttons["tune"])
     willow.until(lambda: willow.window.tune.tuner.last is not None and willow.window.tune.tuner.last.raw[0] < -0.8)
     willow.click(willow.window.top.tabs.buttons["map"])
-    willow.choose(willow.panel, "take them apart")
+    willow.choose(willow.panel, "Separate")
     willow.until(lambda: "joined_stick_1" not in willow.window.map.hands.tiles)
     assert willow.kept().seats[0].joins == ()

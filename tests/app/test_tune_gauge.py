@@ -138,8 +138,8 @@ def test_a_layer_says_what_the_mouse_moves_in_it(tuned: Hand) -> None:
     tuned.click(tuned.window.top.tabs.buttons["map"])
     tuned.studio.show_layer("aim")
     tuned.studio.look_at("layer")
-    tuned.choose(tuned.panel, "a cursor")
+    tuned.choose(tuned.panel, "A cursor")
     assert tuned.studio.profile.layer("aim").moves == "cursor"  # type: ignore[union-attr]
     assert not tuned.panel.gauge_on.isVisible()
-    tuned.choose(tuned.panel, "as in the game")
+    tuned.choose(tuned.panel, "Same as the game")
     assert tuned.studio.profile.layer("aim").moves is None  # type: ignore[union-attr]

@@ -130,7 +130,7 @@ def test_from_nothing_to_a_playable_set_in_under_eighty_actions(start: Callable[
     for command, key in PAPER.items():
         if studio.profile.command(command).keys != (key,):  # type: ignore[union-attr]
             player.click(*hand.command(command))  # shows what is known about it, since nothing sends it yet
-            player.choose(hand.panel, "press its key")
+            player.choose(hand.panel, "Press its key…")
             player.key(KEYS[key])
     assert {c.id: c.keys for c in studio.profile.commands if c.id in PAPER} == {c: (k,) for c, k in PAPER.items()}
 
@@ -157,8 +157,8 @@ def test_from_nothing_to_a_playable_set_in_under_eighty_actions(start: Callable[
     player.begin("an aim layer")
     player.push("left_trigger", until=lambda: studio.control == "left_trigger")
     player.key(Qt.Key.Key_Down, hand.panel.slot)  # beside the command, not in its place
-    player.choose(hand.panel, "more…")
-    player.take("layer", "a new layer, while held")
+    player.choose(hand.panel, "Other output…")
+    player.take("layer", "New layer, while held")
     layer = studio.profile.layers[-1].id
     player.click(hand.window.map.rail.nodes[layer])
     player.push("right_stick", 0.9, 0, lambda: studio.control == "right_stick")

@@ -95,7 +95,7 @@ def test_devices_and_doctor_speak_plainly_and_in_json() -> None:
     assert {"sim:quarry", "sim:reed", "sim:tern", "sim:willow"} <= set(made_up)
     doctor = nubshift("doctor", "--json")
     findings = [json.loads(line) for line in doctor.stdout.splitlines()]
-    assert [f["what"] for f in findings][:3] == ["sending", "controllers", "plugging in"]
+    assert [f["what"] for f in findings][:3] == ["sending", "controllers", "connecting controllers"]
     assert all(f["found"] for f in findings)
     assert all(f["means"] and f["do"] and f["run"] for f in findings if f["state"] == "look" and f["what"] != "sending")
     assert "Run: nubshift doctor" not in nubshift("doctor").stdout
@@ -105,7 +105,7 @@ def test_devices_and_doctor_speak_plainly_and_in_json() -> None:
     ("words", "said"),
     [
         (["run", "gone.nubshift.json"], "can't be read"),
-        (["run", "-", "--source", "sim:mos"], "no controller"),
+        (["run", "-", "--source", "sim:mos"], "No controller"),
         (["run", "-", "--sink", "telepathy"], "names no way of sending"),
         (["replay", "gone.take", str(DEMO)], "can't be read"),
         (["replay", str(DEMO), str(DEMO)], "this is not a take"),

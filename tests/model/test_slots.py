@@ -225,7 +225,7 @@ def test_what_a_profile_from_elsewhere_can_do() -> None:
     told = powers(edits.with_sends(RICH, Slot(BASE, "start"), (SendText("rm -rf"), Turbo(sends("A")))))
     assert "types text: “rm -rf”" in told
     assert "runs macros: Dash" in told
-    assert "repeats keys by itself" in told
+    assert "repeats keys (turbo)" in told
 
 
 def test_a_deleted_profile_can_be_taken_back(tmp_path: Path) -> None:

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from nubshift.texts import _
+
 SLICES = 36
 """Directions, ten degrees each, clockwise from up."""
-COMPASS = ("up", "up and right", "right", "down and right", "down", "down and left", "left", "up and left")
+COMPASS = ("up", _("up and right"), "right", _("down and right"), "down", _("down and left"), "left", _("up and left"))
 
 
 def compass(angle: float) -> str:

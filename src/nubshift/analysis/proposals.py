@@ -12,6 +12,7 @@ from nubshift.analysis.compass import compass, share
 from nubshift.analysis.reach import Reach
 from nubshift.analysis.rest import RETURNS, Rest
 from nubshift.model import parameters as p
+from nubshift.texts import _
 
 STEP = 0.001
 """Proposals are whole multiples of this."""
@@ -42,11 +43,15 @@ class Proposal:
 def dead_zone(rest: Rest) -> Proposal:
     """The smallest dead zone in which nothing drifts for an hour."""
     value = p.INNER.clamp(round(ceil(rest.bound / STEP - 1e-9) * STEP, 6))
-    seen = f"99.9\u202f% of {rest.readings:,} readings at rest lie within {share(rest.within)}".replace(",", "\u202f")
+    seen = (
+        _("99.9\u202f% of {readings:,} readings at rest lie within {share}")
+        .format(readings=rest.readings, share=share(rest.within))
+        .replace(",", "\u202f")
+    )
     if rest.spread:
-        seen += f"; it comes back up to {share(rest.spread)} beside its centre"
+        seen = _("{seen}; it returns up to {share} off centre").format(seen=seen, share=share(rest.spread))
     elif sum(r.came_from is not None for r in rest.returns) < RETURNS:
-        seen += "; not yet seen how it comes back when it is let go of"
+        seen = _("{seen}; its return after release has not been measured yet").format(seen=seen)
     return Proposal("inner", value, seen)
 
 
@@ -54,7 +59,9 @@ def outer_edge(reach: Reach) -> Proposal:
     """The edge that is reached in every direction."""
     value = p.OUTER.clamp(round(floor(min(1.0, reach.shortest) * EDGE_SPARE / STEP) * STEP, 6))
     where = compass(reach.shortest_at)
-    return Proposal("outer", value, f"it gets {share(reach.shortest)} far at its shortest, {where}")
+    return Proposal(
+        "outer", value, _("it reaches {share} at least, {where}").format(share=share(reach.shortest), where=where)
+    )
 
 
 def smoothing(rest: Rest, inner: float, outer: float) -> Proposal | None:
@@ -74,8 +81,10 @@ def smoothing(rest: Rest, inner: float, outer: float) -> Proposal | None:
     return Proposal(
         "steady",
         value,
-        f"noise makes a held stick shake by {shake * 100:.1f}\u202f% of full speed; smoothed like this it is "
-        f"{kept * 100:.1f}\u202f%, {lag(value) * 1000:.0f} ms late at slow aim",
+        _(
+            "noise makes a held stick shake by {shake:.1f}\u202f% of full speed; smoothed like this it is "
+            "{kept:.1f}\u202f%, {lag:.0f} ms late at slow aim"
+        ).format(shake=shake * 100, kept=kept * 100, lag=lag(value) * 1000),
     )
 
 
@@ -95,13 +104,15 @@ def press_depth(rest: Rest) -> Proposal | None:
     value = p.PRESS_AT.clamp(round(ceil(needed / 0.01) * 0.01, 2))
     if value <= p.PRESS_AT.low:
         return None
-    return Proposal("press_at", value, f"let go of, it still says up to {share(rest.within)}")
+    return Proposal("press_at", value, _("released, it still reads up to {share}").format(share=share(rest.within)))
 
 
 def gyro_threshold(within: float) -> Proposal:
     """Below which turning is calmed, from 99.9 % of the rates of a controller at rest (°/s)."""
     value = p.GYRO_THRESHOLD.clamp(ceil(within * 1.2 * 2.0) / 2.0)
-    return Proposal("gyro_threshold", value, f"at rest 99.9\u202f% of the rates are below {within:.2f} °/s")
+    return Proposal(
+        "gyro_threshold", value, _("at rest 99.9\u202f% of the rates are below {within:.2f} °/s").format(within=within)
+    )
 
 
 def wear(rest: Rest | None, reach: Reach | None) -> list[str]:
@@ -109,12 +120,12 @@ def wear(rest: Rest | None, reach: Reach | None) -> list[str]:
     found = []
     if rest is not None:
         if rest.offset > WORN_OFFSET:
-            found.append(f"it rests {share(rest.offset)} off its centre")
+            found.append(_("it rests {share} off centre").format(share=share(rest.offset)))
         if rest.spread > WORN_SPREAD:
-            found.append(f"the spring leaves it up to {share(rest.spread)} short of where it rests")
+            found.append(_("the spring returns it up to {share} short of its rest").format(share=share(rest.spread)))
         if max(rest.noise) > WORN_NOISE:
-            found.append(f"its noise is {share(max(rest.noise))}, more than a good stick has")
+            found.append(_("its noise is {share}, more than that of a good stick").format(share=share(max(rest.noise))))
     if reach is not None and reach.complete and reach.shortest < WORN_REACH:
         where = compass(reach.shortest_at)
-        found.append(f"it gets only {share(reach.shortest)} far {where}")
+        found.append(_("it reaches only {share} {where}").format(share=share(reach.shortest), where=where))
     return found

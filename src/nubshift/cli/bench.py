@@ -24,6 +24,7 @@ from nubshift.model.roles import GyroRole, KeysRole, MouseRole
 from nubshift.model.sends import HoldLayer, SendCommand, SendKey
 from nubshift.model.store import read_profile
 from nubshift.runner.paths import demo_folder
+from nubshift.texts import _
 
 RUNS = 5
 """Each thing is measured so often, in turns, and the best counts: these are not quiet machines."""
@@ -47,15 +48,17 @@ class Row(msgspec.Struct, frozen=True):
 
 def arguments(parser: argparse.ArgumentParser) -> None:
     """The words of this command."""
-    parser.add_argument("rows", metavar="ROW", nargs="*", help=f"only these: {', '.join(ROWS)}")
-    parser.add_argument("--json", action="store_true", help="one JSON object a row")
+    parser.add_argument("rows", metavar="ROW", nargs="*", help=_("only these: {rows}").format(rows=", ".join(ROWS)))
+    parser.add_argument("--json", action="store_true", help=_("one JSON object a row"))
 
 
 def main(options: argparse.Namespace) -> int:
     """Print the rows; 1 if one misses its bar."""
     unknown = [name for name in options.rows if name not in ROWS]
     if unknown:
-        raise NubShiftError(f'there is no row "{unknown[0]}"; there are {", ".join(ROWS)}')
+        raise NubShiftError(
+            _('there is no row "{unknown}"; there are {rows}').format(unknown=unknown[0], rows=", ".join(ROWS))
+        )
     missed = 0
     for name in options.rows or ROWS:
         for row in ROWS[name]():
@@ -65,8 +68,14 @@ def main(options: argparse.Namespace) -> int:
 
 
 def _sentence(row: Row) -> str:
-    floor = f", bare loop {row.floor:,.0f}, {row.ratio:.1f} times its cost" if row.floor else ""
-    return f"{'met   ' if row.met else 'MISSED'} {row.name}: {row.value:,.2f} {row.unit} (bar {row.bar}){floor}"
+    floor = (
+        _(", bare loop {floor:,.0f}, {ratio:.1f} times its cost").format(floor=row.floor, ratio=row.ratio)
+        if row.floor
+        else ""
+    )
+    return _("{more} {name}: {value:,.2f} {unit} (bar {bar}){floor}").format(
+        more="met   " if row.met else "MISSED", name=row.name, value=row.value, unit=row.unit, bar=row.bar, floor=floor
+    )
 
 
 def _engine() -> Iterator[Row]:
@@ -74,17 +83,17 @@ def _engine() -> Iterator[Row]:
     reports = list(_played())
     few, many = (compile_profile(_profile(layers)) for layers in (0, 90))
     takes: dict[str, list[float]] = {"floor": [], "few": [], "many": []}
-    for _ in range(RUNS):
+    for _unused in range(RUNS):
         takes["floor"].append(_seconds(partial(_bare, reports)))
         takes["few"].append(_seconds(partial(_feed, few, reports)))
         takes["many"].append(_seconds(partial(_feed, many, reports)))
     best = {name: min(times) for name, times in takes.items()}
     floor = REPORTS / best["floor"]
-    for name, said in (("few", "engine, 10 bindings"), ("many", "engine, 2,000 bindings")):
+    for name, said in (("few", _("engine, 10 bindings")), ("many", _("engine, 2,000 bindings"))):
         value = REPORTS / best[name]
-        yield Row(said, value, "input events/s", floor, floor / value, "≥ 100,000", value >= 100_000)
+        yield Row(said, value, _("input events/s"), floor, floor / value, "≥ 100,000", value >= 100_000)
     cost = best["many"] / best["few"]
-    yield Row("cost of 2,000 bindings to that of 10", cost, "times", 0.0, cost, "≤ 1.2", cost <= 1.2)
+    yield Row(_("cost of 2,000 bindings to that of 10"), cost, "times", 0.0, cost, "≤ 1.2", cost <= 1.2)
 
 
 def _replay() -> Iterator[Row]:
@@ -92,9 +101,9 @@ def _replay() -> Iterator[Row]:
     reports = read_take(demo_folder() / f"{DEMO}.take")
     program = compile_profile(read_profile(demo_folder() / f"{DEMO}.nubshift.json"))
     real = reports[-1].t / 1e6
-    times = [(_seconds(partial(_feed, program, reports)), _seconds(partial(_bare, reports))) for _ in range(RUNS)]
-    value, floor = real / min(t for t, _ in times), real / min(f for _, f in times)
-    yield Row("replay of a take", value, "times real time", floor, floor / value, "≥ 200", value >= 200)
+    times = [(_seconds(partial(_feed, program, reports)), _seconds(partial(_bare, reports))) for _unused in range(RUNS)]
+    value, floor = real / min(t for t, _unused in times), real / min(f for _unused, f in times)
+    yield Row(_("replay of a take"), value, _("times real time"), floor, floor / value, "≥ 200", value >= 200)
 
 
 def _edits() -> Iterator[Row]:
@@ -102,10 +111,10 @@ def _edits() -> Iterator[Row]:
     rich = measure(read_profile(demo_folder() / f"{RICHEST}.nubshift.json"))
     more = rich.dragging - rich.still
     ratio = rich.dragging / rich.still if rich.still else 0.0
-    yield Row("reports wait longer while a slider is dragged", more, "ms", rich.still, ratio, "≤ 2", more <= 2.0)
-    yield Row("edit to live, demo", rich.slowest, "ms", 0.0, 0.0, "≤ 20", rich.slowest <= 20.0)
+    yield Row(_("reports wait longer while a slider is dragged"), more, "ms", rich.still, ratio, "≤ 2", more <= 2.0)
+    yield Row(_("edit to live, demo"), rich.slowest, "ms", 0.0, 0.0, "≤ 20", rich.slowest <= 20.0)
     large = measure(_profile(90), rounds=1)
-    yield Row("edit to live, 2,000 bindings", large.slowest, "ms", 0.0, 0.0, "≤ 60", large.slowest <= 60.0)
+    yield Row(_("edit to live, 2,000 bindings"), large.slowest, "ms", 0.0, 0.0, "≤ 60", large.slowest <= 60.0)
 
 
 ROWS: dict[str, Callable[[], Iterator[Row]]] = {"engine": _engine, "replay": _replay, "edits": _edits}

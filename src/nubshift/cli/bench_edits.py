@@ -32,6 +32,7 @@ from nubshift.runner.messages import (
     edit_between,
     encode,
 )
+from nubshift.texts import _
 
 EVERY = 1 / 60
 SECONDS = 3.0
@@ -62,7 +63,7 @@ class _Window:
         end = time.monotonic() + PATIENCE
         while self._socket.connect_ex(str(path)):
             if time.monotonic() > end:
-                raise NubShiftError("the runner did not start in time to be measured")
+                raise NubShiftError(_("the runner did not start in time to be measured"))
             time.sleep(0.01)
         self._lines = Lines()
         self._number = 0
@@ -99,7 +100,7 @@ class _Window:
         while self._number not in self.heard.used:
             self.hear(0.001)
             if time.monotonic() > end:
-                raise NubShiftError("the runner did not take up an edit in time to be measured")
+                raise NubShiftError(_("the runner did not take up an edit in time to be measured"))
 
     def drag(self, profile: Profile, seconds: float) -> list[float]:
         """Change a speed 60 times a second; returns how long each change took to be live, in ms."""
@@ -144,7 +145,7 @@ def measure(profile: Profile, rounds: int = 3) -> Dragged:
             still: list[float] = []
             dragging: list[float] = []
             took: list[float] = []
-            for _ in range(rounds):
+            for _unused in range(rounds):
                 window.heard.latest.clear()
                 window.hear(SECONDS)
                 still += window.heard.latest[1:]

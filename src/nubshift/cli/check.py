@@ -14,14 +14,17 @@ from nubshift.model.controls import PAD_CONTROLS
 from nubshift.model.fair_play import fair_play
 from nubshift.model.neighbours import read_neighbours
 from nubshift.model.store import read_profile
+from nubshift.texts import _
 
 
 def arguments(parser: argparse.ArgumentParser) -> None:
     """The words of this command."""
     parser.add_argument("profiles", metavar="PROFILE", nargs="+", type=Path)
-    parser.add_argument("--json", action="store_true", help="one JSON object a finding")
-    parser.add_argument("--pad", action="store_true", help="also what a pad with two sticks leaves unused")
-    parser.add_argument("--fair-play", action="store_true", help="also every binding that is more than a plain press")
+    parser.add_argument("--json", action="store_true", help=_("one JSON object a finding"))
+    parser.add_argument("--pad", action="store_true", help=_("also what a pad with two sticks leaves unused"))
+    parser.add_argument(
+        "--fair-play", action="store_true", help=_("also every binding that is more than a plain press")
+    )
 
 
 def main(options: argparse.Namespace) -> int:
@@ -38,7 +41,7 @@ def main(options: argparse.Namespace) -> int:
                 line = f"{path}: {problem.severity}: {problem}"
             print(line)
         if not problems and not options.json:
-            print(f"{path}: good", file=sys.stderr)
+            print(_("{path}: no problems").format(path=path), file=sys.stderr)
     return worst
 
 

@@ -12,14 +12,15 @@ from nubshift.devices.hardware import HARDWARE, hardware_info
 from nubshift.devices.simulated import PADS, pad_info
 from nubshift.model.controls import CONTROLS
 from nubshift.runner.knowledge import read_knowledge
+from nubshift.texts import _
 
 READ = {
-    "taught": "as it was taught",
-    "corrected": "by the kernel's conventions for gamepads, with a correction",
-    "conventions": "by the kernel's conventions for gamepads",
-    "line": "by a mapping line",
-    "table": "by the mapping line in SDL's built-in list",
-    "guess": "by a guess",
+    "taught": _("your setup"),
+    "corrected": _("by the kernel's conventions for gamepads, with a correction"),
+    "conventions": _("by the kernel's conventions for gamepads"),
+    "line": _("mapping line"),
+    "table": _("by the mapping line in SDL's built-in list"),
+    "guess": _("a guess"),
     "built-in": "simulated",
 }
 """How a controller is understood, in words."""
@@ -27,7 +28,7 @@ READ = {
 
 def arguments(parser: argparse.ArgumentParser) -> None:
     """The words of this command."""
-    parser.add_argument("--json", action="store_true", help="one JSON object a controller")
+    parser.add_argument("--json", action="store_true", help=_("one JSON object a controller"))
 
 
 def main(options: argparse.Namespace) -> int:
@@ -42,13 +43,16 @@ def main(options: argparse.Namespace) -> int:
             print(msgspec.json.encode(info).decode())
         return 0
     if not real:
-        print("No controller is connected. (If one is, run: nubshift doctor)")
+        print(_("No controller is connected. (If one is, run: nubshift doctor)"))
     for info in (*real, *made_up):
         print(f"{info.name}  ({info.id})")
         if info.trouble:
             print(f"    {info.trouble}")
         else:
-            print(f"    {READ[info.how]}" + (f"; battery {info.battery}" if info.battery else ""))
+            print(
+                f"    {READ[info.how]}"
+                + (_("; battery {battery}").format(battery=info.battery) if info.battery else "")
+            )
             print("    " + ", ".join(info.names.get(name, CONTROLS[name].title) for name in info.controls))
             if info.correction:
                 print(f"    corrected: {info.correction}")

@@ -9,13 +9,14 @@ import msgspec
 from nubshift.errors import SinkError
 from nubshift.runner.build import open_sink
 from nubshift.runner.doctor import Finding, examine
+from nubshift.texts import _
 
 MARKS = {"well": "well ", "look": "LOOK ", "note": "note "}
 
 
 def arguments(parser: argparse.ArgumentParser) -> None:
     """The words of this command."""
-    parser.add_argument("--json", action="store_true", help="one JSON object a finding")
+    parser.add_argument("--json", action="store_true", help=_("one JSON object a finding"))
 
 
 def main(options: argparse.Namespace) -> int:
@@ -38,6 +39,8 @@ def _sending() -> Finding:
     try:
         chosen = open_sink("auto")
     except SinkError as error:
-        return Finding("sending", "look", str(error).removesuffix(". Run: nubshift doctor"))
+        return Finding(_("sending"), "look", str(error).removesuffix(". Run: nubshift doctor"))
     chosen.sink.close()
-    return Finding("sending", "well", f"through {chosen.sink.name}: {chosen.reason}")
+    return Finding(
+        _("sending"), "well", _("through {name}: {reason}").format(name=chosen.sink.name, reason=chosen.reason)
+    )

@@ -13,6 +13,8 @@ import sys
 from importlib.resources import as_file, files
 from pathlib import Path
 
+from nubshift.texts import _
+
 FILES = {
     "60-nubshift.rules": "/etc/udev/rules.d/60-nubshift.rules",
     "60-nubshift.conf": "/etc/modules-load.d/60-nubshift.conf",
@@ -26,10 +28,12 @@ LOAD = ["modprobe", "uinput"]
 
 def arguments(parser: argparse.ArgumentParser) -> None:
     """The words of this command."""
-    parser.add_argument("--yes", action="store_true", help="do not ask")
-    parser.add_argument("--show", action="store_true", help="only print the rule and what would be run")
-    parser.add_argument("--remove", action="store_true", help="take the rule away again")
-    parser.add_argument("--root", metavar="DIR", type=Path, default=Path("/"), help="install below here, for packaging")
+    parser.add_argument("--yes", action="store_true", help=_("do not ask"))
+    parser.add_argument("--show", action="store_true", help=_("only print the rule and what would be run"))
+    parser.add_argument("--remove", action="store_true", help=_("remove the rule"))
+    parser.add_argument(
+        "--root", metavar="DIR", type=Path, default=Path("/"), help=_("install below here, for packaging")
+    )
 
 
 def main(options: argparse.Namespace) -> int:
@@ -38,13 +42,13 @@ def main(options: argparse.Namespace) -> int:
         steps = _removal(options.root) if options.remove else _installation(data, options.root)
         for name in FILES if not options.remove else ():
             print((data / name).read_text())
-        print("This will be run" + ("" if os.geteuid() == 0 else ", as the administrator") + ":")
+        print(_("This will be run") + ("" if os.geteuid() == 0 else _(", as the administrator")) + ":")
         for step in steps:
             print(f"    {' '.join(step)}")
         if options.show:
             return 0
         if not options.yes and not _agrees():
-            print("Nothing was changed.")
+            print(_("Nothing was changed."))
             return 1
         return _run(steps, options.root == Path("/"))
 
@@ -84,7 +88,7 @@ def _agrees() -> bool:
 def _run(steps: list[list[str]], of_system: bool) -> int:
     before = [] if os.geteuid() == 0 or not of_system else ["sudo"]
     if before and shutil.which("sudo") is None:
-        print("There is no sudo here. Run the lines above as the administrator.", file=sys.stderr)
+        print(_("There is no sudo here. Run the lines above as the administrator."), file=sys.stderr)
         return 1
     for step in steps:
         try:
@@ -93,9 +97,9 @@ def _run(steps: list[list[str]], of_system: bool) -> int:
             print(f"{step[0]}: {error.strerror}", file=sys.stderr)
             failed = True
         if failed and step == LOAD:
-            print("The module uinput could not be loaded. It will be at the next start.", file=sys.stderr)
+            print(_("The module uinput could not be loaded. It will be at the next start."), file=sys.stderr)
         elif failed:
-            print(f"This did not work: {' '.join(step)}. Nothing after it was run.", file=sys.stderr)
+            print(_("This failed: {step}. Nothing after it was run.").format(step=" ".join(step)), file=sys.stderr)
             return 1
-    print("Done. Nub Shift goes on by itself; there is no need to start it anew.")
+    print(_("Done. Nub Shift continues by itself; there is no need to restart it."))
     return 0

@@ -12,16 +12,17 @@ from contextlib import redirect_stderr, redirect_stdout, suppress
 from nubshift import __version__
 from nubshift.cli.plain import PlainStream
 from nubshift.errors import NubShiftError
+from nubshift.texts import _
 
 COMMANDS: dict[str, str] = {
-    "run": "read controllers and send keys, in the foreground, until Ctrl+C",
-    "replay": "put a take through a profile and print what it sends",
-    "take": "write a take in the text format of evemu, or one of those as a take",
-    "bench": "measure the program against a bare loop on this machine",
-    "check": "validate profiles and say where something is wrong",
-    "devices": "what is connected and how it is understood",
-    "doctor": "what works on this machine, and what to run to fix the rest",
-    "install-access": "install the rule that gives you access to controllers; asks before it acts",
+    "run": _("read controllers and send keys, in the foreground, until Ctrl+C"),
+    "replay": _("put a take through a profile and print what it sends"),
+    "take": _("write a take in the text format of evemu, or one of those as a take"),
+    "bench": _("measure the program against a bare loop on this machine"),
+    "check": _("validate profiles and say where something is wrong"),
+    "devices": _("what is connected and how it is understood"),
+    "doctor": _("what works on this machine, and what to run to fix the rest"),
+    "install-access": _("install the rule that gives you access to controllers; asks before it acts"),
 }
 
 
@@ -32,11 +33,11 @@ def _module(command: str) -> str:
 def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(
         prog="nubshift",
-        description="A gamepad for games that know only keyboard and mouse.",
-        epilog=f"Without a command, the window:\n{_window_help()}",
+        description=_("A gamepad for games that know only keyboard and mouse."),
+        epilog=_("Without a command, the window:\n{window_help}").format(window_help=_window_help()),
         formatter_class=argparse.RawDescriptionHelpFormatter,
     )
-    parser.add_argument("--version", action="version", version=f"Nub Shift {__version__}")
+    parser.add_argument("--version", action="version", version=_("Nub Shift {version}").format(version=__version__))
     commands = parser.add_subparsers(dest="command", metavar="COMMAND")
     for name, about in COMMANDS.items():
         module = importlib.import_module(_module(name))
@@ -70,7 +71,10 @@ def main(argv: Sequence[str] | None = None) -> int:
             out.give_up()
             code = 1
             with suppress(OSError):
-                print(f"nubshift: the output can't be written: {error.strerror}", file=sys.stderr)
+                print(
+                    _("nubshift: the output can't be written: {strerror}").format(strerror=error.strerror),
+                    file=sys.stderr,
+                )
     return code
 
 

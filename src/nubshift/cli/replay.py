@@ -15,13 +15,14 @@ from nubshift.events import NOTCH, Button, Key, LayerChange, Light, Motion, Outp
 from nubshift.model.keys import label
 from nubshift.model.neighbours import read_neighbours
 from nubshift.model.store import read_profile
+from nubshift.texts import _
 
 
 def arguments(parser: argparse.ArgumentParser) -> None:
     """The words of this command."""
     parser.add_argument("take", metavar="TAKE", type=Path)
     parser.add_argument("profile", metavar="PROFILE", type=Path)
-    parser.add_argument("--json", action="store_true", help="output events, one JSON object a line")
+    parser.add_argument("--json", action="store_true", help=_("output events, one JSON object a line"))
 
 
 def main(options: argparse.Namespace) -> int:
@@ -64,8 +65,10 @@ def _sentence(output: Output) -> str:
         case Pad(_, code, value):
             return f"{seconds}pad {code} {value:.3g}"
         case Point(_, x, y, window):
-            return f"{seconds}cursor {x:.1%} {y:.1%} of the {'window' if window else 'screen'}"
+            return _("{seconds}cursor {x:.1%} {y:.1%} of the {more}").format(
+                seconds=seconds, x=x, y=y, more="window" if window else "screen"
+            )
         case Rumble(_, code, value):
-            return f"{seconds}rumble {value:.0%} (seat {code})"
+            return _("{seconds}rumble {value:.0%} (seat {code})").format(seconds=seconds, value=value, code=code)
         case Light(_, code, value):
-            return f"{seconds}light {value} (seat {code})"
+            return _("{seconds}light {value} (seat {code})").format(seconds=seconds, value=value, code=code)

@@ -21,6 +21,7 @@ from nubshift.runner.loop import Runner, Settings
 from nubshift.runner.report import FIRST
 from nubshift.runner.server import Server
 from nubshift.runner.session import Session
+from nubshift.texts import _
 
 LONGEST = 1e9
 """Seconds; longer than anything runs."""
@@ -28,13 +29,17 @@ LONGEST = 1e9
 
 def arguments(parser: argparse.ArgumentParser) -> None:
     """The words of this command."""
-    parser.add_argument("profile", metavar="PROFILE", help="a profile file; - for an empty one")
-    source = f"where input comes from: {SOURCE_KINDS}; the first that can be had. SEAT= before it for another seat"
+    parser.add_argument("profile", metavar="PROFILE", help=_("a profile file; - for an empty one"))
+    source = _(
+        "where input comes from: {source_kinds}; the first that can be had. SEAT= before it for another seat"
+    ).format(source_kinds=SOURCE_KINDS)
     parser.add_argument("--source", metavar="[SEAT=]S", action="append", default=[], help=source)
-    parser.add_argument("--sink", metavar="K", default="auto", help=f"where output goes: {SINK_KINDS}")
-    parser.add_argument("--for", metavar="SECONDS", type=seconds, dest="seconds", help="end after this time")
-    parser.add_argument("--socket", metavar="PATH", type=Path, help="listen here for a window")
-    parser.add_argument("--owned", action="store_true", help="a window started this: without it, rest")
+    parser.add_argument(
+        "--sink", metavar="K", default="auto", help=_("where output goes: {sink_kinds}").format(sink_kinds=SINK_KINDS)
+    )
+    parser.add_argument("--for", metavar="SECONDS", type=seconds, dest="seconds", help=_("end after this time"))
+    parser.add_argument("--socket", metavar="PATH", type=Path, help=_("listen here for a window"))
+    parser.add_argument("--owned", action="store_true", help=_("a window started this: without it, rest"))
 
 
 def main(options: argparse.Namespace) -> int:
@@ -63,7 +68,12 @@ def main(options: argparse.Namespace) -> int:
     gc.freeze()
     runner.run()
     if runner.unfilled and not options.owned:
-        _say("error", f"{', '.join(runner.unfilled)}: was not there at any time, so nothing was played from it.")
+        _say(
+            "error",
+            _("{unfilled}: was not there at any time, so nothing was played from it.").format(
+                unfilled=", ".join(runner.unfilled)
+            ),
+        )
         return 1
     return 0
 
@@ -75,7 +85,7 @@ def seconds(text: str) -> float:
     except ValueError:
         value = math.nan
     if not 0.0 <= value <= LONGEST:
-        raise argparse.ArgumentTypeError(f"expected a time in seconds, found {text!r}")
+        raise argparse.ArgumentTypeError(_("expected a time in seconds, found {text!r}").format(text=text))
     return value
 
 
@@ -103,12 +113,12 @@ def _sink(options: argparse.Namespace) -> Chosen:
 
 
 def _runner(session: Session, chosen: Chosen, settings: Settings, socket: Path | None, layout: Layout) -> Runner:
-    _say("info", f"sending through {chosen.sink.name}: {chosen.reason}")
+    _say("info", _("sending through {name}: {reason}").format(name=chosen.sink.name, reason=chosen.reason))
     try:
         server = Server(socket) if socket else None
     except OSError as error:
         chosen.sink.close()
-        raise NubShiftError(f"no window can connect: {error.strerror or error}") from error
+        raise NubShiftError(_("no window can connect: {strerror}").format(strerror=error.strerror or error)) from error
     return Runner(session, chosen, settings, server, Compiling(layout), _say)
 
 

@@ -9,13 +9,14 @@ from pathlib import Path
 from nubshift.devices.evemu import evemu_text
 from nubshift.devices.take import read_take, take_text
 from nubshift.model.store import write_atomically
+from nubshift.texts import _
 
 
 def arguments(parser: argparse.ArgumentParser) -> None:
     """The words of this command."""
-    parser.add_argument("take", metavar="TAKE", type=Path, help="a take, or a recording of the evemu tools")
-    parser.add_argument("-o", "--output", metavar="FILE", type=Path, help="write here instead of printing")
-    parser.add_argument("--evemu", action="store_true", help="write the text format of the evemu tools")
+    parser.add_argument("take", metavar="TAKE", type=Path, help=_("a take, or a recording of the evemu tools"))
+    parser.add_argument("-o", "--output", metavar="FILE", type=Path, help=_("write here instead of printing"))
+    parser.add_argument("--evemu", action="store_true", help=_("write the text format of the evemu tools"))
 
 
 def main(options: argparse.Namespace) -> int:

@@ -17,6 +17,7 @@ from nubshift.devices.sdl_table import LONGEST_WAIT, Table
 from nubshift.devices.understanding import Lore, Understanding, understand
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.wiring import two_sided
+from nubshift.texts import _
 
 SENSES = {Use.MOTION: "motion", Use.TOUCH: "touch pad", Use.POINTER: "pointer"}
 UDEV_CONTROL = "/run/udev/control"
@@ -50,7 +51,10 @@ def info_of(device: Device, understanding: Understanding) -> ControllerInfo:
     """What the player is told of a device."""
     played = device.of(Use.PAD) or device.main
     closed = [node.use.value for node in device.nodes if node.trouble and node is not played and node.use in SENSES]
-    doubts = [f"Its {SENSES[Use(use)]} may not be read by you. The doctor says what to do." for use in closed]
+    doubts = [
+        _("You have no permission to read its {senses}. The doctor tells what to do.").format(senses=SENSES[Use(use)])
+        for use in closed
+    ]
     senses = {
         Use.MOTION: ("motion",),
         Use.TOUCH: ("touch_pad", "touch_pad_touched", "touch_pad_click"),

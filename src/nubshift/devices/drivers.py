@@ -14,6 +14,7 @@ import msgspec
 from nubshift.devices.codes import BTN_NORTH, BTN_WEST
 from nubshift.devices.conventions import key_wire
 from nubshift.model.wiring import Wire
+from nubshift.texts import _
 
 BUS_USB, BUS_BLUETOOTH = 0x03, 0x05
 
@@ -61,7 +62,7 @@ class Correction(msgspec.Struct, frozen=True):
 
 
 _TURNED = {BTN_NORTH: BTN_WEST, BTN_WEST: BTN_NORTH}
-_TURNED_TEXT = "its driver reports the left and the upper face button the other way round"
+_TURNED_TEXT = _("its driver swaps the left and the upper face button")
 
 CORRECTIONS: tuple[Correction, ...] = (
     Correction(
@@ -91,7 +92,7 @@ CORRECTIONS: tuple[Correction, ...] = (
     Correction(
         ("wiimote",),
         {},
-        "its driver reports its d-pad as the arrow keys of a keyboard",
+        _("its driver reports its d-pad as the arrow keys of a keyboard"),
         "drivers/hid/hid-wiimote-modules.c, wiimod_keys_map: KEY_UP, KEY_DOWN, KEY_LEFT, KEY_RIGHT, KEY_NEXT for plus, "
         "KEY_PREVIOUS for minus, BTN_A, BTN_B underneath, BTN_1, BTN_2",
         controls={

@@ -30,6 +30,7 @@ from nubshift.devices.take_limits import check_time
 from nubshift.devices.understanding import Lore, read_hardware
 from nubshift.errors import TakeError
 from nubshift.events import Report
+from nubshift.texts import _
 from nubshift.units import SECOND, Micros
 
 REACH = 32767
@@ -56,7 +57,7 @@ def parse_evemu(text: str, file: str) -> list[Report]:
     reports: list[Report] = []
     start: Micros | None = None
     for number, line in enumerate(text.splitlines(), 1):
-        mark, _, rest = line.partition("#")[0].partition(":")
+        mark, _unused, rest = line.partition("#")[0].partition(":")
         words = rest.split()
         try:
             match mark.strip():
@@ -75,16 +76,22 @@ def parse_evemu(text: str, file: str) -> list[Report]:
                     changes = decoder.event(_hex(words[1]), _hex(words[2]), _value(words[3]))
                     if changes:
                         before = reports[-1].t if reports else 0
-                        check_time(t - start, before, f"{file}, line {number}")
+                        check_time(t - start, before, _("{file}, line {number}").format(file=file, number=number))
                         reports.append(Report(max(t - start, before), changes))
                 case "N" | "I" | "L" | "S" | "":
                     pass
                 case other:
-                    raise TakeError(f'{file}, line {number}: there are no lines that begin with "{other[:20]}"')
+                    raise TakeError(
+                        _('{file}, line {number}: there are no lines that begin with "{other}"').format(
+                            file=file, number=number, other=other[:20]
+                        )
+                    )
         except (ValueError, IndexError) as error:
-            raise TakeError(f'{file}, line {number}: "{line[:60]}" is not understood') from error
+            raise TakeError(
+                _('{file}, line {number}: "{line}" is not understood').format(file=file, number=number, line=line[:60])
+            ) from error
     if decoder is None:
-        raise TakeError(f"{file}: there are no events in it")
+        raise TakeError(_("{file}: there are no events in it").format(file=file))
     return reports
 
 
@@ -117,7 +124,7 @@ def _hex(word: str) -> int:
 def _time(word: str) -> Micros:
     if len(word) > 24 or word.startswith("-"):
         raise ValueError(word)
-    seconds, _, fraction = word.partition(".")
+    seconds, _unused, fraction = word.partition(".")
     return int(seconds) * SECOND + int(fraction[:6].ljust(6, "0"))
 
 

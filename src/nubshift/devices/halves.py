@@ -14,6 +14,7 @@ from nubshift.devices.codes import ABS_RX, ABS_RY, ABS_X, ABS_Y, BTN_DPAD_UP, BT
 from nubshift.devices.conventions import key_wire, stick_wires
 from nubshift.devices.frames import Half
 from nubshift.model.wiring import Wire
+from nubshift.texts import _
 
 _TL, _TR, _TL2, _TR2, _SELECT, _START, _MODE, _THUMBL, _THUMBR = (
     0x136,
@@ -83,21 +84,21 @@ SIDEWAYS: Final[Mapping[Half, Mapping[int, str]]] = {
 }
 """Sideways, in both hands: a position is where the thumb finds it."""
 NAMES: Final[Mapping[Half, Mapping[str, str]]] = {
-    "left": {"left_grip": "Upper edge button", "left_grip_2": "Lower edge button"},
-    "right": {"right_grip": "Upper edge button", "right_grip_2": "Lower edge button"},
+    "left": {"left_grip": _("Upper edge button"), "left_grip_2": _("Lower edge button")},
+    "right": {"right_grip": _("Upper edge button"), "right_grip_2": _("Lower edge button")},
 }
 SIDEWAYS_NAMES: Final[Mapping[Half, Mapping[str, str]]] = {
     "left": {
-        "left_bumper": "Left edge button",
-        "right_bumper": "Right edge button",
-        "left_grip": "Shoulder button",
-        "left_grip_2": "Lower shoulder button",
+        "left_bumper": _("Left edge button"),
+        "right_bumper": _("Right edge button"),
+        "left_grip": _("Shoulder button"),
+        "left_grip_2": _("Lower shoulder button"),
     },
     "right": {
-        "left_bumper": "Left edge button",
-        "right_bumper": "Right edge button",
-        "right_grip": "Shoulder button",
-        "right_grip_2": "Lower shoulder button",
+        "left_bumper": _("Left edge button"),
+        "right_bumper": _("Right edge button"),
+        "right_grip": _("Shoulder button"),
+        "right_grip_2": _("Lower shoulder button"),
     },
 }
 

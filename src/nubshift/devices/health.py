@@ -8,8 +8,9 @@ from collections.abc import Iterator
 from pathlib import Path
 
 from nubshift.devices.nodes import Device
+from nubshift.texts import _
 
-LEVELS = {"Full": "full", "High": "high", "Normal": "half", "Low": "low", "Critical": "nearly empty"}
+LEVELS = {"Full": "full", "High": "high", "Normal": "half", "Low": "low", "Critical": _("nearly empty")}
 """The kernel's words for a charge that is only known roughly."""
 
 PLAYER_LIGHT = re.compile(r"player-?\d$|:p\d$|::sony\d$")
@@ -32,7 +33,7 @@ def battery_of(device: Device) -> str:
             level = _text(supply / "capacity")
             found = f"{level} %" if level else LEVELS.get(_text(supply / "capacity_level"), "")
             if found:
-                return f"{found}, charging" if _text(supply / "status") == "Charging" else found
+                return _("{found}, charging").format(found=found) if _text(supply / "status") == "Charging" else found
     return ""
 
 

@@ -25,6 +25,7 @@ from nubshift.errors import SourceError, SourceGone
 from nubshift.events import VIRTUAL_PHYS, Change
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.wiring import Wire
+from nubshift.texts import _
 from nubshift.units import SECOND, Micros
 
 _EVIOCSCLOCKID = 0x400445A0  # _IOW('E', 0xa0, int), linux/input.h
@@ -144,9 +145,9 @@ def _open(path: str) -> evdev.InputDevice[str]:
     try:
         return evdev.InputDevice(path)
     except PermissionError as error:
-        raise SourceError(f"{path} can't be opened: no permission. Run: nubshift doctor") from error
+        raise SourceError(_("{path} can't be opened: no permission. Run: nubshift doctor").format(path=path)) from error
     except (OSError, SystemError) as error:
-        raise SourceError(f"{path} can't be opened: {error}") from error
+        raise SourceError(_("{path} can't be opened: {error}").format(path=path, error=error)) from error
 
 
 class _OpenNode:
@@ -189,7 +190,7 @@ class _OpenNode:
         """
         found: list[Timed] = []
         with contextlib.suppress(BlockingIOError):
-            for _ in range(MOST_READS):
+            for _unused in range(MOST_READS):
                 self._read_some(now, raw, found)
         if self.reader.lost:
             self.dropped += 1
@@ -287,8 +288,10 @@ class EvdevSource:
 
     def _gone(self, error: OSError) -> SourceGone:
         if error.errno in (errno.ENODEV, errno.EBADF):
-            return SourceGone(f"{self._info.name} was unplugged")
-        return SourceGone(f"{self._info.name} can't be read any more: {error.strerror}")
+            return SourceGone(_("{name} was unplugged").format(name=self._info.name))
+        return SourceGone(
+            _("{name} can't be read any more: {strerror}").format(name=self._info.name, strerror=error.strerror)
+        )
 
     def listen(self, on: bool) -> None:
         """Keep the events themselves too, for teaching."""
@@ -309,9 +312,11 @@ class EvdevSource:
                 node.grab(exclusive)
             except OSError as error:
                 if error.errno == errno.ENODEV:
-                    raise SourceGone(f"{self._info.name} was unplugged") from error
+                    raise SourceGone(_("{name} was unplugged").format(name=self._info.name)) from error
                 raise SourceError(
-                    f"{self._info.name} can't be kept from the game: another program holds it. Close that program"
+                    _("{name} can't be kept from the game: another program holds it. Close that program").format(
+                        name=self._info.name
+                    )
                 ) from error
 
     def rumble(self, strength: float) -> None:

@@ -14,6 +14,7 @@ from nubshift.devices.codes import ABS_HAT0X, ABS_MAX, BTN_JOYSTICK, KEY_MAX, Ax
 from nubshift.devices.conventions import PRESS, key_wire
 from nubshift.errors import SourceError
 from nubshift.model.wiring import Side, Wire
+from nubshift.texts import _
 
 TARGETS: dict[str, str] = {
     "a": "south",
@@ -79,12 +80,16 @@ def parse_line(text: str) -> MappingLine:
     """A line of the format. Raises SourceError that says what is wrong with it."""
     fields = [field.strip() for field in text.strip().rstrip(",").split(",")]
     if len(fields) < 3 or not re.fullmatch(r"[0-9a-fA-F]{32}", fields[0]):
-        raise SourceError("this is no mapping line: it must begin with 32 hexadecimal digits, a comma, and a name")
+        raise SourceError(_("this is no mapping line: it must begin with 32 hexadecimal digits, a comma, and a name"))
     pairs = []
     for field in fields[2:]:
         target, colon, source = field.partition(":")
         if not colon or not target.strip("+-"):
-            raise SourceError(f'the mapping line has "{field}", where a target, a colon and a source should stand')
+            raise SourceError(
+                _('the mapping line has "{field}", where a target, a colon and a source should stand').format(
+                    field=field
+                )
+            )
         pairs.append((target, source))
     return MappingLine(fields[0].lower(), fields[1], tuple(pairs))
 
@@ -98,7 +103,7 @@ def parse_lines(text: str) -> tuple[list[MappingLine], list[str]]:
         try:
             parsed = parse_line(line)
         except SourceError as error:
-            troubles.append(f"line {number}: {error}")
+            troubles.append(_("line {number}: {error}").format(number=number, error=error))
             continue
         if dict(parsed.pairs).get("platform", "Linux") == "Linux":
             found.append(parsed)
@@ -138,7 +143,9 @@ def wires_of(line: MappingLine, keys: Collection[int], axes: Mapping[int, AxisRa
             continue  # platform, type, hints and targets of other systems
         found = _wire(name, side, source, order, axes)
         if found is None:
-            troubles.append(f"{target}:{source} names something that this device has not")
+            troubles.append(
+                _("{target}:{source} names something that this device has not").format(target=target, source=source)
+            )
         else:
             wires.append(found)
     return wires, troubles

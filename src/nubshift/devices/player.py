@@ -16,6 +16,7 @@ from nubshift.errors import StorageError, TakeError, did_you_mean
 from nubshift.events import Change
 from nubshift.model.controls import CONTROLS, Kind
 from nubshift.model.files import JsonTrouble, parse_as, read_bytes
+from nubshift.texts import _
 from nubshift.units import MILLISECOND, SECOND, Micros
 
 Value = Annotated[float, msgspec.Meta(ge=-1, le=1)]
@@ -51,10 +52,14 @@ def read_script(path: Path) -> Script:
     for index, track in enumerate(script.tracks):
         if track.control not in CONTROLS:
             hint = did_you_mean(track.control, list(CONTROLS))
-            raise TakeError(f'{path}: tracks[{index}]: there is no control "{track.control}".{hint}')
+            raise TakeError(
+                _('{path}: tracks[{index}]: there is no control "{control}".{hint}').format(
+                    path=path, index=index, control=track.control, hint=hint
+                )
+            )
         times = [point[0] for point in track.points]
         if times != sorted(times):
-            raise TakeError(f"{path}: tracks[{index}]: times must not fall")
+            raise TakeError(_("{path}: tracks[{index}]: times must not fall").format(path=path, index=index))
     return script
 
 
@@ -84,7 +89,7 @@ def _at(times: list[float], points: tuple[Point, ...], steps: bool, ms: float) -
     index = bisect_right(times, ms)
     if index == 0:
         return 0.0, 0.0
-    _, x, y = points[index - 1]
+    _unused, x, y = points[index - 1]
     if steps or index == len(points):
         return x, y
     t0, t1 = times[index - 1], times[index]

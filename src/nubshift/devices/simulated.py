@@ -21,6 +21,7 @@ from nubshift.events import Change
 from nubshift.feel.gravity import Vector, turned
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.controls import CONTROLS, PAD_CONTROLS, Kind
+from nubshift.texts import _
 from nubshift.units import MILLISECOND, SECOND, Micros
 
 REPORT_EVERY: Micros = 4 * MILLISECOND
@@ -79,7 +80,11 @@ class SimulatedPad(MadeUp):
 
     def __init__(self, model: str, script: Script | None = None, now: Micros = 0, *, seed: int = 1, noise: bool = True):
         if model not in PADS:
-            raise SourceError(f'there is no simulated pad "{model}".{did_you_mean(model, list(PADS))}')
+            raise SourceError(
+                _('there is no simulated pad "{model}".{did_you_mean}').format(
+                    model=model, did_you_mean=did_you_mean(model, list(PADS))
+                )
+            )
         self._info = pad_info(model)
         self.rumbles_at = 0.0
         self._random = Random(seed)
@@ -236,7 +241,7 @@ def open_simulated(words: str, now: Micros, scripts: Path) -> SimulatedPad:
 
     Raises SourceError or TakeError.
     """
-    model, _, player = words.partition(":")
+    model, _unused, player = words.partition(":")
     if not player:
         return SimulatedPad(model or "moss", None, now)
     named = scripts / f"{player}.player.json"

@@ -21,6 +21,7 @@ from nubshift.events import Change, Report
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.controls import CHANNELS, CONTROLS
 from nubshift.model.files import read_text
+from nubshift.texts import _
 from nubshift.units import Micros
 
 HEADER = "nubshift-take 1"
@@ -53,18 +54,26 @@ def parse_take(text: str, file: str) -> Iterator[Report]:
     lines = text.splitlines()
     if not lines or lines[0].strip() != HEADER:
         found = lines[0][:40] if lines else "nothing"
-        raise TakeError(f'{file}, line 1: expected "{HEADER}", found "{found}"; this is not a take')
+        raise TakeError(
+            _('{file}, line 1: expected "{header}", found "{found}"; this is not a take').format(
+                file=file, header=HEADER, found=found
+            )
+        )
     last = -1
     for number, line in enumerate(lines[1:], 2):
         if not line.strip() or line.startswith("#"):
             continue
-        place = f"{file}, line {number}"
+        place = _("{file}, line {number}").format(file=file, number=number)
         time, *words = line.split()
         if not time.isascii() or not time.isdigit() or len(time) > MOST_TIME_DIGITS:
-            raise TakeError(f'{place}: expected a time in whole microseconds, found "{time[:40]}"')
+            raise TakeError(
+                _('{place}: expected a time in whole microseconds, found "{time}"').format(place=place, time=time[:40])
+            )
         t = int(time)
         if t < last:
-            raise TakeError(f"{place}: the time {t} lies before {last} of the line above")
+            raise TakeError(
+                _("{place}: the time {t} lies before {last} of the line above").format(place=place, t=t, last=last)
+            )
         check_time(t, max(last, 0), place)
         last = t
         yield from _reports(t, words, place)
@@ -76,9 +85,13 @@ def _reports(t: Micros, words: list[str], place: str) -> Iterator[Report]:
         name, equals, value = word.partition("=")
         seat, colon, control = name.rpartition(":")
         if not equals:
-            raise TakeError(f'{place}: expected control=value, found "{word[:40]}"')
+            raise TakeError(_('{place}: expected control=value, found "{word}"').format(place=place, word=word[:40]))
         if control not in CONTROLS and control not in CHANNELS:
-            raise TakeError(f'{place}: there is no control "{control}".{did_you_mean(control, list(CONTROLS))}')
+            raise TakeError(
+                _('{place}: there is no control "{control}".{did_you_mean}').format(
+                    place=place, control=control, did_you_mean=did_you_mean(control, list(CONTROLS))
+                )
+            )
         by_seat.setdefault(seat if colon else "1", []).append((control, *_numbers(value, place)))
     for seat, changes in by_seat.items():
         yield Report(t, tuple(changes), seat)
@@ -86,12 +99,12 @@ def _reports(t: Micros, words: list[str], place: str) -> Iterator[Report]:
 
 def _numbers(value: str, place: str) -> tuple[float, float]:
     try:
-        x, _, y = value.partition(",")
+        x, _unused, y = value.partition(",")
         numbers = float(x), float(y or 0)
     except (ValueError, OverflowError):
         numbers = math.nan, math.nan
     if not all(math.isfinite(number) and abs(number) <= MOST_VALUE for number in numbers):
-        raise TakeError(f'{place}: expected a number or two, found "{value[:40]}"')
+        raise TakeError(_('{place}: expected a number or two, found "{value}"').format(place=place, value=value[:40]))
     return numbers
 
 
@@ -102,7 +115,7 @@ class TakeSource(MadeUp):
         self._reports = [report for report in read_take(path) if report.seat == "1"]
         self._start = now
         self._at = 0
-        controls = dict.fromkeys(name for report in self._reports for name, _, _ in report.changes)
+        controls = dict.fromkeys(name for report in self._reports for name, _unused, _unused in report.changes)
         self._info = ControllerInfo(f"take:{path}", path.name, tuple(controls), simulated=True)
 
     @property

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from nubshift.errors import TakeError
+from nubshift.texts import _
 from nubshift.units import SECOND, Micros
 
 MOST_BYTES = 32_000_000
@@ -18,7 +19,13 @@ MOST_VALUE = 1e6
 def check_time(t: Micros, before: Micros, place: str) -> None:
     """Raise TakeError where the time of a report can't be meant. `before` is that of the report before it."""
     if t > LONGEST:
-        raise TakeError(f"{place}: a take is at most {LONGEST // SECOND // 3600} hours long")
+        raise TakeError(
+            _("{place}: a take is at most {longest} hours long").format(place=place, longest=LONGEST // SECOND // 3600)
+        )
     if t - before > LONGEST_GAP:
         seconds = (t - before) // SECOND
-        raise TakeError(f"{place}: {seconds:,} s pass before this report; at most {LONGEST_GAP // SECOND} may")
+        raise TakeError(
+            _("{place}: {seconds:,} s pass before this report; at most {longest_gap} may").format(
+                place=place, seconds=seconds, longest_gap=LONGEST_GAP // SECOND
+            )
+        )

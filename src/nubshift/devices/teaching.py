@@ -24,6 +24,7 @@ from nubshift.devices.port import Raw
 from nubshift.model.controls import Kind, kind_of
 from nubshift.model.shapes import FREE, SHAPES, Lesson, Shape
 from nubshift.model.wiring import Wire, Wiring
+from nubshift.texts import _
 from nubshift.units import MILLISECOND, SECOND, Micros
 
 REST: Micros = 1500 * MILLISECOND
@@ -185,7 +186,7 @@ class Teacher:
             return
         if self.phase is Phase.REST:
             self._stuck.add(code)
-            self._begin_rest(t, "Let go of everything for a moment.")
+            self._begin_rest(t, _("Release everything for a moment."))
             return
         self._down[code] = t
         self._pressed.setdefault(code, t)
@@ -198,7 +199,7 @@ class Teacher:
             axis.seen.append(value)
             whole = axis.range.high - axis.range.low
             if whole and abs(value - axis.seen[0]) > whole / 5:
-                self._begin_rest(t, "Let go of everything for a moment.")
+                self._begin_rest(t, _("Release everything for a moment."))
             return
         share = axis.share()
         step = t - axis.moved
@@ -302,11 +303,11 @@ class Teacher:
         new_axes = {c: out for c, out in new_axes.items() if not self._turned_stick(c, known)}
         if not new_keys and not new_axes:
             if keys or axes:
-                self.said = f"That is {self._names_of(keys, axes, known)} already."
+                self.said = _("That is already {names_of}.").format(names_of=self._names_of(keys, axes, known))
             return
         finding = self._one_of(new_keys, new_axes, stays)
         if finding is None:
-            self.said = "More than one thing moved at once. Only one of them, please."
+            self.said = _("More than one control moved at once. Move only one.")
             return
         self.said = ""
         self._next(finding)
@@ -396,7 +397,7 @@ class Teacher:
                 axis.rest = float(median(axis.seen))
                 axis.noise = (max(axis.seen) - min(axis.seen)) / 2
             axis.still_at, axis.still_since, axis.moved = axis.value, self._now, self._now
-        self.said = "Something is held down; it is left out until it is let go of." if self._stuck else ""
+        self.said = _("Something is held down. It is ignored until it is released.") if self._stuck else ""
         self.phase = Phase.ASK
         self._clear(self._now)
 

@@ -17,6 +17,7 @@ from nubshift.devices.nodes import Device, Use
 from nubshift.devices.sdl_table import lines_for
 from nubshift.model.controls import Kind, kind_of
 from nubshift.model.wiring import Wire, Wiring
+from nubshift.texts import _
 
 How: TypeAlias = Literal["taught", "corrected", "conventions", "line", "table", "guess", "built-in"]
 COUNTING_DRIVERS = frozenset({"hid-generic", "usbhid"})
@@ -95,7 +96,9 @@ def read_hardware(
     taught = lore.taught.get(model)
     if taught is not None:
         missing = sum(wire.code not in (keys if wire.source == "key" else axes) for wire in taught.wires)
-        told = [f"{missing} of the things it was taught with are not there now."] if missing else []
+        told = (
+            [_("{missing} of the controls of your setup are missing now.").format(missing=missing)] if missing else []
+        )
         told += _shared(taught.wires)
         return Understanding("taught", taught.wires, tuple(told), dict(taught.names), taught.shape, half=half)
     if known.correction is not None and keeps_conventions(keys):
@@ -127,8 +130,10 @@ def read_hardware(
         doubts = tuple(_doubts(keys, axes, wires, more))
         if counted:
             doubts = (
-                "Its driver only counts its buttons, so some may not be where they are said to be. Press them to "
-                "see, and teach it if they are not.",
+                _(
+                    "Its driver only numbers its buttons, so some may be in the wrong place. Press them to "
+                    "check, and set it up if they are."
+                ),
                 *doubts,
             )
         return Understanding("conventions", (*wires, *more), doubts, unsettled=counted)
@@ -137,7 +142,7 @@ def read_hardware(
         "guess",
         tuple(wires),
         (
-            "Its buttons and axes only have numbers, since nothing says which is where. Teach it to give them places.",
+            _("Its buttons and axes only have numbers. Set it up to give them their places."),
             *_without_place(keys, axes, wires),
         ),
         unsettled=True,
@@ -166,7 +171,7 @@ def _shared(wires: Sequence[Wire]) -> list[str]:
     codes = [wire.code for wire in wires if wire.source == "axis" and kind_of(wire.control) is Kind.TRIGGER]
     if len(codes) == len(set(codes)):
         return []
-    return ["Its two triggers share one axis: pulled together they cancel each other out, and no program can tell."]
+    return [_("Its two triggers share one axis: pulled together they cancel each other out.")]
 
 
 def _doubts(
@@ -175,7 +180,7 @@ def _doubts(
     """What the conventions leave open."""
     found = []
     if ABS_RX not in axes and ABS_Z in axes and ABS_RZ in axes:
-        found.append("Its right stick is taken from the axes that other pads have for triggers. Push it to see.")
+        found.append(_("Its right stick uses axes that other pads use for triggers. Push it to check."))
     return [*found, *_numbered(more), *_without_place(keys, axes, [*wires, *more])]
 
 
@@ -186,10 +191,14 @@ def _numbered(more: Sequence[Wire]) -> list[str]:
     keys = sum(wire.source == "key" for wire in more)
     parts = [f"{n} {word}{'s' if n > 1 else ''}" for n, word in ((keys, "button"), (len(more) - keys, "axis")) if n]
     counted = " and ".join(part.replace("axiss", "axes") for part in parts)
-    return [f"{counted} only {'has' if len(more) == 1 else 'have'} a number."]
+    return [_("{counted} only {more} a number.").format(counted=counted, more="has" if len(more) == 1 else "have")]
 
 
 def _without_place(keys: Collection[int], axes: Collection[int], wires: Sequence[Wire]) -> list[str]:
     """What is left out altogether."""
     count = left_out(keys, axes, wires)
-    return [f"{count} more of its buttons and axes can't be used: there are no more numbers."] if count else []
+    return (
+        [_("{count} more of its buttons and axes can't be used: there are no more numbers.").format(count=count)]
+        if count
+        else []
+    )

@@ -31,6 +31,7 @@ from nubshift.model.sends import (
 from nubshift.model.slots import index_of
 from nubshift.model.usage import entered_by
 from nubshift.model.walk import Place, each_send, every_send, part_name, places
+from nubshift.texts import _
 
 
 def command_warnings(profile: Profile) -> dict[str, str]:
@@ -47,7 +48,11 @@ def command_warnings(profile: Profile) -> dict[str, str]:
     for commands in by_keys.values():
         for command in commands if len(commands) > 1 else ():
             others = " and ".join(f"“{c.name}”" for c in commands if c is not command)
-            found[command.id] = f"{found.get(command.id, '')} It has the same key as {others}.".strip()
+            found[command.id] = (
+                _("{found} It has the same key as {others}.")
+                .format(found=found.get(command.id, ""), others=others)
+                .strip()
+            )
     return found
 
 
@@ -140,21 +145,29 @@ class _Check:
         for index, command in enumerate(self._profile.commands):
             place = f"commands[{index}]"
             if not command.keys and not command.pad:
-                yield _warn(place, f"“{command.name}” has no key yet, so nothing can send it")
+                yield _warn(place, _("“{name}” has no key yet, so it can't be sent").format(name=command.name))
                 continue
             if command.keys:
                 by_keys.setdefault(frozenset(command.keys), []).append(command.name)
             if command.id in sent or (command.keys and keys >= set(command.keys)):
                 continue
             if command.id in somewhere:
-                yield _warn(place, f"“{command.name}” stands only in a layer, belt or macro that nothing leads to")
+                yield _warn(
+                    place,
+                    _("“{name}” is only in a layer, belt or macro that nothing leads to").format(name=command.name),
+                )
             else:
-                yield _warn(place, f"nothing sends “{command.name}”")
+                yield _warn(place, _("no control sends “{name}”").format(name=command.name))
         for used, names in by_keys.items():
             if len(names) > 1:
                 shown = " + ".join(label(key) for key in sorted(used))
                 told = " and ".join(f"“{name}”" for name in names)
-                yield _warn("commands", f"{told} have the same key, {shown}; the game can't tell them apart")
+                yield _warn(
+                    "commands",
+                    _("{told} have the same key, {shown}; the game can't tell them apart").format(
+                        told=told, shown=shown
+                    ),
+                )
 
     # Layers
 
@@ -162,16 +175,16 @@ class _Check:
         for index, layer in enumerate(self._profile.layers):
             place = f"layers[{index}]"
             if layer.id not in self._entered:
-                yield _warn(place, f"nothing enters the layer “{layer.name}”")
+                yield _warn(place, _("nothing enters the layer “{name}”").format(name=layer.name))
             elif layer.id != BASE and not self._leaves(layer):
-                yield _warn(place, f"once the layer “{layer.name}” is entered, nothing leaves it again")
+                yield _warn(
+                    place, _("once the layer “{name}” is entered, nothing leaves it again").format(name=layer.name)
+                )
             for at, together in enumerate(layer.together):
                 for other in layer.together:
                     if other.seat == together.seat and set(other.controls) < set(together.controls):
-                        text = (
-                            f"{_names(together.controls)} are hard to press together here: as soon as "
-                            f"{_names(other.controls)} are down, that combination is sent"
-                        )
+                        words = _("{all} are hard to press together here: {some} are sent as soon as they are down")
+                        text = words.format(all=_names(together.controls), some=_names(other.controls))
                         yield _warn(f"{place}.together[{at}]", text)
 
     def _leaves(self, layer: Layer) -> bool:
@@ -199,25 +212,32 @@ class _Check:
             for name in setting.controls:
                 free = (seat.id, name) not in bound | used_by and not (whole and name in DPAD)
                 if free and CONTROLS[name].kind in (*BUTTON_LIKE, Kind.STICK):
-                    yield _warn("layers[0]", f"{CONTROLS[name].title} does nothing")
+                    yield _warn("layers[0]", _("{title} is unassigned").format(title=CONTROLS[name].title))
         for place in self._places:
             yield from self._place(place)
         for at, layer in enumerate(self._profile.layers):
             for index, binding in enumerate(layer.bindings):
                 where = f"layers[{at}].bindings[{index}]"
                 if setting.controls and binding.control not in setting.controls and binding.sets:
-                    yield _warn(where, f"{CONTROLS[binding.control].title}: this controller has none")
+                    yield _warn(
+                        where, _("{title}: not on this controller").format(title=CONTROLS[binding.control].title)
+                    )
                 yield from self._role(binding.role, where, binding.seat, layer)
 
     def _place(self, place: Place) -> Iterator[Problem]:
         for path, send in each_send(place.sends, place.path):
             if isinstance(send, SendPad | SendPadAxis) and self._profile.game.pad == "none":
-                text = "is sent to a virtual pad, but the game is given none; choose one for the profile"
+                text = _("sends to a virtual pad, but the game has none. Choose one in the profile settings")
                 yield _warn(path, f"{_where(place)} {text}")
             if isinstance(send, Turbo) and send.rate_at_full is not None and _is_plain_button(place):
-                yield _warn(path, f"{_where(place)} has no depth, so its turbo always runs at the highest rate")
+                yield _warn(
+                    path,
+                    _("{where} has no depth, so its turbo always runs at the highest rate").format(where=_where(place)),
+                )
             if isinstance(send, Pulsed) and _is_plain_button(place):
-                yield _warn(path, f"{_where(place)} has no depth, so its pulses are a steady hold")
+                yield _warn(
+                    path, _("{where} has no depth, so its pulses are a steady hold").format(where=_where(place))
+                )
 
     def _role(self, role: Role | None, where: str, seat: str, layer: Layer) -> Iterator[Problem]:
         """The control that works a role should not do something of its own meanwhile."""
@@ -228,9 +248,14 @@ class _Check:
         if found is None and not layer.hides:
             found = self._profile.layers[0].binding(by, seat)
         if found is not None and found.gestures:
-            use = "sends the entry" if isinstance(role, MenuRole) else "types"
+            use = _("sends the entry") if isinstance(role, MenuRole) else "types"
             title = CONTROLS[by].title
-            yield _warn(f"{where}.role.by", f"{title} {use} here and also what it is bound to; block it in this layer")
+            yield _warn(
+                f"{where}.role.by",
+                _("{title} {use} here and also what it is bound to; block it in this layer").format(
+                    title=title, use=use
+                ),
+            )
 
     # Texts and neighbours
 
@@ -247,7 +272,9 @@ class _Check:
         for place in self._places:
             for path, send in each_send(place.sends, place.path):
                 if others is not None and isinstance(send, HoldProfile) and send.profile not in others:
-                    text = f"there is no profile “{send.profile}” beside this one, so holding it does nothing"
+                    text = _("there is no profile “{profile}” beside this one, so holding it does nothing").format(
+                        profile=send.profile
+                    )
                     yield _warn(f"{path}.profile", text)
 
 
@@ -277,7 +304,7 @@ def _where(place: Place) -> str:
     """``Left stick up``, ``Lower face button hold``, ``Step 2 of a macro``."""
     part = part_name(place.part)
     if not place.control:
-        return f"{part or 'a part'} of {place.path.partition('[')[0]}"
+        return f"{part or _('a part')} of {place.path.partition('[')[0]}"
     return f"{_names(tuple(place.control.split('+')))}{f' {part}' if part else ''}"
 
 

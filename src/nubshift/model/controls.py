@@ -11,6 +11,8 @@ from enum import StrEnum
 
 import msgspec
 
+from nubshift.texts import _
+
 
 class Kind(StrEnum):
     """What a control physically is."""
@@ -64,43 +66,46 @@ class ControlInfo(msgspec.Struct, frozen=True):
 
 _B, _T, _S = Kind.BUTTON, Kind.TRIGGER, Kind.STICK
 _PAD = [
-    ControlInfo("left_trigger", _T, "Left trigger", "lt", Reach.LEFT_INDEX),
-    ControlInfo("left_bumper", _B, "Left bumper", "lb", Reach.LEFT_INDEX),
-    ControlInfo("right_bumper", _B, "Right bumper", "rb", Reach.RIGHT_INDEX),
-    ControlInfo("right_trigger", _T, "Right trigger", "rt", Reach.RIGHT_INDEX),
-    ControlInfo("left_stick", _S, "Left stick", "ls", Reach.LEFT_THUMB),
-    ControlInfo("left_stick_click", _B, "Left stick click", "lc", Reach.LEFT_THUMB),
-    ControlInfo("dpad_up", _B, "D-pad up", "↑", Reach.LEFT_THUMB),
-    ControlInfo("dpad_right", _B, "D-pad right", "→", Reach.LEFT_THUMB),
-    ControlInfo("dpad_down", _B, "D-pad down", "↓", Reach.LEFT_THUMB),
-    ControlInfo("dpad_left", _B, "D-pad left", "←", Reach.LEFT_THUMB),
-    ControlInfo("north", _B, "Upper face button", "n", Reach.RIGHT_THUMB),
-    ControlInfo("east", _B, "Right face button", "e", Reach.RIGHT_THUMB),
-    ControlInfo("south", _B, "Lower face button", "s", Reach.RIGHT_THUMB),
-    ControlInfo("west", _B, "Left face button", "w", Reach.RIGHT_THUMB),
-    ControlInfo("right_stick", _S, "Right stick", "rs", Reach.RIGHT_THUMB),
-    ControlInfo("right_stick_click", _B, "Right stick click", "rc", Reach.RIGHT_THUMB),
-    ControlInfo("left_grip", _B, "Upper left grip", "g1", Reach.LEFT_GRIP),
-    ControlInfo("left_grip_2", _B, "Lower left grip", "g2", Reach.LEFT_GRIP),
-    ControlInfo("select", _B, "Left centre button", "cl", Reach.LEFT_GRIP),
-    ControlInfo("mode", _B, "Middle button", "cm", Reach.RIGHT_GRIP),
-    ControlInfo("start", _B, "Right centre button", "cr", Reach.RIGHT_GRIP),
-    ControlInfo("right_grip", _B, "Upper right grip", "g3", Reach.RIGHT_GRIP),
-    ControlInfo("right_grip_2", _B, "Lower right grip", "g4", Reach.RIGHT_GRIP),
-    ControlInfo("motion", Kind.MOTION, "Motion", "mo", Reach.WHOLE_PAD),
+    ControlInfo("left_trigger", _T, _("Left trigger"), "lt", Reach.LEFT_INDEX),
+    ControlInfo("left_bumper", _B, _("Left bumper"), "lb", Reach.LEFT_INDEX),
+    ControlInfo("right_bumper", _B, _("Right bumper"), "rb", Reach.RIGHT_INDEX),
+    ControlInfo("right_trigger", _T, _("Right trigger"), "rt", Reach.RIGHT_INDEX),
+    ControlInfo("left_stick", _S, _("Left stick"), "ls", Reach.LEFT_THUMB),
+    ControlInfo("left_stick_click", _B, _("Left stick click"), "lc", Reach.LEFT_THUMB),
+    ControlInfo("dpad_up", _B, _("D-pad up"), "↑", Reach.LEFT_THUMB),
+    ControlInfo("dpad_right", _B, _("D-pad right"), "→", Reach.LEFT_THUMB),
+    ControlInfo("dpad_down", _B, _("D-pad down"), "↓", Reach.LEFT_THUMB),
+    ControlInfo("dpad_left", _B, _("D-pad left"), "←", Reach.LEFT_THUMB),
+    ControlInfo("north", _B, _("Upper face button"), "n", Reach.RIGHT_THUMB),
+    ControlInfo("east", _B, _("Right face button"), "e", Reach.RIGHT_THUMB),
+    ControlInfo("south", _B, _("Lower face button"), "s", Reach.RIGHT_THUMB),
+    ControlInfo("west", _B, _("Left face button"), "w", Reach.RIGHT_THUMB),
+    ControlInfo("right_stick", _S, _("Right stick"), "rs", Reach.RIGHT_THUMB),
+    ControlInfo("right_stick_click", _B, _("Right stick click"), "rc", Reach.RIGHT_THUMB),
+    ControlInfo("left_grip", _B, _("Upper left grip"), "g1", Reach.LEFT_GRIP),
+    ControlInfo("left_grip_2", _B, _("Lower left grip"), "g2", Reach.LEFT_GRIP),
+    ControlInfo("select", _B, _("Left centre button"), "cl", Reach.LEFT_GRIP),
+    ControlInfo("mode", _B, _("Middle button"), "cm", Reach.RIGHT_GRIP),
+    ControlInfo("start", _B, _("Right centre button"), "cr", Reach.RIGHT_GRIP),
+    ControlInfo("right_grip", _B, _("Upper right grip"), "g3", Reach.RIGHT_GRIP),
+    ControlInfo("right_grip_2", _B, _("Lower right grip"), "g4", Reach.RIGHT_GRIP),
+    ControlInfo("motion", Kind.MOTION, _("Motion"), "mo", Reach.WHOLE_PAD),
 ]
 _MORE = [
-    ControlInfo("dpad", Kind.DPAD, "D-pad as a whole", "dp", Reach.LEFT_THUMB),
-    *(ControlInfo(f"axis_{n}", Kind.AXIS, f"Axis {n}", f"a{n}", Reach.WHOLE_PAD) for n in range(1, 9)),
-    *(ControlInfo(f"joined_stick_{n}", _S, f"Joined stick {n}", f"j{n}", Reach.WHOLE_PAD) for n in range(1, 4)),
-    *(ControlInfo(f"button_{n}", _B, f"Button {n}", str(n), Reach.WHOLE_PAD) for n in range(1, 33)),
-    ControlInfo("touch_pad", Kind.TOUCH, "Touch pad", "tp", Reach.LEFT_THUMB),
-    ControlInfo("touch_pad_left", Kind.TOUCH, "Left half of the touch pad", "tl", Reach.LEFT_THUMB),
-    ControlInfo("touch_pad_right", Kind.TOUCH, "Right half of the touch pad", "tr", Reach.RIGHT_THUMB),
-    ControlInfo("touch_pad_touched", _B, "Touch pad touched", "tt", Reach.LEFT_THUMB),
-    ControlInfo("touch_pad_click", _B, "Touch pad click", "tc", Reach.LEFT_THUMB),
-    ControlInfo("pointer", Kind.POINTER, "Pointer", "po", Reach.WHOLE_PAD),
-    ControlInfo("pointer_seen", _B, "Pointer sees the screen", "ps", Reach.WHOLE_PAD),
+    ControlInfo("dpad", Kind.DPAD, _("D-pad as a whole"), "dp", Reach.LEFT_THUMB),
+    *(ControlInfo(f"axis_{n}", Kind.AXIS, _("Axis {n}").format(n=n), f"a{n}", Reach.WHOLE_PAD) for n in range(1, 9)),
+    *(
+        ControlInfo(f"joined_stick_{n}", _S, _("Joined stick {n}").format(n=n), f"j{n}", Reach.WHOLE_PAD)
+        for n in range(1, 4)
+    ),
+    *(ControlInfo(f"button_{n}", _B, _("Button {n}").format(n=n), str(n), Reach.WHOLE_PAD) for n in range(1, 33)),
+    ControlInfo("touch_pad", Kind.TOUCH, _("Touch pad"), "tp", Reach.LEFT_THUMB),
+    ControlInfo("touch_pad_left", Kind.TOUCH, _("Left half of the touch pad"), "tl", Reach.LEFT_THUMB),
+    ControlInfo("touch_pad_right", Kind.TOUCH, _("Right half of the touch pad"), "tr", Reach.RIGHT_THUMB),
+    ControlInfo("touch_pad_touched", _B, _("Touch pad touched"), "tt", Reach.LEFT_THUMB),
+    ControlInfo("touch_pad_click", _B, _("Touch pad click"), "tc", Reach.LEFT_THUMB),
+    ControlInfo("pointer", Kind.POINTER, _("Pointer"), "po", Reach.WHOLE_PAD),
+    ControlInfo("pointer_seen", _B, _("Pointer sees the screen"), "ps", Reach.WHOLE_PAD),
 ]
 
 CONTROLS: dict[str, ControlInfo] = {info.name: info for info in (*_PAD, *_MORE)}

@@ -8,6 +8,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from nubshift.model.profile import Binding, Habits, Together
+from nubshift.texts import _
 
 
 @dataclass(frozen=True)
@@ -32,21 +33,21 @@ def delays(binding: Binding | Together, habits: Habits, in_combination: bool = F
     hold_at = binding.hold_at if binding.hold_at is not None else habits.hold_at
     double_within = binding.double_within if binding.double_within is not None else habits.double_within
     wait = habits.together_within if in_combination else 0
-    others = "until it is known that no other control is pressed with it" if wait else ""
+    others = _("it waits to see whether another control is pressed too") if wait else ""
     found = []
     gestures = binding.gestures
     if "press" in gestures:
         found.append(Delay("press", "press", 0, wait, others))
     if "tap" in gestures:
         if "double" in gestures:
-            text = "until no second press can make it a double tap"
+            text = _("it waits for a second tap")
             found.append(Delay("tap", "press", double_within, max(double_within, hold_at), text))
         else:
-            found.append(Delay("tap", "release", 0, 0, f"a tap is known at its release, within {hold_at} ms"))
+            found.append(Delay("tap", "release", 0, 0, _("a tap ends within {hold_at} ms").format(hold_at=hold_at)))
     if "hold" in gestures:
-        found.append(Delay("hold", "press", hold_at, max(hold_at, wait), "until it is no tap any more"))
+        found.append(Delay("hold", "press", hold_at, max(hold_at, wait), _("before that it could still be a tap")))
     if "double" in gestures:
-        found.append(Delay("double", "second press", 0, wait, others))
+        found.append(Delay("double", _("second press"), 0, wait, others))
     if "release" in gestures:
         found.append(Delay("release", "release", 0, 0))
     return tuple(found)

@@ -30,6 +30,7 @@ from nubshift.model.sends import (
 )
 from nubshift.model.sentences import DIRECTION_NAMES
 from nubshift.model.walk import Place, each_send, every_send, part_name, places
+from nubshift.texts import _
 
 _DIGITAL = (SendKey, SendCommand, SendPad)
 _LAYERS = (HoldLayer, ChangeLayer, NextLayer, BackToBase, HoldProfile)
@@ -53,33 +54,33 @@ def _by_place(profile: Profile) -> Iterator[tuple[str, str]]:
         things = [send for send in place.sends if not isinstance(send, SendNothing)]
         keys = sum(len(_keys(profile, send)) for send in things)
         if keys > 1 or len(things) > 1:
-            yield place.path, f"{who} sends more than one thing"
+            yield place.path, _("{who} sends more than one thing").format(who=who)
         for path, send in each_send(place.sends, place.path):
             word = _word(send)
             if word:
                 yield path, f"{who} {word}"
         if place.part in ("tap", "hold", "double", "release"):
-            yield place.path, f"{who} depends on timing"
+            yield place.path, _("{who} depends on timing").format(who=who)
 
 
 def _word(send: Send) -> str:
     match send:
         case Turbo():
-            return "uses turbo"
+            return _("uses turbo")
         case Pulsed():
-            return "pulses by depth"
+            return _("pulses by depth")
         case InOrder():
-            return "sends keys in a timed order"
+            return _("sends keys in a timed order")
         case Toggled():
-            return "stays on after it is let go of"
+            return _("stays on after release")
         case SendMacro():
-            return "runs a macro"
+            return _("runs a macro")
         case SendText():
-            return "types a text"
+            return _("types a text")
         case SendBelt():
-            return "sends something else with each press"
+            return _("sends something else with each press")
         case _ if isinstance(send, _LAYERS):
-            return "changes what other controls do"
+            return _("changes what other controls do")
         case _:
             return ""
 
@@ -90,7 +91,10 @@ def _by_control(profile: Profile) -> Iterator[tuple[str, str]]:
         for index, binding in enumerate(layer.bindings):
             if _analogue(binding) and _digital(binding):
                 title = CONTROLS[binding.control].title
-                yield f"layers[{at}].bindings[{index}]", f"{title} mixes analogue and digital output"
+                yield (
+                    f"layers[{at}].bindings[{index}]",
+                    _("{title} mixes analogue and digital output").format(title=title),
+                )
 
 
 def _analogue(binding: Binding) -> bool:
@@ -115,7 +119,7 @@ def _by_command(profile: Profile) -> Iterator[tuple[str, str]]:
                 users.setdefault(send.command, {})[place.seat, place.control] = None
     for index, command in enumerate(profile.commands):
         if len(users.get(command.id, {})) > 1:
-            yield f"commands[{index}]", f"“{command.name}” has more than one control"
+            yield f"commands[{index}]", _("“{name}” has more than one control").format(name=command.name)
 
 
 def _keys(profile: Profile, send: Send) -> tuple[str, ...]:

@@ -16,6 +16,7 @@ from typing import Any, TypeVar
 import msgspec
 
 from nubshift.errors import StorageError
+from nubshift.texts import _
 
 MOST_BYTES = 8_000_000
 """Of a file in JSON; nothing that a person makes comes near."""
@@ -34,19 +35,27 @@ def read_bytes(path: Path, most: int = MOST_BYTES) -> bytes:
         handle = os.open(path, os.O_RDONLY | os.O_NONBLOCK | os.O_CLOEXEC)
     except (OSError, ValueError) as error:
         reason = error.strerror if isinstance(error, OSError) else str(error)
-        raise StorageError(f"{path}: can't be read: {reason}") from error
+        raise StorageError(_("{path}: can't be read: {reason}").format(path=path, reason=reason)) from error
     about = os.fstat(handle)
     if not stat.S_ISREG(about.st_mode):
         os.close(handle)
-        raise StorageError(f"{path}: can't be read: this is {_kind(about.st_mode)}, not a file")
+        raise StorageError(
+            _("{path}: can't be read: this is {kind}, not a file").format(path=path, kind=_kind(about.st_mode))
+        )
     with os.fdopen(handle, "rb") as file:
         try:
             data = file.read(most + 1)
         except OSError as error:
-            raise StorageError(f"{path}: can't be read: {error.strerror or error}") from error
+            raise StorageError(
+                _("{path}: can't be read: {strerror}").format(path=path, strerror=error.strerror or error)
+            ) from error
     if len(data) > most:
         size = max(about.st_size, len(data))
-        raise StorageError(f"{path}: can't be read: it has {size:,} bytes, and such a file has at most {most:,}")
+        raise StorageError(
+            _("{path}: can't be read: it has {size:,} bytes, and such a file has at most {most:,}").format(
+                path=path, size=size, most=most
+            )
+        )
     return data
 
 
@@ -67,16 +76,18 @@ def read_text(path: Path, most: int = MOST_BYTES) -> str:
         return data.decode("utf-8-sig")
     except UnicodeDecodeError as error:
         line = data.count(b"\n", 0, error.start) + 1
-        raise StorageError(f"{path}, line {line}: {_not_text(data, error)}") from error
+        raise StorageError(
+            _("{path}, line {line}: {not_text}").format(path=path, line=line, not_text=_not_text(data, error))
+        ) from error
 
 
 def _kind(mode: int) -> str:
-    kinds = ((stat.S_ISDIR, "a folder"), (stat.S_ISFIFO, "a pipe"), (stat.S_ISSOCK, "a socket"))
-    return next((name for test, name in kinds if test(mode)), "a device")
+    kinds = ((stat.S_ISDIR, _("a folder")), (stat.S_ISFIFO, _("a pipe")), (stat.S_ISSOCK, _("a socket")))
+    return next((name for test, name in kinds if test(mode)), _("a device"))
 
 
 def _not_text(data: bytes, error: UnicodeDecodeError) -> str:
-    return f"this is not text in UTF-8 (byte 0x{data[error.start]:02x})"
+    return _("this is not text in UTF-8 (byte 0x{data:02x})").format(data=data[error.start])
 
 
 class JsonTrouble(Exception):
@@ -115,29 +126,29 @@ def _parsed_with_care(data: bytes) -> Any:
     try:
         return json.loads(text, object_pairs_hook=_object, parse_int=_whole, parse_constant=_constant)
     except json.JSONDecodeError as error:
-        why = "it ends too early" if error.pos >= len(text.rstrip()) else error.msg[0].lower() + error.msg[1:]
-        raise JsonTrouble(f"this is not JSON: {why}", error.lineno, error.colno) from error
+        why = _("it ends too early") if error.pos >= len(text.rstrip()) else error.msg[0].lower() + error.msg[1:]
+        raise JsonTrouble(_("this is not JSON: {why}").format(why=why), error.lineno, error.colno) from error
     except RecursionError as error:
-        raise JsonTrouble("lists and objects lie too deep within each other") from error
+        raise JsonTrouble(_("lists and objects are nested too deeply")) from error
 
 
 def _object(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
     found = dict(pairs)
     if len(found) < len(pairs):
-        names = [name for name, _ in pairs]
+        names = [name for name, _unused in pairs]
         twice = next(name for name in names if names.count(name) > 1)
-        raise JsonTrouble(f'"{twice[:60]}" stands twice in one object')
+        raise JsonTrouble(_('"{twice}" appears twice in one object').format(twice=twice[:60]))
     return found
 
 
 def _whole(digits: str) -> int:
     if len(digits) > MOST_DIGITS:
-        raise JsonTrouble(f"a number of {len(digits):,} digits")
+        raise JsonTrouble(_("a number of {count:,} digits").format(count=len(digits)))
     return int(digits)
 
 
 def _constant(name: str) -> float:
-    raise JsonTrouble(f"{name} is no number")
+    raise JsonTrouble(_("{name} is not a number").format(name=name))
 
 
 def parse_as(data: bytes, kind: type[T]) -> T:
@@ -148,7 +159,9 @@ def parse_as(data: bytes, kind: type[T]) -> T:
     except (msgspec.ValidationError, RecursionError, OverflowError) as error:
         newest = value.get("version") if isinstance(value, dict) else None
         if "version" in str(error) and isinstance(newest, int) and newest > 1:
-            raise JsonTrouble(f"it was written by a newer Nub Shift (version {newest})") from error
+            raise JsonTrouble(
+                _("it was written by a newer Nub Shift (version {newest})").format(newest=newest)
+            ) from error
         raise JsonTrouble(str(error).replace(" - at `$", " at `").replace("`", '"')) from error
 
 
@@ -164,11 +177,11 @@ def read_companion(path: Path, kind: type[T], what: str) -> T | None:
         if isinstance(error.__cause__, FileNotFoundError):
             return None
         if isinstance(error.__cause__, OSError) and error.__cause__.errno in (errno.EACCES, errno.EPERM):
-            raise StorageError(f"{error}. {what} can't be used meanwhile") from error
+            raise StorageError(_("{error}. {what} can't be used until then").format(error=error, what=what)) from error
         raise StorageError(f"{error}. {put_aside(path, what)}") from error
     except JsonTrouble as error:
-        place = f", line {error.line}" if error.line else ""
-        raise StorageError(f"{path}{place}: {error}. {put_aside(path, what)}") from error
+        place = _("{file}, line {line}").format(file=path, line=error.line) if error.line else path
+        raise StorageError(f"{place}: {error}. {put_aside(path, what)}") from error
 
 
 def put_aside(path: Path, what: str) -> str:
@@ -182,5 +195,5 @@ def put_aside(path: Path, what: str) -> str:
     try:
         os.rename(path, aside)
     except OSError:
-        return f"{what} can't be used, and play goes on without it"
-    return f"It was put aside as {aside.name}, and play goes on without it"
+        return _("{what} can't be used, and play goes on without it").format(what=what)
+    return _("It was moved to {name}, and play goes on without it").format(name=aside.name)

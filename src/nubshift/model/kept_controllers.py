@@ -17,6 +17,7 @@ from nubshift.model.files import read_companion
 from nubshift.model.part import Part, Text
 from nubshift.model.profile import Colour
 from nubshift.model.store import write_atomically
+from nubshift.texts import _
 
 FORMAT: Final = "nubshift-controllers"
 VERSION: Final = 2
@@ -151,7 +152,7 @@ class ControllersFile(Part, frozen=True, forbid_unknown_fields=True, omit_defaul
 
 def read_controllers(path: Path) -> ControllersFile:
     """The file at `path`; an empty one where there is none. Raises StorageError; see `read_companion`."""
-    return read_companion(path, ControllersFile, "What was saved of your controllers") or ControllersFile()
+    return read_companion(path, ControllersFile, _("What was saved of your controllers")) or ControllersFile()
 
 
 def write_controllers(path: Path, controllers: ControllersFile) -> None:

@@ -11,6 +11,7 @@ from types import MappingProxyType
 from typing import TypeAlias
 
 from nubshift.errors import Problem
+from nubshift.texts import _
 
 Stroke: TypeAlias = tuple[str, ...]
 Layout: TypeAlias = Mapping[str, tuple[Stroke, ...]]
@@ -67,4 +68,7 @@ def refusals(texts: Iterable[tuple[str, str]], layout: Layout) -> Iterable[Probl
         missing = dict.fromkeys(c for c in text if c not in layout)
         if missing:
             shown = ", ".join(f'"{c}"' for c in missing)
-            yield Problem(place, f"{shown} can't be typed in this keyboard layout, so nothing of the text is sent")
+            yield Problem(
+                place,
+                _("{shown} can't be typed in this keyboard layout, so nothing of the text is sent").format(shown=shown),
+            )

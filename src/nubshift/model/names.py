@@ -6,11 +6,12 @@ from collections.abc import Mapping
 
 from nubshift.model.controls import CONTROLS, FACE
 from nubshift.model.kept_controllers import Labels, Print
+from nubshift.texts import _
 
 PRINTS: dict[Print, str] = {
-    "places": "where they lie",
-    "letters": "letters, A below",
-    "letters-turned": "letters, B below",
+    "places": _("Position"),
+    "letters": _("Letters, A at the bottom"),
+    "letters-turned": _("Letters, B at the bottom"),
     "shapes": "shapes",
     "numbers": "numbers",
     "colours": "colours",
@@ -21,7 +22,7 @@ _FACES: dict[Print, tuple[str, str, str, str]] = {
     "letters": ("Y", "B", "A", "X"),
     "letters-turned": ("X", "A", "B", "Y"),
     "shapes": ("Triangle", "Circle", "Cross", "Square"),
-    "numbers": ("Button 4", "Button 3", "Button 1", "Button 2"),
+    "numbers": (_("Button 4"), _("Button 3"), _("Button 1"), _("Button 2")),
     "colours": ("Yellow", "Red", "Green", "Blue"),
 }
 """For the upper, right, lower and left one."""

@@ -11,6 +11,8 @@ from enum import StrEnum
 
 import msgspec
 
+from nubshift.texts import _
+
 
 class Scope(StrEnum):
     """Where a parameter can be set: in any layer, once for a control (its base), or once for the profile."""
@@ -74,115 +76,115 @@ def _share(
 
 
 INNER = _share(
-    "inner", "Dead zone", 0.0, 0.9, 0.08, "Share of the stick's reach around its rest where nothing happens."
+    "inner", _("Dead zone"), 0.0, 0.9, 0.08, _("Share of the stick's reach around its rest that does nothing.")
 )
-OUTER = _share("outer", "Full from", 0.1, 1.0, 0.96, "Share of the reach at which the stick counts as fully out.")
+OUTER = _share("outer", _("Full output at"), 0.1, 1.0, 0.96, _("Share of the reach at which the output is full."))
 LEAST_STEP = _share(
     "least_step",
-    "Least step",
+    _("Minimum output"),
     0.0,
     0.5,
     0.0,
-    "Speed with which motion begins, as a share of full speed; crosses a game's own dead zone.",
+    _("Speed at which motion starts, as a share of full speed. Set it to get past the dead zone of a game."),
 )
 SPEED = Parameter(
     name="speed",
-    label="Speed at full tilt",
+    label=_("Speed at full tilt"),
     unit="°/s",
     low=1,
     high=3000,
     default=180,
     step=1,
-    help="How fast the view turns sideways with the stick fully out.",
+    help=_("How fast the view turns sideways with the stick fully out."),
 )
 RATIO = Parameter(
     name="ratio",
-    label="Sideways to up and down",
+    label=_("Horizontal to vertical"),
     unit="×",
     low=0.2,
     high=5,
     default=1.0,
     step=0.05,
-    help="Horizontal speed divided by vertical speed; 1 is the same both ways.",
+    help=_("Horizontal speed divided by vertical speed; 1 is the same both ways."),
     digits=2,
 )
 EDGE_BOOST = _share(
-    "edge_boost", "Builds up at the edge", 0.0, 3.0, 0.0, "How much faster it gets while the stick stays fully out."
+    "edge_boost", _("Edge boost"), 0.0, 3.0, 0.0, _("How much faster it gets while the stick stays fully out.")
 )
 EDGE_TIME = Parameter(
     name="edge_time",
-    label="Builds up within",
-    unit="ms",
+    label=_("Edge boost time"),
+    unit=_("ms"),
     low=20,
     high=3000,
     default=400,
     step=20,
-    help="Time from reaching the edge until the whole gain is there.",
+    help=_("Time from reaching the edge to the full boost."),
 )
 KEY_RADIUS = _share(
-    "key_radius", "Presses from", 0.05, 0.95, 0.50, "How far out the stick must be before its keys go down."
+    "key_radius", _("Presses at"), 0.05, 0.95, 0.50, _("How far out the stick must be for its keys to be pressed.")
 )
 DIAGONAL = Parameter(
     name="diagonal",
-    label="Diagonals",
+    label=_("Diagonals"),
     unit="°",
     low=0,
     high=90,
     default=45,
     step=1,
-    help="Width of a diagonal; 0 never presses two keys, 90 leaves no straight directions.",
+    help=_("Width of a diagonal. 0 never presses two keys, 90 leaves no straight directions."),
 )
 PRESS_AT = _share(
     "press_at",
-    "Presses at",
+    _("Presses at"),
     0.06,
     1.0,
     0.30,
-    "How far the trigger is pulled before it counts as pressed, the same in every layer.",
+    _("How far the trigger must be pulled to count as pressed. The same in every layer."),
     Scope.CONTROL,
 )
 RUMBLE = Parameter(
     name="rumble",
-    label="The game's rumble",
+    label=_("Rumble from the game"),
     unit="%",
     low=0.0,
     high=1.0,
     default=1.0,
     step=0.05,
     shown=100,
-    help="How much of the rumble that a game sends to the virtual pad reaches your hand.",
+    help=_("How much of the rumble a game sends to the virtual pad reaches the controller."),
 )
 RUMBLE_CAP = Parameter(
     name="rumble_cap",
-    label="No rumble longer than",
-    unit="ms",
+    label=_("Longest rumble"),
+    unit=_("ms"),
     low=50,
     high=5000,
     default=1000,
     step=50,
-    help="Some games forget to end a rumble; it ends by itself after this time.",
+    help=_("Some games forget to end a rumble. It ends after this time."),
 )
 TICK = Parameter(
     name="tick",
-    label="Mouse steps every",
-    unit="ms",
+    label=_("Mouse interval"),
+    unit=_("ms"),
     low=1,
     high=10,
     default=4,
     step=1,
-    help="How often mouse motion from sticks is sent.",
+    help=_("How often mouse motion from sticks is sent."),
     scope=Scope.PROFILE,
 )
 COUNTS_PER_TURN = Parameter(
     name="counts_per_turn",
-    label="One turn takes",
-    unit="counts",
+    label=_("Turn gauge"),
+    unit=_("counts"),
     low=100,
     high=500_000,
     default=9000,
     step=100,
     scope=Scope.PROFILE,
-    help="Mouse counts that turn the view of this game once around; degrees depend on it.",
+    help=_("Mouse counts that turn the view of this game once around. All speeds in degrees depend on it."),
 )
 
 
@@ -197,64 +199,66 @@ def _ms(
     scope: Scope = Scope.PROFILE,
 ) -> Parameter:
     return Parameter(
-        name=name, label=label, unit="ms", low=low, high=high, default=default, step=step, help=help_text, scope=scope
+        name=name,
+        label=label,
+        unit=_("ms"),
+        low=low,
+        high=high,
+        default=default,
+        step=step,
+        help=help_text,
+        scope=scope,
     )
 
 
 HOLD_AT = _ms(
     "hold_at",
-    "A press is a hold from",
+    _("Hold time"),
     60,
     1000,
     200,
     10,
-    "A press let go of earlier is a tap, one that lasts as long is a hold.",
+    _("A press that ends earlier is a tap, one that lasts this long is a hold."),
 )
 DOUBLE_WITHIN = _ms(
-    "double_within",
-    "A double tap within",
-    80,
-    1000,
-    250,
-    10,
-    "Time from the first press to the second for the two to be a double tap.",
+    "double_within", _("Double tap time"), 80, 1000, 250, 10, _("Longest time between the two presses of a double tap.")
 )
-PULSE = _ms("pulse", "A tap lasts", 10, 200, 30, 5, "How long a tapped key is down, so that every game sees it.")
+PULSE = _ms("pulse", _("Tap length"), 10, 200, 30, 5, _("How long a tapped key is held, so that every game sees it."))
 TOGETHER_WITHIN = _ms(
     "together_within",
-    "Pressed together within",
+    _("Combination time"),
     10,
     300,
     60,
     5,
-    "How far apart controls may be pressed and still count as pressed together.",
+    _("Longest time between presses that count as a combination."),
 )
-CHORD_GAP = _ms(
-    "chord_gap", "Keys in order follow after", 5, 500, 30, 5, "Time from one key of a sequence to the next."
-)
+CHORD_GAP = _ms("chord_gap", _("Sequence interval"), 5, 500, 30, 5, _("Time from one key of a sequence to the next."))
 TURBO_RATE = Parameter(
     name="turbo_rate",
-    label="Presses a second",
-    unit="Hz",
+    label=_("Turbo rate"),
+    unit=_("Hz"),
     low=1,
     high=50,
     default=10,
     step=1,
-    help="How many pulses a second.",
+    help=_("Presses a second."),
     scope=Scope.CONTROL,
 )
-TURBO_DUTY = _share("turbo_duty", "Down for", 0.1, 0.9, 0.5, "Share of each pulse that the key is down.", Scope.CONTROL)
+TURBO_DUTY = _share(
+    "turbo_duty", _("Duty"), 0.1, 0.9, 0.5, _("Share of each pulse that the key is held."), Scope.CONTROL
+)
 PULSED_PERIOD = _ms(
     "pulsed_period",
-    "One pulse every",
+    _("Pulse period"),
     40,
     500,
     100,
     10,
-    "Length of a period, of which the key is down for the share that the control is moved.",
+    _("Length of a period. The key is held for the share that the control is moved."),
     Scope.CONTROL,
 )
-BAND_FROM = _share("band_from", "From", 0.03, 1.0, 0.5, "Depth at which the band begins.", Scope.CONTROL)
+BAND_FROM = _share("band_from", _("From"), 0.03, 1.0, 0.5, _("Depth at which the output starts."), Scope.CONTROL)
 BAND_WAIT = _ms(
     "band_wait",
     "Waits",
@@ -262,113 +266,115 @@ BAND_WAIT = _ms(
     500,
     0,
     10,
-    "How long the depth must stay in the band, so that a pull going straight through does not send it.",
+    _("How long the control must stay at this depth, so that a quick full pull does not send it."),
     Scope.CONTROL,
 )
 BELT_PAUSE = _ms(
     "belt_pause",
-    "Starts over after",
+    _("Reset after"),
     0,
     60_000,
     0,
     100,
-    "After this pause the next step begins at the start; 0 never starts over.",
+    _("After this pause the next step starts at the first entry. 0 means never."),
     Scope.CONTROL,
 )
-RUMBLE_TIME = _ms("rumble_time", "Rumbles for", 10, 1000, 120, 10, "How long the controller rumbles.", Scope.CONTROL)
+RUMBLE_TIME = _ms("rumble_time", _("Duration"), 10, 1000, 120, 10, _("How long the controller rumbles."), Scope.CONTROL)
 POINTER_HOLD = _ms(
     "pointer_hold",
-    "Holds the last point for",
+    _("Hold the last point for"),
     0,
     5000,
     500,
     50,
-    "How long the cursor stays when the pointer lost its sight.",
+    _("How long the cursor stays after the pointer loses sight of the screen."),
     Scope.CONTROL,
 )
 STEADY = Parameter(
     name="steady",
-    label="Steady when slow",
-    unit="Hz",
+    label=_("Smoothing cutoff"),
+    unit=_("Hz"),
     low=0,
     high=30,
     default=0,
     step=0.5,
     digits=1,
-    help="Cut-off of the smoothing while hardly anything moves: lower is steadier and later; 0 does not smooth.",
+    help=_("Cutoff frequency of the smoothing at slow motion. Lower is steadier but later. 0 turns smoothing off."),
 )
 QUICK = Parameter(
     name="quick",
-    label="Quick when fast",
+    label=_("Cutoff rise with speed"),
     unit="",
     low=0,
     high=5,
     default=0.5,
     step=0.05,
     digits=2,
-    help="How much the smoothing opens with speed: higher is quicker and rougher.",
+    help=_("How much the cutoff rises with speed. Higher is quicker but rougher."),
 )
 SCROLL_SPEED = Parameter(
     name="scroll_speed",
-    label="Full tilt scrolls",
-    unit="notches/s",
+    label=_("Scroll speed at full tilt"),
+    unit=_("notches/s"),
     low=0.5,
     high=100,
     default=12,
     step=0.5,
     digits=1,
-    help="How fast the wheel turns with the control fully out.",
+    help=_("How fast the wheel turns with the control fully out."),
 )
 POINTER_SPEED = Parameter(
     name="pointer_speed",
-    label="A full swipe moves",
-    unit="counts",
+    label=_("A full swipe moves"),
+    unit=_("counts"),
     low=20,
     high=20_000,
     default=1600,
     step=20,
-    help="Mouse counts for a movement from one end of the control to the other.",
+    help=_("Mouse counts for a swipe from one end of the control to the other."),
 )
 GYRO_RATIO = Parameter(
     name="gyro_ratio",
-    label="The view turns",
+    label=_("Gyro ratio"),
     unit="×",
     low=0.05,
     high=30,
     default=2.5,
     step=0.05,
     digits=2,
-    help="Degrees the view turns for each degree the controller turns.",
+    help=_("Degrees the view turns for each degree the controller turns."),
 )
 GYRO_THRESHOLD = Parameter(
     name="gyro_threshold",
-    label="Calm below",
+    label=_("Soft threshold"),
     unit="°/s",
     low=0,
     high=60,
     default=3,
     step=0.5,
     digits=1,
-    help="Slower turning is scaled down, never cut off, so that a resting hand is calm and a slow aim still moves.",
+    help=_("Slower motion is scaled down, never cut off, so that a resting hand is steady and a slow aim still moves."),
 )
 GYRO_EDGE = Parameter(
     name="gyro_edge",
-    label="Full at",
+    label=_("Full output at"),
     unit="°",
     low=5,
     high=720,
     default=120,
     step=5,
     scope=Scope.CONTROL,
-    help="Turning speed, or angle, at which the gyro used as a stick or pointer reaches the edge.",
+    help=_("Turning speed or angle at which a gyro used as a stick or pointer reaches the edge."),
 )
-MENU_RADIUS = _share("menu_radius", "Chooses from", 0.05, 0.9, 0.4, "How far out a direction of a menu is chosen.")
+MENU_RADIUS = _share(
+    "menu_radius", _("Selects at"), 0.05, 0.9, 0.4, _("How far out a direction of the menu is selected.")
+)
 PRECISION = _share(
-    "precision", "Precision", 0.05, 1.0, 0.4, "Share of the speed that is left while held.", Scope.CONTROL
+    "precision", _("Precision"), 0.05, 1.0, 0.4, _("Share of the speed that remains while held."), Scope.CONTROL
 )
 SPEED_STEP = Parameter(
     name="speed_step",
-    label="Times",
+    label=_("Factor"),
     unit="×",
     low=0.25,
     high=4,
@@ -376,7 +382,7 @@ SPEED_STEP = Parameter(
     step=0.05,
     digits=2,
     scope=Scope.CONTROL,
-    help="Factor on the speed with each press; above 1 is faster, below 1 slower.",
+    help=_("Factor applied to the speed with each press. Above 1 is faster, below 1 slower."),
 )
 
 PARAMETERS: tuple[Parameter, ...] = (

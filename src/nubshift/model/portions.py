@@ -17,6 +17,7 @@ from nubshift.model.rules import ROLES
 from nubshift.model.sends import ChangeLayer, HoldLayer, NextLayer, Send, SendBelt, SendCommand, SendMacro, Sends
 from nubshift.model.usage import feel_for, look_up
 from nubshift.model.walk import map_sends, without
+from nubshift.texts import _
 
 FORMAT: Final = "nubshift-bindings"
 
@@ -96,11 +97,15 @@ def pasted(profile: Profile, layer: str, controls: Sequence[str], portion: Porti
 def _put(profile: Profile, layer: str, control: str, binding: Binding, seat: str) -> Profile:
     kind = kind_of(control)
     if binding.gestures and kind not in BUTTON_LIKE:
-        raise LookupError(f"{title_of(control)} can't be pressed")
+        raise LookupError(_("{title_of} can't be pressed").format(title_of=title_of(control)))
     if binding.role is not None and not isinstance(binding.role, ROLES[kind]):
-        raise LookupError(f"{title_of(control)} can't be used like {title_of(binding.control).lower()}")
+        raise LookupError(
+            _("{title_of} can't be used like {title_of_2}").format(
+                title_of=title_of(control), title_of_2=title_of(binding.control).lower()
+            )
+        )
     if binding.bands and kind_of(binding.control) != kind:
-        raise LookupError(f"{title_of(control)} has no such depth")
+        raise LookupError(_("{title_of} has no such depth").format(title_of=title_of(control)))
     return edits.with_binding(profile, layer, replace(binding, control=control, seat=seat))
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from nubshift.model.profile import Profile
 from nubshift.model.sends import Pulsed, SendMacro, SendText, Turbo
 from nubshift.model.walk import every_send, places
+from nubshift.texts import _
 
 
 def powers(profile: Profile) -> tuple[str, ...]:
@@ -24,12 +25,14 @@ def powers(profile: Profile) -> tuple[str, ...]:
     found = []
     if texts:
         shown = ", ".join(f"“{text[:40]}”" for text in list(texts)[:3])
-        found.append(f"types text: {shown}{' and more' if len(texts) > 3 else ''}")
+        found.append(
+            (_("types text: {texts} and more") if len(texts) > 3 else _("types text: {texts}")).format(texts=shown)
+        )
     if macros or profile.macros:
         names = ", ".join(macro.name for macro in profile.macros[:4])
-        found.append(f"runs macros: {names}")
+        found.append(_("runs macros: {names}").format(names=names))
     if turbo:
-        found.append("repeats keys by itself")
+        found.append(_("repeats keys (turbo)"))
     if profile.game.pad != "none":
-        found.append("shows the game a virtual pad")
+        found.append(_("shows the game a virtual pad"))
     return tuple(found)

@@ -22,6 +22,7 @@ from nubshift.model.slots import Slot
 from nubshift.model.store import write_atomically
 from nubshift.model.usage import look_up, slots_by_command, slots_of
 from nubshift.model.walk import every_send, sends_in
+from nubshift.texts import _
 
 FORMAT: Final = "nubshift-reach"
 
@@ -66,7 +67,7 @@ class ReachFile(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
 
 def read_reach(path: Path) -> ReachFile:
     """The file at `path`; an empty one where there is none. Raises StorageError; see `read_companion`."""
-    return read_companion(path, ReachFile, "Which finger reaches what") or ReachFile()
+    return read_companion(path, ReachFile, _("Which finger reaches what")) or ReachFile()
 
 
 def write_reach(path: Path, reach: ReachFile) -> None:
@@ -95,7 +96,7 @@ class Clash:
         """What to do about it."""
         if not self.instead:
             return ""
-        return f"{self.names.title(self.instead)} is free."
+        return _("{instead} is free.").format(instead=self.names.title(self.instead))
 
 
 def clashes(
@@ -114,7 +115,7 @@ class _Finder:
         self._names = names
         self._profile, self._moved, self._controls, self._seat = profile, moved, controls, seat
         self._slots = [(slot, sends) for slot, sends in slots_of(profile) if slot.seat == seat]
-        self._bound = {slot.control for slot, _ in self._slots}
+        self._bound = {slot.control for slot, _unused in self._slots}
         self._bound |= {b.control for layer in profile.layers for b in layer.bindings if b.sets}
         self._layers = {layer.id: layer for layer in profile.layers}
         self._commands = {command.id: command for command in profile.commands}
@@ -152,8 +153,12 @@ class _Finder:
                 continue
             a, b = ways[0]
             reach = finger_of(a.control, self._moved)
-            reason = f"{self._command(pair.one)} and {self._command(pair.other)} are needed together"
-            yield self._clash(b.control, a.control, reach, f"{reason}, and the {reach} has both.")
+            reason = _("{command} and {command_2} are needed together").format(
+                command=self._command(pair.one), command_2=self._command(pair.other)
+            )
+            yield self._clash(
+                b.control, a.control, reach, _("{reason}, and the {reach} has both.").format(reason=reason, reach=reach)
+            )
 
     def _same_finger(self, one: Slot, other: Slot) -> bool:
         if one.control == other.control:
@@ -175,13 +180,15 @@ class _Finder:
 
     def held_layers(self) -> Iterator[Clash]:
         """What a layer has on the finger that holds the layer."""
-        holders = {(holder, layer.id): layer for holder, layer, _ in self._holders()}
-        for (holder, _), layer in holders.items():
+        holders = {(holder, layer.id): layer for holder, layer, _unused in self._holders()}
+        for (holder, _unused), layer in holders.items():
             finger = self._finger(holder)
             for binding in self._sent_in(layer) if finger is not None else ():
                 if finger is not None and binding.control != holder and self._finger(binding.control) == finger:
                     held = self._names.inside(holder)
-                    reason = f"The {finger} holds {layer.name} with {held} and can't come here then."
+                    reason = _("The {finger} holds {name} with {held} and can't come here then.").format(
+                        finger=finger, name=layer.name, held=held
+                    )
                     yield self._clash(binding.control, holder, finger, reason)
 
     def _sent_in(self, layer: Layer) -> tuple[Binding, ...]:
@@ -209,7 +216,9 @@ class _Finder:
                 name = self._in_groups(layer.id, control, groups)
                 if name:
                     looks = self._names.inside(look)
-                    reason = f"{name} is needed in {layer.name}, while the {finger} looks around with {looks}."
+                    reason = _("{name} is needed in {name_2}, while the {finger} looks around with {looks}.").format(
+                        name=name, name_2=layer.name, finger=finger, looks=looks
+                    )
                     yield self._clash(control, look, finger, reason)
 
     def _look_of(self, layer: str) -> str | None:
@@ -226,7 +235,7 @@ class _Finder:
         found = look_up(self._profile, layer, control, self._seat)
         if found is None or (layer != BASE and found.layer.id == BASE and found.binding.role is not None):
             return ""
-        for _, sends in sends_in(found.binding):
+        for _unused, sends in sends_in(found.binding):
             for send in every_send(sends):
                 command = self._commands.get(send.command) if isinstance(send, SendCommand) else None
                 if command is not None and command.group in groups:

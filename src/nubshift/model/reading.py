@@ -32,6 +32,7 @@ from nubshift.model.profile import (
     Variant,
 )
 from nubshift.model.rules import problems_of
+from nubshift.texts import _
 
 MAX_PROBLEMS = 50
 
@@ -56,32 +57,59 @@ def parse_profile(data: bytes, file: str) -> Profile:
 def _document(data: bytes, problems: list[Problem]) -> dict[str, Any]:
     """The JSON object in `data`, with its format and version checked; on failure `problems` says why."""
     if not data.strip():
-        problems.append(Problem("", "the file is empty; expected a profile in JSON"))
+        problems.append(Problem("", _("the file is empty; expected a profile in JSON")))
         return {}
     try:
         document = parse_json(data)
     except JsonTrouble as error:
-        problems.append(Problem(f"line {error.line}, column {error.column}" if error.line else "", str(error)))
+        problems.append(
+            Problem(
+                _("line {line}, column {column}").format(line=error.line, column=error.column) if error.line else "",
+                str(error),
+            )
+        )
         return {}
     if not isinstance(document, dict):
-        problems.append(Problem("", f'expected a profile, an object with "format", but found {_kind(document)}'))
+        problems.append(
+            Problem("", _('expected a profile, an object with "format", but found {kind}').format(kind=_kind(document)))
+        )
         return {}
     found = document.get("format")
     if found != FORMAT:
-        problems.append(Problem("format", f'expected "{FORMAT}", found {_shown(found)}; this is another kind of file'))
+        problems.append(
+            Problem(
+                "format",
+                _('expected "{format}", found {shown}; this is another kind of file').format(
+                    format=FORMAT, shown=_shown(found)
+                ),
+            )
+        )
         return {}
     document = migrated(document)
     version = document.get("version")
     if isinstance(version, int) and not isinstance(version, bool) and version > VERSION:
-        text = f"the file was written by a newer Nub Shift (version {version}; this one reads up to {VERSION})"
-        problems.append(Problem("version", f"{text}. Update Nub Shift to open it; the file was left as it is"))
+        text = _(
+            "the file was written by a newer Nub Shift (version {version}; this one reads up to {version_2})"
+        ).format(version=version, version_2=VERSION)
+        problems.append(
+            Problem("version", _("{text}. Update Nub Shift to open it; the file was left as it is").format(text=text))
+        )
     elif version != VERSION:
-        problems.append(Problem("version", f"expected {VERSION}, found {_shown(version)}"))
+        problems.append(
+            Problem("version", _("expected {version}, found {shown}").format(version=VERSION, shown=_shown(version)))
+        )
     return document
 
 
 def _kind(value: object) -> str:
-    names = {dict: "an object", list: "a list", str: "text", bool: "true or false", int: "a number", float: "a number"}
+    names = {
+        dict: _("an object"),
+        list: _("a list"),
+        str: "text",
+        bool: _("true or false"),
+        int: _("a number"),
+        float: _("a number"),
+    }
     return names.get(type(value), "nothing")
 
 
@@ -94,9 +122,14 @@ def _profile(document: dict[str, Any], problems: list[Problem]) -> Profile | Non
     known = set(Profile.__struct_fields__)
     for name in document:
         if name not in known:
-            problems.append(Problem(name, f"there is no such field.{did_you_mean(name, sorted(known))}"))
+            problems.append(
+                Problem(
+                    name,
+                    _("there is no such field.{did_you_mean}").format(did_you_mean=did_you_mean(name, sorted(known))),
+                )
+            )
     if "game" not in document:
-        problems.append(Problem("game", "is missing; expected an object with a title"))
+        problems.append(Problem("game", _("is missing; expected an object with a title")))
     game = _part(document.get("game", {"title": ""}), Game, "game", problems)
     commands = tuple(_parts(document, "commands", Command, problems))
     seats = tuple(_parts(document, "seats", Seat, problems)) if "seats" in document else ONE_SEAT
@@ -119,7 +152,7 @@ def _layers(items: list[Any], problems: list[Problem]) -> Iterator[Layer]:
     for index, item in enumerate(items):
         place = f"layers[{index}]"
         if not isinstance(item, dict):
-            problems.append(Problem(place, f"expected a layer, found {_kind(item)}"))
+            problems.append(Problem(place, _("expected a layer, found {kind}").format(kind=_kind(item))))
             continue
         bindings = tuple(_parts(item, "bindings", Binding, problems, place))
         feel = tuple(_parts(item, "feel", Feel, problems, place))
@@ -134,7 +167,7 @@ def _list(holder: dict[str, Any], name: str, problems: list[Problem], place: str
     value = holder.get(name, [])
     if isinstance(value, list):
         return value
-    problems.append(Problem(_join(place, name), f"expected a list, found {_kind(value)}"))
+    problems.append(Problem(_join(place, name), _("expected a list, found {kind}").format(kind=_kind(value))))
     return []
 
 
@@ -149,7 +182,7 @@ def _part(item: object, type_: type[T], place: str, problems: list[Problem]) -> 
     try:
         return msgspec.convert(item, type_)
     except msgspec.ValidationError as error:
-        message, _, path = str(error).partition(" - at `")
+        message, _unused, path = str(error).partition(" - at `")
         where = path.rstrip("`").removeprefix("$")
         problems.append(Problem(place + where, _plain(message, item, type_)))
         return None
@@ -157,11 +190,11 @@ def _part(item: object, type_: type[T], place: str, problems: list[Problem]) -> 
 
 _WORDS = {
     "str": "text",
-    "int": "a whole number",
-    "float": "a number",
-    "bool": "true or false",
-    "array": "a list",
-    "object": "an object",
+    "int": _("a whole number"),
+    "float": _("a number"),
+    "bool": _("true or false"),
+    "array": _("a list"),
+    "object": _("an object"),
 }
 _QUOTED = re.compile(r"`([^`]+)`")
 _UNKNOWN = re.compile(r"Object contains unknown field `(.+)`")
@@ -173,11 +206,13 @@ def _plain(message: str, item: object, type_: type) -> str:
     """The reader's message in the words of a person who never saw the code."""
     if match := _UNKNOWN.search(message):
         fields = [*type_.__struct_fields__] if issubclass(type_, msgspec.Struct) else []
-        return f'there is no field "{match[1]}" here.{did_you_mean(match[1], fields)}'
+        return _('there is no field "{match}" here.{did_you_mean}').format(
+            match=match[1], did_you_mean=did_you_mean(match[1], fields)
+        )
     if match := _MISSING.search(message):
-        return f'the field "{match[1]}" is missing'
+        return _('the field "{match}" is missing').format(match=match[1])
     if match := _TAG.search(message):
-        return f'"{match[1]}" is not one of the values that can stand here'
+        return _('"{match}" is not one of the values allowed here').format(match=match[1])
     message = _QUOTED.sub(lambda found: _kinds(found[1]), message)
     message = message.replace("matching regex", "made of a-z, 0-9, - and _, like")
     return message[0].lower() + message[1:]

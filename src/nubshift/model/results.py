@@ -11,6 +11,7 @@ from msgspec.structs import replace
 from nubshift.model.files import read_companion
 from nubshift.model.profile import BASE, Feel, Profile
 from nubshift.model.store import write_atomically
+from nubshift.texts import _
 
 FORMAT: Final = "nubshift-results"
 MOST = 400
@@ -56,7 +57,7 @@ class ResultsFile(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
 
 def read_results(path: Path) -> ResultsFile:
     """The file at `path`; an empty one where there is none. Raises StorageError; see `read_companion`."""
-    return read_companion(path, ResultsFile, "What was saved of your rounds") or ResultsFile()
+    return read_companion(path, ResultsFile, _("What was saved of your rounds")) or ResultsFile()
 
 
 def write_results(path: Path, results: ResultsFile) -> None:
@@ -74,7 +75,7 @@ def settings_of(profile: Profile, score: Score) -> str:
     return NOW if profile.feel_in(score.layer, seat, control) == score.feel else ""
 
 
-NOW = "as it is now"
+NOW = _("Current settings")
 """The present feel, if it is no variant."""
-EARLIER = "earlier settings"
+EARLIER = _("Earlier settings")
 """A feel that is neither the present one nor a variant any more."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from nubshift.model.controls import Kind, kind_of, title_of
 from nubshift.model.keys import label
-from nubshift.model.names import Names
+from nubshift.model.names import Names, lowered
 from nubshift.model.part import Direction
 from nubshift.model.profile import Binding, Profile
 from nubshift.model.roles import (
@@ -53,16 +53,36 @@ from nubshift.model.sends import (
 )
 from nubshift.model.slots import BELT, MACRO, Slot
 from nubshift.model.walk import every_send, part_name
+from nubshift.texts import _
+
+GYRO_ACTS: dict[str, str] = {
+    "pause": _("Pause the gyro"),
+    "resume": _("Resume the gyro"),
+    "toggle": _("Toggle the gyro"),
+    "recentre": _("Recentre the gyro"),
+}
+_PAD_AXES: dict[str, str] = {
+    "left_x": _("Left stick, left and right"),
+    "left_y": _("Left stick, up and down"),
+    "right_x": _("Right stick, left and right"),
+    "right_y": _("Right stick, up and down"),
+}
+
+
+def pad_title(name: str) -> str:
+    """What a button or axis of the virtual pad is called."""
+    return _PAD_AXES.get(name) or title_of(name)
+
 
 DIRECTION_NAMES: dict[Direction, str] = {
-    "up": "up",
-    "up_right": "up right",
-    "right": "right",
-    "down_right": "down right",
-    "down": "down",
-    "down_left": "down left",
-    "left": "left",
-    "up_left": "up left",
+    "up": _("up"),
+    "up_right": _("up right"),
+    "right": _("right"),
+    "down_right": _("down right"),
+    "down": _("down"),
+    "down_left": _("down left"),
+    "left": _("left"),
+    "up_left": _("up left"),
 }
 
 
@@ -77,18 +97,23 @@ def send_name(profile: Profile, send: Send) -> str:
         case HoldLayer() | ChangeLayer() | BackToBase() | NextLayer() | HoldProfile():
             return _layer_send(profile, send)
         case Toggled(what):
-            return f"{sends_name(profile, what)}, on and off"
+            return _("{sends_name}, toggle").format(sends_name=sends_name(profile, what))
         case Turbo(what, rate):
-            return f"{sends_name(profile, what)}, {rate:g} a second"
+            return _("{sends_name}, {rate:g} a second").format(sends_name=sends_name(profile, what), rate=rate)
         case Pulsed(what):
-            return f"{sends_name(profile, what)}, by depth"
+            return _("{sends_name}, by depth").format(sends_name=sends_name(profile, what))
         case InOrder(what):
-            return ", then ".join(send_name(profile, entry) for entry in what)
+            first, *rest = (send_name(profile, entry) for entry in what)
+            for name in rest:
+                first = _("{first}, then {next}").format(first=first, next=name)
+            return first
         case SendMacro(macro):
             return next((m.name for m in profile.macros if m.id == macro), macro)
         case SendBelt(belt, step):
             name = next((b.name for b in profile.belts if b.id == belt), belt)
-            return f"{name}: {step}"
+            return {"next": _("{belt}: next"), "back": _("{belt}: back"), "again": _("{belt}: again")}[step].format(
+                belt=name
+            )
         case _:
             return _plain_send(send)
 
@@ -100,57 +125,64 @@ def _layer_send(profile: Profile, send: HoldLayer | ChangeLayer | BackToBase | N
 
     match send:
         case HoldLayer(layer):
-            return f"layer {named(layer)}"
+            return _("layer {layer}").format(layer=named(layer))
         case ChangeLayer(layer, how):
             words = {
-                "toggle": "{} on and off",
-                "once": "{} for one press",
-                "enter": "enter {}",
-                "leave": "leave {}",
-                "only": "only {}",
+                "toggle": _("layer {layer}, toggle"),
+                "once": _("layer {layer}, for the next press"),
+                "enter": _("enter layer {layer}"),
+                "leave": _("leave layer {layer}"),
+                "only": _("only layer {layer}"),
             }
-            return "layer " + words[how].format(named(layer))
+            return words[how].format(layer=named(layer))
         case BackToBase():
-            return "back to base"
+            return _("Back to Base")
         case NextLayer(layers, back):
-            return f"{'previous' if back else 'next'} of layers {', '.join(map(named, layers))}"
+            said = _("previous of layers {layers}") if back else _("next of layers {layers}")
+            return said.format(layers=", ".join(map(named, layers)))
         case HoldProfile(profile_id):
-            return f"profile {profile_id}"
+            return _("profile {name}").format(name=profile_id)
 
 
 def _plain_send(send: Send) -> str:
     match send:
         case SendWheel(way, notches):
-            return f"wheel {way}" + (f" {notches}" if notches > 1 else "")
+            words = _("Wheel {way}, {count} notches") if notches > 1 else _("Wheel {way}")
+            return words.format(way=DIRECTION_NAMES[way], count=notches)
         case SendScroll(way):
-            return f"scroll {way}"
+            return _("Scroll {way}").format(way=DIRECTION_NAMES[way])
         case SendMotion(dx, dy):
-            return f"mouse by {dx}, {dy}"
+            return _("Mouse by {dx}, {dy}").format(dx=dx, dy=dy)
         case SendPoint(x, y):
-            return f"cursor to {x:.0%}, {y:.0%}"
+            return _("Cursor to {x:.0%}, {y:.0%}").format(x=x, y=y)
         case ChangeSpeed(by):
-            return f"{'faster' if by >= 1 else 'slower'}, {by:g} ×"
+            return (_("Faster, {by:g} ×") if by >= 1 else _("Slower, {by:g} ×")).format(by=by)
         case Precision(share):
-            return f"precision {share:.0%}"
+            return _("Precision {share:.0%}").format(share=share)
         case SendText(text):
-            return f"text “{text[:20]}{'…' if len(text) > 20 else ''}”"
+            return _("Text “{text}{more}”").format(text=text[:20], more="…" if len(text) > 20 else "")
         case Gyro(do):
-            return f"gyro: {do}"
+            return GYRO_ACTS[do]
         case SendPad(button):
-            return f"pad {button.replace('_', ' ')}"
+            return _("Pad {button}").format(button=lowered(pad_title(button)))
         case SendPadAxis(axis, value):
-            return f"pad {axis.replace('_', ' ')} {value:+.0%}"
-        case SendRumble() | SendLight() | ShowAll():
-            return {SendRumble: "rumble", SendLight: "light", ShowAll: "show all"}[type(send)]
+            return _("Pad {axis} {value:+.0%}").format(axis=lowered(pad_title(axis)), value=value)
+        case SendRumble():
+            return _("Rumble")
+        case SendLight():
+            return _("Light")
+        case ShowAll():
+            return _("Show all")
         case NextVariant(control, back):
-            return f"{title_of(control).lower()}: {'last' if back else 'next'} variant"
+            words = _("{control}: previous variant") if back else _("{control}: next variant")
+            return words.format(control=lowered(title_of(control)))
         case _:
-            return "nothing"
+            return _("Nothing")
 
 
 def sends_name(profile: Profile, sends: Sends) -> str:
-    """What several sends are called together; "nothing" for none."""
-    return " + ".join(send_name(profile, send) for send in sends) or "nothing"
+    """What several sends are called together; that nothing is assigned for none."""
+    return " + ".join(send_name(profile, send) for send in sends) or _("Unassigned")
 
 
 def role_name(profile: Profile, role: Role) -> str:
@@ -158,35 +190,35 @@ def role_name(profile: Profile, role: Role) -> str:
     match role:
         case KeysRole() as keys:
             used = (keys.up, keys.right, keys.down, keys.left)
-            return ", ".join(sends_name(profile, sends) for sends in used if sends) or "keys"
+            return ", ".join(sends_name(profile, sends) for sends in used if sends) or _("Keys")
         case MouseRole():
-            return "Mouse"
+            return _("Mouse")
         case ScrollRole():
-            return "Scroll"
+            return _("Scroll")
         case PointerRole(relative):
-            return "Pointer, moved" if relative else "Pointer"
+            return _("Pointer, moved") if relative else _("Pointer")
         case TilesRole():
-            return f"{role.count} tiles"
+            return _("{count} tiles").format(count=role.count)
         case MenuRole(entries):
-            return f"Menu of {len(entries)}"
+            return _("Radial menu, {count} entries").format(count=len(entries))
         case BoardRole():
-            return "On-screen keyboard"
+            return _("On-screen keyboard")
         case PadStickRole(stick):
-            return f"Pad's {stick} stick"
+            return _("Virtual left stick") if stick == "left" else _("Virtual right stick")
         case PadAxisRole(axis):
-            return f"Pad's {axis.replace('_', ' ')}"
+            return _("Virtual {axis}").format(axis=lowered(pad_title(axis)))
         case GyroRole(to):
-            return {"mouse": "Gyro to mouse", "pointer": "Gyro to pointer", "stick": "Gyro to stick"}[to]
+            return {"mouse": _("Gyro to mouse"), "pointer": _("Gyro to pointer"), "stick": _("Gyro to stick")}[to]
 
 
 def binding_name(profile: Profile, binding: Binding | None) -> str:
     """What a binding sends, in a few words."""
     if binding is None or binding.blocked:
-        return "nothing"
+        return _("Nothing")
     if binding.role is not None:
         return role_name(profile, binding.role)
     parts = [
-        name if gesture == "press" else f"{gesture}: {name}"
+        name if gesture == "press" else f"{GESTURE_NAMES[gesture]}: {name}"
         for gesture, sends in binding.gestures.items()
         if (name := sends_name(profile, sends))
     ]
@@ -210,11 +242,11 @@ def keys_of(profile: Profile, sends: Sends) -> tuple[str, ...]:
 
 
 GESTURE_NAMES: dict[str, str] = {
-    "press": "pressed",
-    "tap": "tapped",
-    "hold": "kept down",
-    "double": "tapped twice",
-    "release": "let go",
+    "press": _("Press"),
+    "tap": _("Tap"),
+    "hold": _("Hold"),
+    "double": _("Double tap"),
+    "release": _("Release"),
 }
 
 
@@ -229,16 +261,16 @@ def slot_name(profile: Profile, slot: Slot, names: Names | None = None) -> str:
         return f"{macro.name if macro else slot.control}, {part}"
     control = (names or Names()).inside(slot.control)
     if slot.direction and "+" not in slot.control and kind_of(slot.control) is Kind.AXIS:
-        ways = ("sipped", "puffed") if control.endswith("hole") else ("one way", "the other way")
+        ways = (_("sip"), _("puff")) if control.endswith("hole") else (_("one way"), _("the other way"))
         return f"{control}, {ways[slot.direction == 'right']}"
     if slot.direction:
-        return f"{control} {DIRECTION_NAMES[slot.direction]}"
-    return f"{control}, {GESTURE_NAMES.get(part, part)}" if part else control
+        return _("{control} {direction}").format(control=control, direction=DIRECTION_NAMES[slot.direction])
+    return f"{control}, {lowered(GESTURE_NAMES.get(part, part))}" if part else control
 
 
 def assign_title(profile: Profile, slot: Slot, sends: Sends, names: Names | None = None) -> str:
     """The name of an edit that gives `sends` to a slot: ``Brace to left bumper``."""
     if not sends:
-        return f"Nothing on {slot_name(profile, slot, names)}"
+        return _("Clear {slot_name}").format(slot_name=slot_name(profile, slot, names))
     name = sends_name(profile, sends)
-    return f"{name[0].upper()}{name[1:]} to {slot_name(profile, slot, names)}"
+    return _("{what} to {place}").format(what=f"{name[0].upper()}{name[1:]}", place=slot_name(profile, slot, names))

@@ -8,6 +8,7 @@ from typing import Literal, TypeAlias
 import msgspec
 
 from nubshift.model.controls import CONTROLS, DPAD, Kind, Reach, kind_of
+from nubshift.texts import _
 
 Way: TypeAlias = Literal["", "right", "down", "more", "less"]
 """What is asked of a control: a press, a push to the right or down, or one of the two directions of a lone axis."""
@@ -48,8 +49,8 @@ def _press(control: str, words: str = "") -> Lesson:
 
 def _stick(control: str, words: str = "") -> tuple[Lesson, Lesson]:
     name = words or f"the {CONTROLS[control].title.lower()}"
-    return Lesson(control, "right", f"Push {name} to the right"), Lesson(
-        control, "down", f"Push {name} down, or towards you"
+    return Lesson(control, "right", _("Push {name} to the right").format(name=name)), Lesson(
+        control, "down", _("Push {name} down, or towards you").format(name=name)
     )
 
 
@@ -57,7 +58,7 @@ _SHOULDERS = tuple(_press(name) for name in ("left_bumper", "right_bumper", "lef
 _CENTRE = tuple(_press(name) for name in ("select", "start", "mode"))
 _PAD = Shape(
     "pad",
-    "Pad with two sticks",
+    _("Pad with two sticks"),
     (
         *(_press(name) for name in ("south", "east", "west", "north")),
         *(_press(name) for name in DPAD),
@@ -87,10 +88,16 @@ _ARCADE_NAMES = {
 }
 _ARCADE = Shape(
     "arcade",
-    "Arcade stick: a lever and rows of buttons",
+    _("Arcade stick: a lever and rows of buttons"),
     (
-        *(Lesson(f"dpad_{way}", "", f"Push the lever {way}") for way in ("up", "right", "down", "left")),
-        *(Lesson(name, "", f"Press the {place} button of the {row} row") for name, (row, place) in _ROWS.items()),
+        *(
+            Lesson(f"dpad_{way}", "", _("Push the lever {way}").format(way=way))
+            for way in ("up", "right", "down", "left")
+        ),
+        *(
+            Lesson(name, "", _("Press the {place} button of the {row} row").format(place=place, row=row))
+            for name, (row, place) in _ROWS.items()
+        ),
         *_CENTRE,
     ),
     _ARCADE_NAMES,
@@ -105,13 +112,16 @@ _ARCADE = Shape(
 _FRETS = {f"button_{n}": f"Fret {n}" for n in range(1, 6)}
 _GUITAR = Shape(
     "guitar",
-    "Guitar: frets, a strum bar and a bar to bend notes",
+    _("Guitar: frets, a strum bar and a bar to bend notes"),
     (
-        *(Lesson(name, "", f"Press {words.lower()}, counted from the head") for name, words in _FRETS.items()),
-        Lesson("dpad_up", "", "Strum up"),
-        Lesson("dpad_down", "", "Strum down"),
-        Lesson("axis_1", "more", "Press the whammy bar down"),
-        Lesson("axis_2", "more", "Raise the neck, then lower it"),
+        *(
+            Lesson(name, "", _("Press {words}, counted from the head").format(words=words.lower()))
+            for name, words in _FRETS.items()
+        ),
+        Lesson("dpad_up", "", _("Strum up")),
+        Lesson("dpad_down", "", _("Strum down")),
+        Lesson("axis_1", "more", _("Press the whammy bar down")),
+        Lesson("axis_2", "more", _("Raise the neck, then lower it")),
         *_CENTRE,
     ),
     {**_FRETS, "dpad_up": "Strum up", "dpad_down": "Strum down", "axis_1": "Whammy bar", "axis_2": "Neck raised"},
@@ -126,20 +136,20 @@ _GUITAR = Shape(
 )
 
 _REMOTE_NAMES = {
-    "south": "Large button",
-    "right_trigger": "Button underneath",
-    "button_1": "First small button",
-    "button_2": "Second small button",
+    "south": _("Large button"),
+    "right_trigger": _("Button underneath"),
+    "button_1": _("First small button"),
+    "button_2": _("Second small button"),
 }
 _REMOTE = Shape(
     "remote",
-    "Remote for one hand",
+    _("Remote for one hand"),
     (
-        Lesson("south", "", "Press the large button under your thumb"),
-        Lesson("right_trigger", "", "Press the button underneath, at your index finger"),
+        Lesson("south", "", _("Press the large button under your thumb")),
+        Lesson("right_trigger", "", _("Press the button underneath, at your index finger")),
         *(_press(name) for name in DPAD),
-        Lesson("button_1", "", "Press the first small button"),
-        Lesson("button_2", "", "Press the second small button"),
+        Lesson("button_1", "", _("Press the first small button")),
+        Lesson("button_2", "", _("Press the second small button")),
         *_CENTRE,
     ),
     _REMOTE_NAMES,
@@ -154,18 +164,21 @@ _REMOTE = Shape(
 
 
 def _puff_and_sip(hole: str) -> tuple[tuple[Way, str], tuple[Way, str]]:
-    return ("more", f"Puff into the {hole.lower()}"), ("less", f"Sip at the {hole.lower()}")
+    return ("more", _("Puff into the {hole}").format(hole=hole.lower())), (
+        "less",
+        _("Sip at the {hole}").format(hole=hole.lower()),
+    )
 
 
-_HOLES = {"axis_1": "Left hole", "axis_2": "Middle hole", "axis_3": "Right hole"}
+_HOLES = {"axis_1": _("Left hole"), "axis_2": _("Middle hole"), "axis_3": _("Right hole")}
 _MOUTH = Shape(
     "mouth",
-    "Stick for the mouth, with holes to puff and sip",
+    _("Stick for the mouth, with holes to puff and sip"),
     (
         *_stick("left_stick", "the stick"),
         *(Lesson(name, way, ask) for name, words in _HOLES.items() for way, ask in _puff_and_sip(words)),
-        Lesson("button_1", "", "Press the pad at your lip"),
-        Lesson("button_2", "", "Press the stick in, or its further button"),
+        Lesson("button_1", "", _("Press the pad at your lip")),
+        Lesson("button_2", "", _("Press the stick in, or its further button")),
     ),
     {**_HOLES, "left_stick": "Stick", "button_1": "Lip pad", "button_2": "Further button"},
     {
@@ -176,6 +189,6 @@ _MOUTH = Shape(
     },
 )
 
-FREE = Shape("free", "Something else", ())
+FREE = Shape("free", _("Something else"), ())
 SHAPES: dict[str, Shape] = {shape.id: shape for shape in (_PAD, _ARCADE, _GUITAR, _REMOTE, _MOUTH, FREE)}
 """The five that are led through, and the free one."""

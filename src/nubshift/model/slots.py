@@ -15,6 +15,7 @@ from msgspec.structs import replace
 
 from nubshift.model.part import DIRECTIONS, Direction
 from nubshift.model.sends import Sends
+from nubshift.texts import _
 
 TOGETHER = "+"
 """Between the names of controls that are pressed together."""
@@ -72,10 +73,10 @@ def _put(value: Any, steps: list[str | int], sends: Sends) -> Any:
     step, rest = steps[0], steps[1:]
     if isinstance(step, int):
         if not isinstance(value, tuple) or step >= len(value):
-            raise LookupError(f"there is no entry {step + 1}")
+            raise LookupError(_("there is no entry {step}").format(step=step + 1))
         return (*value[:step], _put(value[step], rest, sends), *value[step + 1 :])
     if not isinstance(value, msgspec.Struct) or step not in value.__struct_fields__:
-        raise LookupError(f"there is no {step}")
+        raise LookupError(_("there is no {step}").format(step=step))
     return replace(value, **{step: _put(getattr(value, step), rest, sends)})
 
 

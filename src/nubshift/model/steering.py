@@ -11,6 +11,7 @@ from msgspec.structs import replace
 from nubshift.model import parameters as p
 from nubshift.model.parameters import Parameter
 from nubshift.model.profile import Moves, Profile
+from nubshift.texts import _
 
 
 def counts_per_degree(profile: Profile, layer: str) -> float:
@@ -34,17 +35,19 @@ def as_read(parameter: Parameter, profile: Profile, layer: str) -> Parameter:
     match parameter.name:
         case p.SPEED.name:
             return replace(
-                parameter, unit="px/s", shown=pixels, help="How fast the cursor moves with the stick fully out."
+                parameter, unit="px/s", shown=pixels, help=_("How fast the cursor moves with the stick fully out.")
             )
         case p.GYRO_RATIO.name:
             return replace(
                 parameter,
-                label="A degree moves",
+                label=_("Gyro ratio"),
                 unit="px",
                 shown=pixels,
                 digits=0,
-                help="Pixels the cursor moves for each degree the controller turns.",
+                help=_("Pixels the cursor moves for each degree the controller turns."),
             )
         case p.POINTER_SPEED.name:
-            return replace(parameter, unit="px", help="Pixels for a movement from one end of the control to the other.")
+            return replace(
+                parameter, unit="px", help=_("Pixels for a movement from one end of the control to the other.")
+            )
     return parameter

@@ -13,6 +13,7 @@ from nubshift.model.files import private_folder, read_bytes
 from nubshift.model.profile import SUFFIX, Profile
 from nubshift.model.reading import parse_profile
 from nubshift.model.writing import profile_text
+from nubshift.texts import _
 
 
 def read_profile(path: Path) -> Profile:
@@ -30,7 +31,9 @@ def write_atomically(path: Path, data: bytes) -> None:
     try:
         private_folder(target.parent)
         if target.exists() and not target.is_file():
-            raise StorageError(f"{path}: could not be saved: this is a device, a pipe or a folder, not a file")
+            raise StorageError(
+                _("{path}: could not be saved: this is a device, a pipe or a folder, not a file").format(path=path)
+            )
         handle, temporary = tempfile.mkstemp(prefix=f".{target.name}.", dir=target.parent)
         with os.fdopen(handle, "wb") as file:
             file.write(data)
@@ -49,7 +52,7 @@ def write_atomically(path: Path, data: bytes) -> None:
             with contextlib.suppress(OSError):
                 os.unlink(temporary)
         reason = error.strerror or str(error)
-        raise StorageError(f"{path} could not be saved: {reason}") from error
+        raise StorageError(_("{path} could not be saved: {reason}").format(path=path, reason=reason)) from error
 
 
 class ProfileFile:
@@ -128,7 +131,9 @@ def delete(path: Path) -> Path:
         target = free_path(folder, path.name.removesuffix(SUFFIX))
         os.rename(path, target)
     except OSError as error:
-        raise StorageError(f"{path}: could not be deleted: {error.strerror or error}") from error
+        raise StorageError(
+            _("{path}: could not be deleted: {strerror}").format(path=path, strerror=error.strerror or error)
+        ) from error
     return target
 
 
@@ -138,7 +143,9 @@ def recover(path: Path) -> Path:
     try:
         os.rename(path, target)
     except OSError as error:
-        raise StorageError(f"{path}: could not be taken back: {error.strerror or error}") from error
+        raise StorageError(
+            _("{path}: could not be restored: {strerror}").format(path=path, strerror=error.strerror or error)
+        ) from error
     return target
 
 

@@ -18,6 +18,7 @@ from nubshift.model.controls import CONTROLS, Kind, kind_of
 from nubshift.model.files import JsonTrouble, parse_as, put_aside, read_bytes
 from nubshift.model.part import Part, Text
 from nubshift.model.store import write_atomically
+from nubshift.texts import _
 
 FORMAT: Final = "nubshift-wiring"
 WIRING_SUFFIX = ".nubshift-wiring.json"
@@ -104,11 +105,13 @@ def parse_wiring(data: bytes, where: str) -> Wiring:
     try:
         wiring = parse_as(data, Wiring)
     except JsonTrouble as error:
-        place = f", line {error.line}" if error.line else ""
-        raise StorageError(f"{where}{place}: this is no setup of a controller that can be used: {error}") from error
+        place = _("{file}, line {line}").format(file=where, line=error.line) if error.line else where
+        raise StorageError(
+            _("{place}: this is not a usable controller setup: {error}").format(place=place, error=error)
+        ) from error
     unknown = sorted({wire.control for wire in wiring.wires} - set(CONTROLS))
     if unknown:
-        raise StorageError(f'{where}: there is no control "{unknown[0]}"')
+        raise StorageError(_('{where}: there is no control "{unknown}"').format(where=where, unknown=unknown[0]))
     return wiring
 
 
@@ -130,14 +133,18 @@ def read_wirings(folder: Path) -> tuple[dict[str, Wiring], list[str]]:
     try:
         paths = sorted(folder.glob(f"*{WIRING_SUFFIX}"))
     except OSError as error:
-        return {}, [f"{folder}: what was taught can't be read: {error.strerror or error}"]
+        return {}, [
+            _("{folder}: the controller setups can't be read: {strerror}").format(
+                folder=folder, strerror=error.strerror or error
+            )
+        ]
     for path in paths:
         try:
             wiring = parse_wiring(read_bytes(path), str(path))
             found[wiring.model] = wiring
         except StorageError as error:
             denied = isinstance(error.__cause__, PermissionError)
-            troubles.append(str(error) if denied else f"{error}. {put_aside(path, 'This setup')}")
+            troubles.append(str(error) if denied else f"{error}. {put_aside(path, _('This setup'))}")
     return found, troubles
 
 
@@ -153,4 +160,8 @@ def forget_wiring(folder: Path, model: str) -> None:
     try:
         (folder / file_name(model)).unlink(missing_ok=True)
     except OSError as error:
-        raise StorageError(f"{folder / file_name(model)}: can't be removed: {error.strerror or error}") from error
+        raise StorageError(
+            _("{folder}: can't be removed: {strerror}").format(
+                folder=folder / file_name(model), strerror=error.strerror or error
+            )
+        ) from error

@@ -16,6 +16,7 @@ import sys
 from nubshift.errors import SinkError
 from nubshift.outputs.held_notes import KEYS, SIZE, Notes
 from nubshift.outputs.x11 import XTest
+from nubshift.texts import _
 
 
 class Guard:
@@ -89,7 +90,7 @@ def main(pipe: int, handle: int) -> int:
     """Watch until the runner's end of `pipe` closes, then release. Signals to the runner's group don't end it."""
     for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
         signal.signal(number, signal.SIG_IGN)
-    assert os.fstat(handle).st_size == SIZE, "the runner made it so"
+    assert os.fstat(handle).st_size == SIZE, _("the runner made it so")
     try:
         x = XTest()
         while os.read(pipe, 16):

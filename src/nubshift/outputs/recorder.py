@@ -13,6 +13,7 @@ from nubshift.errors import SinkError
 from nubshift.events import Output
 from nubshift.model.profile import PadKind
 from nubshift.outputs.silent import Silent
+from nubshift.texts import _
 
 
 class Recorder(Silent):
@@ -46,7 +47,7 @@ class FileRecorder(Silent):
             handle = os.open(path, os.O_WRONLY | os.O_CREAT | os.O_TRUNC | os.O_CLOEXEC, 0o600)
         except (OSError, ValueError) as error:
             reason = error.strerror if isinstance(error, OSError) else error
-            raise SinkError(f"{path}: can't be written: {reason}") from error
+            raise SinkError(_("{path}: can't be written: {reason}").format(path=path, reason=reason)) from error
         self._file: BinaryIO = os.fdopen(handle, "wb", buffering=0)
         self._encoder = msgspec.json.Encoder()
 
@@ -59,7 +60,9 @@ class FileRecorder(Silent):
         try:
             self._file.write(b"".join(self._encoder.encode(output) + b"\n" for output in outputs))
         except OSError as error:
-            raise SinkError(f"{self._path}: can't be written: {error.strerror}") from error
+            raise SinkError(
+                _("{path}: can't be written: {strerror}").format(path=self._path, strerror=error.strerror)
+            ) from error
 
     def close(self) -> None:
         """Close the file."""

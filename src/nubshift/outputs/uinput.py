@@ -18,6 +18,7 @@ from nubshift.model.keys import KEYS, is_button
 from nubshift.model.profile import PadKind
 from nubshift.outputs.feedback import Feedback
 from nubshift.outputs.virtual_pad import AXIS_CODES, BUTTON_CODES, MODELS, PULL, REACH, VENDOR, raw_axis
+from nubshift.texts import _
 from nubshift.units import Micros
 
 NODE = "/dev/uinput"
@@ -130,7 +131,9 @@ class UinputChannel:
             if last is not None:
                 last.syn()
         except OSError as error:
-            raise SinkError(f"{NODE} takes no more events: {error.strerror}") from error
+            raise SinkError(
+                _("{node} takes no more events: {strerror}").format(node=NODE, strerror=error.strerror)
+            ) from error
 
     def _device_of(self, output: Output) -> UInput | None:
         match output:
@@ -195,7 +198,9 @@ def _device(events: dict[int, Any], name: str, product: int, **more: Any) -> UIn
             events, name=name, vendor=VENDOR, product=product, phys=VIRTUAL_PHYS, bustype=ecodes.BUS_VIRTUAL, **more
         )
     except (OSError, UInputError) as error:
-        raise SinkError(f"{NODE} can't be used: {error}. Run: nubshift doctor") from error
+        raise SinkError(
+            _("{node} can't be used: {error}. Run: nubshift doctor").format(node=NODE, error=error)
+        ) from error
 
 
 def _pad_device(kind: PadKind) -> UInput:

@@ -14,6 +14,7 @@ import xcffib.xproto
 import xcffib.xtest
 
 from nubshift.errors import SinkError
+from nubshift.texts import _
 
 KEY_PRESS, KEY_RELEASE, BUTTON_PRESS, BUTTON_RELEASE, MOTION = 2, 3, 4, 5, 6
 
@@ -43,7 +44,9 @@ class XTest:
             self._xtest.GetVersion(2, 2).reply()
             self._root = self._connection.get_setup().roots[0].root
         except (xcffib.ConnectionException, xcffib.ProtocolException, KeyError) as error:
-            raise SinkError(f"the X server does not take part: {type(error).__name__}. Is DISPLAY right?") from error
+            raise SinkError(
+                _("the X server does not respond: {name}. Check DISPLAY").format(name=type(error).__name__)
+            ) from error
 
     def key(self, keycode: int, down: bool) -> None:
         """Queue a press or release of a key."""
@@ -76,7 +79,7 @@ class XTest:
             size = self._connection.core.GetGeometry(window).reply()
             at = self._connection.core.TranslateCoordinates(window, root, 0, 0).reply()
         except xcffib.ConnectionException as error:
-            raise SinkError("the X server is gone") from error
+            raise SinkError(_("the X server is gone")) from error
         except xcffib.ProtocolException:  # the window went away meanwhile
             return self._screen_area()
         return at.dst_x, at.dst_y, size.width, size.height
@@ -86,7 +89,7 @@ class XTest:
         try:
             found = self._connection.core.QueryPointer(self._root).reply()
         except xcffib.ConnectionException as error:
-            raise SinkError("the X server is gone") from error
+            raise SinkError(_("the X server is gone")) from error
         return found.root_x, found.root_y
 
     def keysyms(self) -> tuple[int, tuple[tuple[int, ...], ...]]:
@@ -102,7 +105,7 @@ class XTest:
         try:
             self._xtest.FakeInput(kind, detail, 0, self._root if kind == MOTION and not detail else 0, dx, dy, 0)
         except xcffib.ConnectionException as error:
-            raise SinkError("the X server is gone") from error
+            raise SinkError(_("the X server is gone")) from error
 
     def flush(self) -> None:
         """Send what was queued. Raises SinkError when the server is gone."""
@@ -110,14 +113,14 @@ class XTest:
             self._connection.flush()
             self._connection.invalid()
         except xcffib.ConnectionException as error:
-            raise SinkError("the X server is gone") from error
+            raise SinkError(_("the X server is gone")) from error
 
     def sync(self) -> None:
         """Wait until the server has done everything sent so far."""
         try:
             self._connection.core.GetInputFocus().reply()
         except xcffib.ConnectionException as error:
-            raise SinkError("the X server is gone") from error
+            raise SinkError(_("the X server is gone")) from error
 
     def close(self) -> None:
         """Close the connection."""
@@ -136,7 +139,7 @@ class Desktop:
             self._input = self._connection(xcffib.xinput.key)
             self._input.XIQueryVersion(2, 2).reply()
         except (xcffib.ConnectionException, xcffib.ProtocolException, KeyError) as error:
-            raise SinkError(f"the X server can't be asked: {type(error).__name__}") from error
+            raise SinkError(_("the X server can't be asked: {name}").format(name=type(error).__name__)) from error
 
     def _atom(self, name: bytes) -> int:
         return int(self._connection.core.InternAtom(True, len(name), name).reply().atom)

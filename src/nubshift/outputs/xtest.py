@@ -14,6 +14,7 @@ from nubshift.outputs import guard
 from nubshift.outputs.held_notes import KEYS, open_notes
 from nubshift.outputs.silent import Silent
 from nubshift.outputs.x11 import FIRST_KEYCODE, X_BUTTONS, XTest
+from nubshift.texts import _
 from nubshift.units import Micros
 
 _KEYCODES = {name: info.code + FIRST_KEYCODE for name, info in KEY_NAMES.items() if name not in X_BUTTONS}
@@ -55,7 +56,7 @@ class XTestChannel(Silent):
         """Points are there; a virtual pad needs the kernel."""
         if pad == "none":
             return ""
-        return "The virtual pad needs the kernel's uinput, which can't be used here; run: nubshift doctor"
+        return _("The virtual pad needs the kernel's uinput, which can't be used here; run: nubshift doctor")
 
     def write(self, outputs: Sequence[Output]) -> None:
         """Send these now. What goes down is noted for the guard before it does, what goes up after it did."""
@@ -100,7 +101,7 @@ class XTestChannel(Silent):
             gathered = getattr(self, name)
             notches = int(gathered / NOTCH)
             setattr(self, name, gathered - notches * NOTCH)
-            for _ in range(abs(notches)):
+            for _unused in range(abs(notches)):
                 number = more if notches > 0 else less
                 self._x.button(number, True)
                 self._x.button(number, False)

@@ -17,6 +17,7 @@ from nubshift.model.layouts import US, Layout
 from nubshift.outputs.port import Channel, Sink
 from nubshift.outputs.recorder import FileRecorder, Nowhere
 from nubshift.runner.paths import demo_folder, runtime_folder
+from nubshift.texts import _
 from nubshift.units import Micros
 
 SINK_KINDS = "auto, uinput, xtest, record:FILE"
@@ -36,7 +37,7 @@ class Chosen:
 
 def open_made_up(spec: str, now: Micros, lore: Lore) -> Source:
     """The source that `spec` names (one of `SOURCE_KINDS`) if it needs no device. Raises SourceError or TakeError."""
-    kind, _, rest = spec.partition(":")
+    kind, _unused, rest = spec.partition(":")
     match kind:
         case "sim" if rest in HARDWARE:
             return SimulatedHardware(rest, lore, now)
@@ -44,12 +45,14 @@ def open_made_up(spec: str, now: Micros, lore: Lore) -> Source:
             return open_simulated(rest, now, demo_folder())
         case "take":
             return TakeSource(Path(rest), now)
-    raise SourceError(f'"{spec}" names no source; expected one of {SOURCE_KINDS}')
+    raise SourceError(
+        _('"{spec}" is not a source; expected one of {source_kinds}').format(spec=spec, source_kinds=SOURCE_KINDS)
+    )
 
 
 def check_source(spec: str) -> None:
     """Raise SourceError or TakeError for a `spec` of which nothing can ever come: a slip, a take that can't be read."""
-    kind, _, rest = spec.partition(":")
+    kind, _unused, rest = spec.partition(":")
     match kind:
         case "auto" if not rest:
             return
@@ -58,22 +61,28 @@ def check_source(spec: str) -> None:
         case "sim" | "take" if rest or kind == "sim":
             open_made_up(spec, 0, Lore()).close()
         case _:
-            raise SourceError(f'"{spec}" names no source; expected one of {SOURCE_KINDS}')
+            raise SourceError(
+                _('"{spec}" is not a source; expected one of {source_kinds}').format(
+                    spec=spec, source_kinds=SOURCE_KINDS
+                )
+            )
 
 
 def open_sink(spec: str) -> Chosen:
     """The sink that `spec` names (one of `SINK_KINDS`). Raises SinkError with every reason why it can't be had."""
-    kind, _, rest = spec.partition(":")
+    kind, _unused, rest = spec.partition(":")
     match kind:
         case "auto":
             return _best()
         case "uinput":
-            return Chosen(Sink(_uinput()), "you asked for it")
+            return Chosen(Sink(_uinput()), _("you chose it"))
         case "xtest":
-            return Chosen(Sink(_xtest()), "you asked for it")
+            return Chosen(Sink(_xtest()), _("you chose it"))
         case "record" if rest:
-            return Chosen(Sink(FileRecorder(Path(rest))), f"what would be sent is written to {rest}")
-    raise SinkError(f'"{spec}" names no way of sending; expected one of {SINK_KINDS}')
+            return Chosen(Sink(FileRecorder(Path(rest))), _("output is written to {rest}").format(rest=rest))
+    raise SinkError(
+        _('"{spec}" is not an output; expected one of {sink_kinds}').format(spec=spec, sink_kinds=SINK_KINDS)
+    )
 
 
 def layout_here() -> Layout:
@@ -95,25 +104,36 @@ def _best() -> Chosen:
     missing = uinput_trouble()
     if not missing:
         try:
-            return Chosen(Sink(_uinput()), "the kernel's virtual keyboard and mouse reach every program")
+            return Chosen(Sink(_uinput()), _("the kernel's virtual keyboard and mouse reach every program"))
         except SinkError as error:
             missing = str(error)
     if not os.environ.get("DISPLAY"):
-        raise SinkError(f"nothing can be sent here: {missing}, and there is no X session. Run: nubshift doctor")
+        raise SinkError(
+            _("nothing can be sent here: {missing}, and there is no X session. Run: nubshift doctor").format(
+                missing=missing
+            )
+        )
     try:
         channel = _xtest()
     except SinkError as error:
-        raise SinkError(f"nothing can be sent here: {missing}, and {error}. Run: nubshift doctor") from error
-    scope = "only programs that use X" if os.environ.get("WAYLAND_DISPLAY") else "the programs of this X session"
-    return Chosen(Sink(channel), f"{missing}, so keys go through the X server to {scope}")
+        raise SinkError(
+            _("nothing can be sent here: {missing}, and {error}. Run: nubshift doctor").format(
+                missing=missing, error=error
+            )
+        ) from error
+    scope = _("only programs that use X") if os.environ.get("WAYLAND_DISPLAY") else _("the programs of this X session")
+    return Chosen(
+        Sink(channel),
+        _("{missing}, so output goes through the X server to {scope}").format(missing=missing, scope=scope),
+    )
 
 
 def uinput_trouble() -> str:
     """Why uinput can't be used, in a part of a sentence; empty if it can."""
     if not os.path.exists(UINPUT):
-        return f"there is no {UINPUT}"
+        return _("there is no {uinput}").format(uinput=UINPUT)
     if not os.access(UINPUT, os.W_OK):
-        return f"{UINPUT} may not be written by you"
+        return _("you have no permission to write to {uinput}").format(uinput=UINPUT)
     return ""
 
 

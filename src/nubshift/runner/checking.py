@@ -33,6 +33,7 @@ from nubshift.runner.messages import (
     Teaching,
     Watch,
 )
+from nubshift.texts import _
 
 _COLOUR = re.compile(r"#[0-9a-fA-F]{6}")
 _SCRIPT = re.compile(r"[a-z0-9-]{0,60}")
@@ -51,16 +52,22 @@ def check_request(request: Request) -> None:
         case Teach(controller, shape):
             _name(controller)
             if shape not in SHAPES:
-                raise ProtocolError(f'there is no shape "{shape[:60]}".{did_you_mean(shape[:60], list(SHAPES))}')
+                raise ProtocolError(
+                    _('there is no shape "{shape}".{did_you_mean}').format(
+                        shape=shape[:60], did_you_mean=did_you_mean(shape[:60], list(SHAPES))
+                    )
+                )
         case Teaching(control=control):
             _name(control)
         case Show(controller, colour):
             _name(controller)
             if colour and not _COLOUR.fullmatch(colour):
-                raise ProtocolError(f'"{colour[:60]}" is no colour; expected one like #7dd3b4')
+                raise ProtocolError(
+                    _('"{colour}" is not a colour; expected one like #7dd3b4').format(colour=colour[:60])
+                )
         case Play(script):
             if not _SCRIPT.fullmatch(script):
-                raise ProtocolError(f'"{script[:60]}" is no name of a player')
+                raise ProtocolError(_('"{script}" is no name of a player').format(script=script[:60]))
         case Steer(control, x, y):
             if not control.startswith(THING):
                 _controls([control])
@@ -104,10 +111,10 @@ def _frame(frame: Frame) -> None:
         for value in controls.values():
             _numbers(value)
     for code in (*frame.held, *(sent.code for sent in frame.sent)):
-        kind, _, name = code.rpartition(":")
+        kind, _unused, name = code.rpartition(":")
         known = code in KEYS if not kind else name in PAD_BUTTONS if kind == "pad" else kind in ("layer", "wheel")
         if not known:
-            raise ProtocolError(f'there is no key "{code[:60]}"')
+            raise ProtocolError(_('there is no key "{code}"').format(code=code[:60]))
     for axis in frame.axes:
         _one_of(axis, PAD_AXES, "pad axis")
     _numbers(frame.axes.values())
@@ -119,14 +126,18 @@ def _frame(frame: Frame) -> None:
         _controls([frame.watched])
     lengths = {6 + 1} if frame.watched == "motion" else {3}
     if any(len(entry) not in lengths for entry in frame.trace):
-        raise ProtocolError("a trace of another form")
+        raise ProtocolError(_("a trace of another form"))
     for entry in frame.trace:
         _numbers(entry)
 
 
 def _parts(parts: tuple[PartOf, ...]) -> None:
     if len(parts) > MOST_PARTS:
-        raise ProtocolError(f"{len(parts)} controllers for one seat; at most {MOST_PARTS} can fill it")
+        raise ProtocolError(
+            _("{count} controllers for one seat; at most {most_parts} can fill it").format(
+                count=len(parts), most_parts=MOST_PARTS
+            )
+        )
     for part in parts:
         _name(part.controller)
         _controls((*(part.controls or ()), *part.names, *part.names.values()))
@@ -135,20 +146,24 @@ def _parts(parts: tuple[PartOf, ...]) -> None:
 def _controls(names: Iterable[str]) -> None:
     for name in names:
         if name not in _KNOWN:
-            raise ProtocolError(f'there is no control "{name[:60]}".{did_you_mean(name[:60], list(CONTROLS))}')
+            raise ProtocolError(
+                _('there is no control "{name}".{did_you_mean}').format(
+                    name=name[:60], did_you_mean=did_you_mean(name[:60], list(CONTROLS))
+                )
+            )
 
 
 def _one_of(word: str, known: Iterable[str], what: str) -> None:
     if word not in known:
-        raise ProtocolError(f'there is no {what} "{word[:60]}"')
+        raise ProtocolError(_('there is no {what} "{word}"').format(what=what, word=word[:60]))
 
 
 def _numbers(values: Iterable[float]) -> None:
     for value in values:
         if not isfinite(value):
-            raise ProtocolError(f"{value} is no number that can be used")
+            raise ProtocolError(_("{value} is not a usable number").format(value=value))
 
 
 def _name(text: str) -> None:
     if len(text) > LONGEST_NAME or "\0" in text:
-        raise ProtocolError(f'"{text[:60]}" is no name')
+        raise ProtocolError(_('"{text}" is not a name').format(text=text[:60]))

@@ -17,6 +17,7 @@ from nubshift.model.layouts import US, Layout
 from nubshift.model.profile import Profile
 from nubshift.model.rules import problems_of
 from nubshift.runner.messages import Edit, Use, edited
+from nubshift.texts import _
 
 SWITCH_SECONDS = 0.0003
 """How long the compiling thread may keep the interpreter from the loop while that wants it."""
@@ -121,18 +122,22 @@ class Compiling:
                 if isinstance(request, Use):
                     self._use, switch = request, switch or request.switch
                 elif self._use is None or self._use.edit != request.base:
-                    raise ProtocolError(f"edit {request.edit} is of a state of the profile that is not known here")
+                    raise ProtocolError(
+                        _("edit {edit} is of a state of the profile that is not known here").format(edit=request.edit)
+                    )
                 else:
                     self._use = replace(self._use, profile=edited(self._use.profile, request), edit=request.edit)
             assert self._use is not None
             use = self._use
             problem = next(problems_of(use.profile, self._good), None)
             if problem is not None:
-                raise ProtocolError(f"the profile can't be played: {problem}")
+                raise ProtocolError(_("the profile can't be played: {problem}").format(problem=problem))
             for name, other in use.others.items():
                 problem = next(problems_of(other), None)
                 if problem is not None:
-                    raise ProtocolError(f"the profile {name} can't be entered: {problem}")
+                    raise ProtocolError(
+                        _("the profile {name} can't be entered: {problem}").format(name=name, problem=problem)
+                    )
             program = self._compiler.program(use.profile, use.others, self._layout)
             self._good = use.profile
         except ProtocolError as error:

@@ -22,6 +22,7 @@ from nubshift.outputs.x11 import Desktop
 from nubshift.runner.build import UINPUT, uinput_trouble
 from nubshift.runner.flat import is_x_session
 from nubshift.runner.paths import runtime_trouble
+from nubshift.texts import _
 
 State: TypeAlias = Literal["well", "look", "note"]
 INSTALL = "nubshift install-access"
@@ -62,7 +63,9 @@ def examine(environment: Mapping[str, str] | None = None) -> list[Finding]:
 def _meeting_place() -> list[Finding]:
     """Where window and runner meet; only told where they can't."""
     trouble = runtime_trouble()
-    return [Finding("window and runner", "look", trouble, "The window can't reach what plays.")] if trouble else []
+    return (
+        [Finding(_("window and runner"), "look", trouble, _("The window can't reach what plays."))] if trouble else []
+    )
 
 
 def to_heal(findings: Iterable[Finding]) -> int:
@@ -79,37 +82,45 @@ def _controllers(there: list[Device]) -> list[Finding]:
         whole = any(device.main.trouble for device in closed)
         return [
             Finding(
-                "controllers",
+                _("controllers"),
                 "look",
-                f"{names}: connected, but you may not read {'it' if whole else 'all of it'}",
-                "Nothing you press on it reaches Nub Shift." if whole else "Its buttons work, but its motion does not.",
-                "Install the access rule that ships with Nub Shift. It gives whoever sits at the screen access to game "
-                "controllers, and to nothing else.",
+                (
+                    _("{names}: connected, but you have no permission to read it")
+                    if whole
+                    else _("{names}: connected, but you have no permission to read all of it")
+                ).format(names=names),
+                _("Nothing you press on it reaches Nub Shift.")
+                if whole
+                else _("Its buttons work, but its motion does not."),
+                _(
+                    "Install the access rule that ships with Nub Shift. It gives whoever sits at the screen "
+                    "access to game controllers, and to nothing else."
+                ),
                 INSTALL,
             )
         ]
     if pads:
-        return [Finding("controllers", "well", ", ".join(device.main.name for device in pads))]
+        return [Finding(_("controllers"), "well", ", ".join(device.main.name for device in pads))]
     if not node_paths():
         return [
             Finding(
-                "controllers",
+                _("controllers"),
                 "note",
-                "the kernel shows no input devices here",
-                "Only simulated controllers can be used.",
+                _("the kernel shows no input devices here"),
+                _("Only simulated controllers can be used."),
             )
         ]
-    return [Finding("controllers", "note", "none is plugged in", "Plug one in, or pair a wireless one.")]
+    return [Finding(_("controllers"), "note", _("none connected"), _("Connect one, or pair a wireless one."))]
 
 
 def _coming_and_going() -> Finding:
     if os.path.exists(UDEV_CONTROL):
-        return Finding("plugging in", "well", "udev tells of controllers that come and go")
+        return Finding(_("connecting controllers"), "well", _("udev reports controllers"))
     return Finding(
-        "plugging in",
+        _("connecting controllers"),
         "note",
-        "udev does not run; the kernel's own events are used",
-        "Controllers are known by what they have instead of by udev's word.",
+        _("udev is not running; the kernel's own events are used"),
+        _("Controllers are recognised by their buttons and axes."),
     )
 
 
@@ -164,129 +175,135 @@ def _holders(there: list[Device]) -> list[Finding]:
         if past:
             found.append(
                 Finding(
-                    f"{device.main.name}, seen twice",
+                    _("{name}, seen twice").format(name=device.main.name),
                     "look",
-                    f"{', '.join(past)} reads its raw node",
-                    "That program sees the controller although it is hidden, beside what Nub Shift sends: "
-                    "every press counts twice.",
-                    "Switch off controller support in that program, or take its raw node away:",
+                    _("{past} reads its raw node").format(past=", ".join(past)),
+                    _("That program still sees the controller, so every press counts twice."),
+                    _("Turn off controller support in that program, or remove its access to the raw device:"),
                     f"sudo chmod 600 {' '.join(raw)}",
                 )
             )
         if beside:
             found.append(
                 Finding(
-                    f"{device.main.name}, also open",
+                    _("{name}, also open").format(name=device.main.name),
                     "note",
-                    f"{', '.join(beside)} has it open",
-                    "While you are live it is hidden and gets nothing; paused, it gets everything.",
+                    _("{beside} has it open").format(beside=", ".join(beside)),
+                    _("While live the controller is hidden from it. While paused it gets everything."),
                 )
             )
     return found
 
 
 def _virtual_devices() -> Finding:
-    what = "virtual keyboard and mouse"
+    what = _("virtual keyboard and mouse")
     if not os.path.exists(UINPUT):
         return Finding(
             what,
             "look",
-            "the kernel's module for them is not loaded",
-            "Keys can only go through the X server, which some games do not listen to.",
-            "Load it now; the access rule loads it at every start.",
+            _("the kernel's module for them is not loaded"),
+            _("Keys can only go through the X server, which some games do not listen to."),
+            _("Load it now; the access rule loads it at every start."),
             "sudo modprobe uinput",
         )
     if uinput_trouble():
         return Finding(
             what,
             "look",
-            f"you may not write to {UINPUT}",
-            "Keys can only go through the X server, which some games do not listen to.",
-            "Install the access rule that ships with Nub Shift.",
+            _("you have no permission to write to {uinput}").format(uinput=UINPUT),
+            _("Keys can only go through the X server, which some games do not listen to."),
+            _("Install the access rule that ships with Nub Shift."),
             INSTALL,
         )
-    return Finding(what, "well", "they can be made, and reach every program")
+    return Finding(what, "well", _("available, and reach every program"))
 
 
 def _session(env: Mapping[str, str]) -> Finding:
     if env.get("WAYLAND_DISPLAY"):
         if uinput_trouble():
             return Finding(
-                "session",
+                _("session"),
                 "look",
-                "Wayland",
-                "Without the virtual keyboard only programs that use X get keys.",
-                "Heal the virtual keyboard above.",
+                _("Wayland"),
+                _("Without the virtual keyboard only programs that use X get keys."),
+                _("Fix the virtual keyboard above."),
             )
-        return Finding("session", "well", "Wayland, with the virtual keyboard")
+        return Finding(_("session"), "well", _("Wayland, with the virtual keyboard"))
     if env.get("DISPLAY"):
-        return Finding("session", "well", "X")
-    return Finding("session", "note", "no screen", "Only the command line can be used here.")
+        return Finding(_("session"), "well", "X")
+    return Finding(_("session"), "note", _("no screen"), _("Only the command line can be used here."))
 
 
 def _focus(env: Mapping[str, str]) -> Finding:
-    what = "which window has the keyboard"
+    what = _("active window")
     if env.get("WAYLAND_DISPLAY"):
         return Finding(
             what,
             "note",
-            "Wayland tells no program about the windows of others",
-            "Nub Shift knows when you are in its own window, but not which game is in front.",
+            _("Wayland does not tell programs about other windows"),
+            _("Nub Shift knows when you are in its own window, but not which game is in front."),
         )
     if not env.get("DISPLAY"):
-        return Finding(what, "note", "there is no screen to watch")
+        return Finding(what, "note", _("there is no screen to watch"))
     try:
         desktop = Desktop(env["DISPLAY"])
     except SinkError:
         return Finding(
             what,
             "look",
-            "the X server can't be asked",
-            "Nub Shift can't tell which window is in front.",
-            "See whether DISPLAY is right.",
+            _("the X server can't be asked"),
+            _("Nub Shift can't tell which window is in front."),
+            _("Check DISPLAY."),
         )
     tells = desktop.tells_windows()
     desktop.close()
     if tells:
-        return Finding(what, "well", "the window manager tells")
+        return Finding(what, "well", _("reported by the window manager"))
     return Finding(
-        what, "note", "no window manager tells it", "Your own window is known; which game is in front is not."
+        what,
+        "note",
+        _("not reported by a window manager"),
+        _("Your own window is known; which game is in front is not."),
     )
 
 
 def _pointer_profile(env: Mapping[str, str]) -> Finding:
     """Whether the desktop bends the motion of the virtual mouse: with a flat profile a count is a count (N45)."""
-    what = "pointer acceleration"
-    bends = "In games that do not read the mouse raw, fast turns go further than slow ones."
+    what = _("pointer acceleration")
+    bends = _("In games that do not read the mouse raw, fast turns go further than slow ones.")
     if not is_x_session(env):
-        ask = f"In the desktop's settings, set the mouse '{VIRTUAL_MOUSE}' to the flat profile."
-        return Finding(what, "note", "only you can ask for it here", bends, ask)
+        ask = _("In the desktop's settings, set the mouse '{virtual_mouse}' to the flat profile.").format(
+            virtual_mouse=VIRTUAL_MOUSE
+        )
+        return Finding(what, "note", _("has to be set in the desktop"), bends, ask)
     try:
         desktop = Desktop(env["DISPLAY"])
     except SinkError:
-        return Finding(what, "note", "the X server can't be asked", bends)
+        return Finding(what, "note", _("the X server can't be asked"), bends)
     profile = desktop.profile_of(VIRTUAL_MOUSE)
     desktop.close()
     match profile:
         case "flat":
-            return Finding(what, "well", "flat: a count is a count")
+            return Finding(what, "well", _("flat"))
         case "bent":
             remedy = f"xinput set-prop 'pointer:{VIRTUAL_MOUSE}' 'libinput Accel Profile Enabled' 0, 1"
-            found = "the desktop accelerates the virtual mouse"
-            return Finding(what, "look", found, bends, "Ask for the flat profile:", remedy)
+            found = _("the desktop accelerates the virtual mouse")
+            return Finding(what, "look", found, bends, _("Set the flat profile:"), remedy)
         case "none":
             return Finding(
                 what,
                 "note",
-                "there is no virtual mouse of ours with that setting",
-                "Nub Shift asks for the flat profile as soon as there is one.",
+                _("there is no virtual mouse of ours with that setting"),
+                _("Nub Shift asks for the flat profile as soon as there is one."),
             )
 
 
 def _radio() -> Finding:
-    what = "wireless controllers"
+    what = _("wireless controllers")
     adapters = sorted(Path("/sys/class/bluetooth").glob("hci[0-9]*"))
     adapters = [adapter for adapter in adapters if ":" not in adapter.name]
     if not adapters:
-        return Finding(what, "note", "this machine has no Bluetooth radio", "Controllers with their own receiver work.")
-    return Finding(what, "well", "there is a Bluetooth radio")
+        return Finding(
+            what, "note", _("this machine has no Bluetooth radio"), _("Controllers with their own receiver work.")
+        )
+    return Finding(what, "well", _("there is a Bluetooth radio"))

@@ -15,6 +15,7 @@ from nubshift.devices.understanding import Understanding, understand
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.runner.knowledge import Knowledge
 from nubshift.runner.session import earliest
+from nubshift.texts import _
 from nubshift.units import MILLISECOND, SECOND, Micros
 
 BATTERY_EVERY: Micros = 30 * SECOND
@@ -48,7 +49,7 @@ class Inventory:
         try:
             return Monitor()
         except OSError as error:
-            self._tell("warning", f"Controllers plugged in later won't be seen: {error}")
+            self._tell("warning", _("Controllers plugged in later won't be seen: {error}").format(error=error))
             return None
 
     # What there is
@@ -109,9 +110,9 @@ class Inventory:
 
     def retry(self, now: Micros) -> bool:
         """Look again at nodes that could not be opened yet, and whether a table of models has come; whether any had."""
-        due = [path for path, (_, at) in self._retries.items() if at <= now]
+        due = [path for path, (_unused, at) in self._retries.items() if at <= now]
         for path in due:
-            tries, _ = self._retries.pop(path)
+            tries, _unused = self._retries.pop(path)
             self._add(path, self._nodes[path].tagged if path in self._nodes else None, tries + 1, now)
         came = False
         if self._table.pending and self._table_at <= now:
@@ -130,7 +131,7 @@ class Inventory:
     @property
     def next_deadline(self) -> Micros | None:
         """When `retry` or `look_at_batteries` has something to do."""
-        retry = min((due for _, due in self._retries.values()), default=None)
+        retry = min((due for _unused, due in self._retries.values()), default=None)
         table = self._table_at if self._table.pending else None
         return earliest(retry, table, self._batteries_at if self.devices else None)
 
@@ -151,4 +152,7 @@ class Inventory:
             elif info.key not in self._warned:
                 self._warned.add(info.key)
                 name = self.knowledge.kept.of(info.key).name or info.name
-                self._tell("warning", f"The battery of {name} is low ({battery}). Charge it soon.")
+                self._tell(
+                    "warning",
+                    _("The battery of {name} is low ({battery}). Charge it soon.").format(name=name, battery=battery),
+                )

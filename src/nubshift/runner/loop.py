@@ -54,6 +54,7 @@ from nubshift.runner.report import FIRST
 from nubshift.runner.server import Client, Server
 from nubshift.runner.session import Session, earliest
 from nubshift.runner.wellbeing import Wellbeing
+from nubshift.texts import _, listed
 from nubshift.units import SECOND, Micros
 
 SLEPT: Micros = SECOND // 4
@@ -198,7 +199,7 @@ class Runner:
         self._due = earliest(self._session.next_deadline, self._rack.next_report)
         due = earliest(self._due, frame, health, self._end, self._effects.next_deadline, devices)
         timeout = None if due is None else max(0.0, (due - monotonic()) / SECOND)
-        readable, _, _ = select.select(readers, writers, [], timeout)
+        readable, _writable, _broken = select.select(readers, writers, [], timeout)
         return set(readable)
 
     def _readable_by_now(self) -> set[int]:
@@ -206,7 +207,7 @@ class Runner:
         nodes = [node for source in self._rack.sources for node in source.filenos()]
         if len(nodes) < 2:
             return set()  # one node can't be late because of another
-        readable, _, _ = select.select(nodes, [], [], 0)
+        readable, _writable, _broken = select.select(nodes, [], [], 0)
         return set(readable)
 
     def _take_compiled(self, now: Micros) -> None:
@@ -253,9 +254,10 @@ class Runner:
                     if turn.why or info.id not in staying:
                         self._tell_left(info.name, turn.why)
             if turn.came:
-                where = "" if turn.seat == FIRST else f" in seat {turn.seat}"
-                names = " and ".join(f"{info.name} ({info.id})" for info in turn.came)
-                self._say("info", f"the controller{where} is {names}")
+                first = turn.seat == FIRST
+                words = _("the controller is {names}") if first else _("the controller in seat {seat} is {names}")
+                names = listed([f"{info.name} ({info.id})" for info in turn.came])
+                self._say("info", words.format(names=names, seat=turn.seat))
                 self._session.plugged(self._rack.state_of(turn.seat), now, turn.seat)
                 self._let_watch(turn.seat, now)
                 self._effects.came(turn.seat)
@@ -268,7 +270,7 @@ class Runner:
 
     def _tell_left(self, name: str, why: str) -> None:
         if why:
-            self._tell("warning", f"{why}. What it held was released.")
+            self._tell("warning", _("{why}. Its keys were released.").format(why=why))
 
     def _let_watch(self, seat: str, now: Micros) -> None:
         """A simulated pad reports its noise at rest, as hardware does, while one of its controls is watched."""
@@ -323,7 +325,7 @@ class Runner:
         try:
             client.send(message)
         except ProtocolError as error:
-            self._say("warning", f"The window was let go of: {error}.")
+            self._say("warning", _("The window was disconnected: {error}.").format(error=error))
             self._lost_app(monotonic())
 
     def _status_key(self) -> tuple[object, ...]:
@@ -374,11 +376,11 @@ class Runner:
     def _do(self, request: Request, client: Client, now: Micros) -> None:
         """Do what the app asks. Raises SinkError."""
         if not self._greeted and not isinstance(request, Hello):
-            raise ProtocolError("an app must greet first")
+            raise ProtocolError(_("an app must greet first"))
         try:
             check_request(request)
         except ProtocolError as error:
-            self._tell("error", f"The runner was asked for something that it can't do: {error}.")
+            self._tell("error", _("The runner could not do what was asked: {error}.").format(error=error))
             return
         match request:
             case Hello(protocol):
@@ -437,7 +439,11 @@ class Runner:
 
     def _greet(self, protocol: int, client: Client) -> None:
         if protocol != PROTOCOL:
-            raise ProtocolError(f"this runner speaks version {PROTOCOL}, the window {protocol}. Start Nub Shift anew")
+            raise ProtocolError(
+                _("this runner speaks version {protocol}, the window {protocol_2}. Restart Nub Shift").format(
+                    protocol=PROTOCOL, protocol_2=protocol
+                )
+            )
         self._greeted = True
         self._send(client, Welcome(PROTOCOL, os.getpid()))
         self._listens(True)
@@ -470,11 +476,11 @@ class Runner:
     def _teach(self, controller: str, shape: str, now: Micros) -> None:
         """Begin a lesson; what the controller held is let go of."""
         if not self._lessons.begin(controller, shape, now):
-            self._tell("warning", "This controller can't be taught: it is not there, or everything of it is known.")
+            self._tell("warning", _("This controller can't be set up: it is not connected, or all of it is known."))
             return
         for seat, parts in self._rack.seats.items():
             if any(part.controller == controller for part in parts):
-                resting = [(name, 0.0, 0.0) for name, _, _ in self._rack.state_of(seat)]
+                resting = [(name, 0.0, 0.0) for name, _unused, _unused in self._rack.state_of(seat)]
                 self._session.reports([(now, tuple(resting))], now, seat)
 
     def _listens(self, on: bool) -> None:

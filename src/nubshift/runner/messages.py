@@ -16,6 +16,7 @@ from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.kept_controllers import PartOf
 from nubshift.model.profile import Belt, Command, Game, Habits, Layer, Macro, Pair, Profile, Seat, Variant
 from nubshift.model.wiring import Wiring
+from nubshift.texts import _
 
 PROTOCOL = 6
 MAX_LINE = 16_000_000
@@ -95,7 +96,7 @@ def edited(profile: Profile, edit: Edit) -> Profile:
     order = edit.order if edit.order is not msgspec.UNSET else tuple(layer.id for layer in profile.layers)
     missing = [name for name in order if name not in layers]
     if missing:
-        raise ProtocolError(f'the edit speaks of a layer "{missing[0]}" that is not there')
+        raise ProtocolError(_('the edit speaks of a layer "{missing}" that is not there').format(missing=missing[0]))
     return replace(profile, layers=tuple(layers[name] for name in order), **parts)
 
 
@@ -368,7 +369,7 @@ def decode_request(line: bytes) -> Request:
     try:
         return _requests.decode(line)
     except _UNREADABLE as error:
-        raise ProtocolError(f"the message was not understood: {error}") from error
+        raise ProtocolError(_("the message was not understood: {error}").format(error=error)) from error
 
 
 def decode_reply(line: bytes) -> Reply:
@@ -376,7 +377,7 @@ def decode_reply(line: bytes) -> Reply:
     try:
         return _replies.decode(line)
     except _UNREADABLE as error:
-        raise ProtocolError(f"the message was not understood: {error}") from error
+        raise ProtocolError(_("the message was not understood: {error}").format(error=error)) from error
 
 
 class Lines:
@@ -389,5 +390,5 @@ class Lines:
         """The whole lines that `data` completes. Raises ProtocolError for a line longer than `MAX_LINE`."""
         *lines, self._rest = (self._rest + data).split(b"\n")
         if len(self._rest) > MAX_LINE:
-            raise ProtocolError(f"a message of more than {MAX_LINE:,} bytes")
+            raise ProtocolError(_("a message of more than {max_line:,} bytes").format(max_line=MAX_LINE))
         return [line for line in lines if line]

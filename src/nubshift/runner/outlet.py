@@ -8,6 +8,7 @@ from nubshift.errors import SinkError
 from nubshift.runner.build import NOWHERE, UINPUT_SINK, Chosen, nowhere, open_sink, uinput_trouble
 from nubshift.runner.flat import ask_for_flat
 from nubshift.runner.session import Session
+from nubshift.texts import _
 from nubshift.units import Micros
 
 
@@ -26,7 +27,7 @@ class Outlet:
 
     def lost(self, error: SinkError, now: Micros) -> None:
         """Nothing can be sent any more: pause, so that nobody believes it is."""
-        self._tell("error", f"Paused: {error}.")
+        self._tell("error", _("Paused: {error}.").format(error=error))
         self._session.sink.close()
         self._put(nowhere(str(error)))
         self._session.set_live(False, now)

@@ -8,6 +8,8 @@ from pathlib import Path
 
 import platformdirs
 
+from nubshift.texts import _
+
 APP = "nubshift"
 
 
@@ -23,7 +25,7 @@ def runtime_folder() -> Path:
 
 def runtime_trouble() -> str:
     """A sentence if the runner can't be talked with here, since there is no place for its socket; else empty."""
-    ask = "XDG_RUNTIME_DIR must name a folder of yours that you may write to"
+    ask = _("XDG_RUNTIME_DIR must name a folder of yours that you may write to")
     try:
         folder = runtime_folder()
     except PermissionError as error:
@@ -31,8 +33,12 @@ def runtime_trouble() -> str:
     try:
         folder.mkdir(mode=0o700, parents=True, exist_ok=True)
     except OSError as error:
-        return f"{folder} can't be made: {error.strerror}. {ask}"
-    return "" if os.access(folder, os.W_OK | os.X_OK) else f"{folder} can't be written to. {ask}"
+        return _("{folder} can't be made: {strerror}. {ask}").format(folder=folder, strerror=error.strerror, ask=ask)
+    return (
+        ""
+        if os.access(folder, os.W_OK | os.X_OK)
+        else _("{folder} can't be written to. {ask}").format(folder=folder, ask=ask)
+    )
 
 
 def socket_path() -> Path:

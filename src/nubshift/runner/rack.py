@@ -21,6 +21,7 @@ from nubshift.runner.inventory import Inventory
 from nubshift.runner.knowledge import Knowledge
 from nubshift.runner.opened import Opened
 from nubshift.runner.session import earliest
+from nubshift.texts import _
 from nubshift.units import SECOND, Micros
 
 _time = attrgetter("t")
@@ -246,7 +247,7 @@ class Rack:
     @staticmethod
     def _short(spec: str) -> str:
         """The id of a made-up source: without its player."""
-        kind, _, rest = spec.partition(":")
+        kind, _unused, rest = spec.partition(":")
         return f"sim:{rest.partition(':')[0] or 'moss'}" if kind == "sim" else spec
 
     def _candidates(self, seat: str, part: PartOf, taken: set[str]) -> list[str]:
@@ -378,7 +379,7 @@ class Rack:
         for change in changes:
             gone = self.inventory.take(change, now)
             if gone in self._opened:
-                self._gone(gone, f"{self._opened[gone].source.info.name} was unplugged", now)
+                self._gone(gone, _("{name} was unplugged").format(name=self._opened[gone].source.info.name), now)
         if changes:
             self._grown(now)
 
@@ -428,8 +429,10 @@ class Rack:
                 return
             self._tell(
                 "warning",
-                f"{opened.source.info.name} was hidden from the game while something on it was pressed. A program that "
-                "read it before may take that for pressed until you press it again while paused.",
+                _(
+                    "{name} was hidden from the game while something on it was pressed. A program that was "
+                    "reading it may see that as pressed until you press it again while paused."
+                ).format(name=opened.source.info.name),
             )
         opened.waiting = None
         try:
@@ -464,7 +467,12 @@ class Rack:
         name = opened.source.info.name
         if not opened.lights.show(colour) and opened.lights.has_colour and name not in self._dark:
             self._dark.add(name)
-            self._tell("info", f"{name} has a light, but you may not set it. The doctor says what to do.")
+            self._tell(
+                "info",
+                _("{name} has a light, but you have no permission to set it. The doctor tells what to do.").format(
+                    name=name
+                ),
+            )
 
     def close(self) -> None:
         """Let go of everything; lights are as they were found."""

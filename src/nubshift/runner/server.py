@@ -14,6 +14,7 @@ from pathlib import Path
 from nubshift.errors import ProtocolError
 from nubshift.model.files import private_folder
 from nubshift.runner.messages import Lines, Refused, Reply, Request, decode_request, encode
+from nubshift.texts import _
 
 MAX_BACKLOG = 4_000_000
 """Bytes that may wait for an app that does not read; beyond, it is let go of. Frames are skipped long before."""
@@ -29,10 +30,10 @@ class Server:
         self.path = path
         private_folder(path.parent)
         if answers(path):
-            raise OSError(errno.EADDRINUSE, f"another runner is at work at {path}")
+            raise OSError(errno.EADDRINUSE, _("another runner is running at {path}").format(path=path))
         if os.path.lexists(path):
             if not stat.S_ISSOCK(path.lstat().st_mode):
-                raise OSError(errno.EEXIST, f"{path} is no socket; it is left as it is")
+                raise OSError(errno.EEXIST, _("{path} is not a socket; it was left unchanged").format(path=path))
             path.unlink()
         self._listening = socket.socket(socket.AF_UNIX, socket.SOCK_STREAM | socket.SOCK_NONBLOCK | socket.SOCK_CLOEXEC)
         before = os.umask(0o177)
@@ -51,7 +52,7 @@ class Server:
     def accept(self) -> Client | None:
         """The app that connected, or None if it was turned away: another user's, or a second one."""
         try:
-            connection, _ = self._listening.accept()
+            connection, _unused = self._listening.accept()
         except BlockingIOError:
             return None
         connection.setblocking(False)
@@ -60,7 +61,7 @@ class Server:
             client.close()
             return None
         if self.client is not None:
-            client.send(Refused("Nub Shift is already open for this user."))
+            client.send(Refused(_("Nub Shift is already open for this user.")))
             client.close()
             return None
         self.client = client
@@ -100,7 +101,7 @@ class Client:
         self._unsent = b""
         self.gone = False
         credentials = connection.getsockopt(socket.SOL_SOCKET, socket.SO_PEERCRED, struct.calcsize("3i"))
-        self.pid, self.uid, _ = struct.unpack("3i", credentials)
+        self.pid, self.uid, _unused = struct.unpack("3i", credentials)
 
     def fileno(self) -> int:
         """Readable when the app said something."""
@@ -116,7 +117,7 @@ class Client:
 
         Raises ProtocolError.
         """
-        for _ in range(MOST_READS):
+        for _unused in range(MOST_READS):
             try:
                 data = self._connection.recv(1 << 20)
             except BlockingIOError:
@@ -139,7 +140,7 @@ class Client:
         self._unsent += encode(message)
         self.flush()
         if len(self._unsent) > MAX_BACKLOG:
-            raise ProtocolError("the app does not read what it is told")
+            raise ProtocolError(_("the window does not read its messages"))
 
     def flush(self) -> None:
         """Write as much as the socket takes."""

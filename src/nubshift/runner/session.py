@@ -18,6 +18,7 @@ from nubshift.outputs.port import Sink
 from nubshift.runner.compiling import Compiled
 from nubshift.runner.messages import Bias, Frame
 from nubshift.runner.report import FIRST, Reporter
+from nubshift.texts import _
 from nubshift.units import Micros
 
 
@@ -65,7 +66,7 @@ class Session:
         lost, self._lost = self._lost, self._engine.lost_pulses
         if self._lost > lost:
             names = [c.name for c in self.profile.commands if c.toggles]
-            self.news.append(f"What the game toggles itself may still be on: {', '.join(names)}.")
+            self.news.append(_("What the game toggles itself may still be on: {names}.").format(names=", ".join(names)))
         news, self.news = self.news, []
         return news
 

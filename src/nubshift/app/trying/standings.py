@@ -196,7 +196,7 @@ class Standings(QWidget):
             return _("Only {name} was tried so far. Save a variant in Tune and try that too.").format(name=names[0])
         best, other = names[0], names[1]
         verdict = compared(by_name[best], by_name[other])
-        share = _("{share:.0f} % less {word}").format(share=verdict.share * 100, word=word)
+        share = _("{share:.0f}\u202f% less {word}").format(share=verdict.share * 100, word=word)
         if verdict.better == "first":
             return _("{best} is better than {other}: {share}. The difference is clear (p < 1 %).").format(
                 best=best.capitalize(), other=other, share=share

@@ -131,9 +131,7 @@ class Gauge(QDialog):
             return [_("This controller has too few buttons for counting. Use another one, or type the number.")]
         name, there = self._name, self.turned_by
         hold = [_("Hold {control}: the view turns.").format(control=name("fast right"))]
-        hold += (
-            [_("{control} turns slowly.").format(control=name("slow right"))] if "slow right" in there else []
-        )
+        hold += [_("{control} turns slowly.").format(control=name("slow right"))] if "slow right" in there else []
         back = listed([name(wish) for wish in ("fast left", "slow left") if wish in there])
         hold += [_("Back again: {controls}.").format(controls=back)] if back else []
         hair = listed([name(wish) for wish in ("hair right", "hair left") if wish in there])

@@ -170,7 +170,7 @@ class Measured(QWidget):
             shape = (
                 _("a square gate")
                 if reach.square
-                else _("{out_of_round:.0f} % out of round").format(out_of_round=reach.out_of_round * 100)
+                else _("{out_of_round:.0f}\u202f% out of round").format(out_of_round=reach.out_of_round * 100)
             )
             x, y = reach.centre
             lanes.append(

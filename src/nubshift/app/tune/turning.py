@@ -39,7 +39,7 @@ _PAIRS = (("fast right", "fast left"), ("hair right", "hair left"))
 
 def turning(controls: Collection[str], two_sided: Collection[str] = ()) -> dict[str, Press]:
     """Which press does what; empty if there are too few of them to count a turn."""
-    found = {wish: (name, "") for wish, _, names in _WISHES for name in names if name in controls}
+    found = {wish: (name, "") for wish, _unused, names in _WISHES for name in names if name in controls}
     ways = [name for name in controls if kind_of(name) is Kind.STICK or name in two_sided]
     for pair in _PAIRS:
         if ways and not any(wish in found for wish in pair):

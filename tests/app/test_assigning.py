@@ -390,7 +390,7 @@ def test_a_key_that_was_bound_before_its_command_is_linked_in_all_places(hand: H
     field = hand.window.map.keys.add
     hand.bot.keyClicks(field, "Slot seven = F9")
     hand.press(Qt.Key.Key_Return, field)
-    hand.choose(hand.panel, "its key is sent without it in 2 places: link them")
+    hand.choose(hand.panel, "Its key is also sent on its own in 2 places: link them")
     assert on(hand, "north") == on(hand, "right_bumper") == (SendCommand("slot-seven"),)
     hand.studio.undo()
     assert on(hand, "north") == (SendKey("F9"),)

@@ -71,7 +71,7 @@ def test_the_tree_of_the_window_says_what_every_control_and_command_does(hand: H
     rows = tree(hand.window.map.keys.view)
     assert "Hop, Space, lower face button" in rows
     assert "group Move" in rows
-    assert "Sing, N, nothing sends it. Nothing sends “Sing”." in rows
+    assert "Sing, N, No control. Nothing sends “Sing”." in rows
     assert any("editing" in text or "Layer Base, active" in text for text in said)
 
 

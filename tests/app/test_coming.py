@@ -53,7 +53,7 @@ def test_how_a_half_is_held_is_chosen_and_kept(hand: Hand) -> None:
     hand.until(lambda: hand.link.status is not before)  # the runner has read it
     assert read_controllers(controllers_path()).of("key-left").sideways
     workspace.side.show_info(replace(left, sideways=True), status)
-    hand.choose(workspace.side, "join it with Sedge right half, as one controller")
+    hand.choose(workspace.side, "Join with Sedge right half")
     kept = read_controllers(controllers_path())
     assert not kept.of("key-left").sideways
     assert [part.controller for part in kept.seats["1"]] == ["key-left", "key-right"]
@@ -69,6 +69,6 @@ def test_one_that_comes_back_to_a_taken_seat_is_offered(hand: Hand) -> None:
     follow(replace(status, controllers=(other,), fills={"1": (PartOf("evdev:b"),)}))
     assert not hand.window.notices.isVisible()
     follow(replace(status, fills={"1": (PartOf("evdev:b"),)}))
-    assert hand.window.notices.text == "Fern pad is connected again, but seat 1 is played with Larch pad now."
+    assert hand.window.notices.text == "Fern pad is connected again, but seat 1 now uses Larch pad."
     hand.choose(hand.window.notices, "Use Fern pad")
     assert read_controllers(controllers_path()).seats["1"] == (PartOf("fern"),)

@@ -82,7 +82,7 @@ def test_a_file_that_can_not_be_used_is_told_and_put_aside(start: Callable[..., 
     controllers_path().parent.mkdir(parents=True, exist_ok=True)
     controllers_path().write_text("{nonsense")
     hand = start()
-    assert "put aside as controllers.json.aside-1" in hand.window.kept.trouble
+    assert "moved to controllers.json.aside-1" in hand.window.kept.trouble
     workspace = controllers(hand)
     hand.choose(workspace.side, "ochre")
     assert controllers_path().with_name("controllers.json.aside-1").read_text() == "{nonsense"
@@ -289,7 +289,7 @@ def test_simulated_ones_are_folded_away_beside_real_hardware(hand: Hand) -> None
     workspace.list.show_status(both, real.id)
     workspace._show_others(both)
     assert [info.name for info in workspace.list.infos] == ["Plugged pad", "Moss pad"]  # and the one that plays
-    link = next(b for b in workspace.findChildren(QPushButton) if b.text().startswith("simulated ones: "))
+    link = next(b for b in workspace.findChildren(QPushButton) if b.text().startswith("Show simulated controllers ("))
     assert link.text() == f"simulated ones: {len(status.controllers) - 1}"
 
 
@@ -308,7 +308,7 @@ def test_rest_and_reach_measured_in_tune_are_kept_for_this_piece(hand: Hand) -> 
     at(0.45, 0.5)
     workspace = controllers(hand)
     hand.until(lambda: any("rests at +0.100" in text for text in texts(workspace.side)))
-    hand.choose(workspace.side, "forget it for left stick")
+    hand.choose(workspace.side, "Forget for left stick")
     at(0.8, 0.8)
 
 
@@ -404,10 +404,10 @@ def test_what_was_taught_is_given_away_and_brought_back(hand: Hand, tmp_path: Pa
     kept.bring_wiring(path)
     hand.until(lambda: info(hand, "tern").how == "taught")
     assert info(hand, "tern").names["south"] == "Large button"
-    assert "understood as it was taught elsewhere" in hand.window.notices.text
+    assert "was imported" in hand.window.notices.text
     path.write_text('{"format": "nubshift-wiring"}')
     kept.bring_wiring(path)
-    assert "no setup of a controller" in hand.window.notices.text
+    assert "not a usable controller setup" in hand.window.notices.text
     kept.bring_wiring(tmp_path / "gone.json")
     assert "can't be read" in hand.window.notices.text
 
@@ -427,7 +427,7 @@ def test_other_hardware_is_folded_away_and_can_be_brought_in(hand: Hand) -> None
     )
     workspace._show_others(replace(status, others=(keyboard,)))
     hand.link.status = replace(status, others=(keyboard,))
-    hand.choose(workspace, "what else is plugged in: 1")
+    hand.choose(workspace, "Other devices (1)")
     hand.choose(workspace, "use Small keyboard")
     assert read_controllers(controllers_path()).brought_in == ("k",)
     hand.until(lambda: hand.link.status is not None and hand.link.status.others == ())  # the runner has answered

@@ -67,7 +67,7 @@ def test_a_tap_costs_and_can_be_sent_at_once_instead(hand: Hand) -> None:
     assert "Jump goes out when the finger leaves" in hand.panel.costs.text()
     hand.choose(hand.panel, "send it at once")
     assert binding(hand, "south").gestures == {"press": (SendCommand("jump"),)}
-    assert hand.studio.document.undo_title == "Sent at once, lower face button"
+    assert hand.studio.document.undo_title == "Send at once, lower face button"
     assert not hand.panel.costs.isVisible()
 
 
@@ -174,7 +174,7 @@ def test_chords_their_order_and_one_after_the_other(hand: Hand) -> None:
 
 
 OFFERED = [
-    (("layer", "aim, on and off"), ChangeLayer("aim")),
+    (("layer", "aim, toggle"), ChangeLayer("aim")),
     (("layer", "aim, while held"), HoldLayer("aim")),
     (("wheel", "wheel up, one notch"), SendWheel("up")),
     (("mouse", "Move the mouse by…"), SendMotion(0, 100)),
@@ -225,7 +225,7 @@ def test_the_details_of_what_is_sent_are_set_beside_it(hand: Hand) -> None:
 def test_a_bare_key_becomes_a_command_everywhere(hand: Hand) -> None:
     for control in ("south", "east"):
         key_into(hand, control, Qt.Key.Key_G)
-    hand.choose(hand.panel, "a command for G")
+    hand.choose(hand.panel, "Name the command for G")
     hand.answer("Throw")
     assert on(hand, "south") == on(hand, "east") == (SendCommand("throw"),)
     assert hand.studio.profile.command("throw").keys == ("G",)  # type: ignore[union-attr]

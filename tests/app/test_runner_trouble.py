@@ -54,7 +54,7 @@ def test_an_edit_that_is_refused_is_told_and_the_next_one_is_played(hand: Hand) 
     assert playing._there is not None
     playing._under_way = True
     playing._used(Used(playing._there.edit, "there is no such thing"))
-    assert "This edit is not played: there is no such thing." in hand.window.notices.text
+    assert "This edit is not in use yet: there is no such thing." in hand.window.notices.text
     assert not playing.settled
     hand.studio.edit("Title", lambda profile: replace(profile, game=replace(profile.game, title="Another")))
     hand.until(lambda: playing.settled)
@@ -82,7 +82,7 @@ def test_how_play_goes_is_told_at_the_controller_and_in_the_doctor(hand: Hand) -
     said = [row.head.text() for row in doctor.play_rows]
     assert "Delay: answered after 0.4 ms, 25.0 ms at worst" in said
     assert any("250 reports a second; input was lost 2 times" in text for text in said)
-    assert any("3 reports came late" in text for text in said)
+    assert any("3 reports arrived late" in text for text in said)
     assert any("once a tap was not sent" in text for text in said)
     hand.link.felt.emit(Health(1.0, 300, 25_000, {"sim:moss": 251}, {"sim:moss": 2}, {"late": 3}, 1))
     assert doctor.play_rows[0] is not before

@@ -181,7 +181,7 @@ def test_a_key_changed_once_changes_everywhere(hand: Hand) -> None:
 
 def test_warnings_stand_in_place(hand: Hand) -> None:
     keys = hand.window.map.keys
-    assert "nothing sends “Sing”" in keys.model.warnings["sing"].lower() or "sing" in keys.model.warnings
+    assert "no control sends “Sing”" in keys.model.warnings["sing"].lower() or "sing" in keys.model.warnings
     hand.studio.look_at("command:sing")
     hand.choose(hand.panel, "Press its key…")
     hand.press(Qt.Key.Key_Space)
@@ -222,7 +222,7 @@ def test_the_finder_finds_controls_commands_keys_layers_settings_and_parts(hand:
         ("sweep", lambda: hand.studio.subject == "macro:sweep"),
         ("dead zone right", lambda: hand.studio.control == "right_stick"),
         ("press is a hold", lambda: hand.studio.subject == "habits"),
-        ("key, sent by", lambda: True),
+        ("Key, sent by", lambda: True),
     ):
         hand.window.search()
         hand.bot.keyClicks(finder.field, words)

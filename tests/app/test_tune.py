@@ -363,7 +363,7 @@ def test_a_worn_stick_is_measured_said_to_be_worn_and_mended(tuned: Hand) -> Non
         tuned.link.send(Steer("right_stick", 0.0, 0.0))
         tuned.bot.wait(450)
     assert measuring.doing == ""
-    assert any("off its centre" in text for text in measuring.wear())
+    assert any("off centre" in text for text in measuring.wear())
     assert any("worn" in label for label in texts(workspace.measured))
     proposal = next(p for p in measuring.proposals() if p.field == "inner")
     assert 0.12 < proposal.value < 0.2
@@ -435,7 +435,7 @@ def test_motion_shows_its_rates_its_bias_and_what_it_needs(tuned: Hand) -> None:
     workspace = tune(tuned)
     workspace.open("motion")
     tuned.until(workspace.pad.isVisible)
-    tuned.choose(workspace, "it does something in aim")
+    tuned.choose(workspace, "Assigned in aim")
     assert tuned.studio.layer == "aim"
     tuned.until(lambda: workspace.tuner.bias is not None and workspace.tuner.bias.known)
     tuned.choose(workspace.panel, "Roll")  # type: ignore[arg-type]

@@ -47,7 +47,7 @@ def test_both_sides_are_there_and_the_lower_one_is_dragged(willow: Hand) -> None
     assert pull.across(0.0) == pull.bar.center().x()
     drag(pull, QPointF(pull.across(-0.5), y), QPointF(pull.across(-0.8), y))
     assert willow.studio.profile.feel_in("base", "1", "axis_1").key_radius == pytest.approx(0.8, abs=0.01)
-    assert "presses from 80" in pull.accessibleDescription()
+    assert "presses at 80" in pull.accessibleDescription()
     willow.until(lambda: willow.studio.kept)
     for value, held in ((-0.7, ()), (-0.95, ("A",)), (0.7, ()), (0.95, ("D",))):
         willow.steer("axis_1", value)

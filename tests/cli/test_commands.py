@@ -74,7 +74,7 @@ def test_check_says_what_where_and_how_many(profile: Path, tmp_path: Path) -> No
     good = nubshift("check", profile, DEMO)
     assert good.returncode == 0
     assert [line.partition(": ")[2] for line in good.stdout.splitlines()] == [
-        "warning: commands[27]: nothing sends “Sing”"
+        "warning: commands[27]: no control sends “Sing”"
     ]
     done = nubshift("check", profile, bad, tmp_path / "gone.nubshift.json")
     assert done.returncode == 1
@@ -106,7 +106,7 @@ def test_devices_and_doctor_speak_plainly_and_in_json() -> None:
     [
         (["run", "gone.nubshift.json"], "can't be read"),
         (["run", "-", "--source", "sim:mos"], "No controller"),
-        (["run", "-", "--sink", "telepathy"], "names no way of sending"),
+        (["run", "-", "--sink", "telepathy"], "is not an output"),
         (["replay", "gone.take", str(DEMO)], "can't be read"),
         (["replay", str(DEMO), str(DEMO)], "this is not a take"),
     ],

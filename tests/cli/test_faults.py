@@ -38,12 +38,12 @@ def refused(done: subprocess.CompletedProcess[str], *said: str) -> None:
 @pytest.mark.parametrize(
     ("source", "said"),
     [
-        ("bogus:1", "names no source"),
+        ("bogus:1", "is not a source"),
         ("sim:nope", "nope"),
         ("take:/nope", "can't be read"),
-        ("take:", "names no source"),
+        ("take:", "is not a source"),
         ("sim:moss:nobody", "can't be read"),
-        ("evdev:", "names no source"),
+        ("evdev:", "is not a source"),
         ("sim:\x1b[31m", r"\x1b[31m"),
     ],
 )
@@ -134,7 +134,7 @@ def test_a_device_is_never_replaced_by_a_file(tmp_path: Path) -> None:
 def test_a_file_in_the_place_of_the_socket_is_left_alone(tmp_path: Path) -> None:
     path = tmp_path / "notes"
     path.write_text("dear diary")
-    refused(nubshift("run", "-", "--socket", path, "--sink", "record:/dev/null"), "is no socket")
+    refused(nubshift("run", "-", "--socket", path, "--sink", "record:/dev/null"), "is not a socket")
     assert path.read_text() == "dear diary"
     dead = tmp_path / "dead"
     with socket.socket(socket.AF_UNIX) as left:
@@ -188,4 +188,4 @@ def test_devices_tells_of_files_that_can_not_be_used(tmp_path: Path) -> None:
     (folder / "controllers.json").write_bytes(b'{"format": "\xff"}')
     done = nubshift("devices", env=os.environ | {"XDG_DATA_HOME": str(tmp_path)})
     assert done.returncode == 0
-    assert "put aside as controllers.json.aside-1" in done.stderr
+    assert "moved to controllers.json.aside-1" in done.stderr

@@ -244,7 +244,7 @@ def test_a_known_driver_is_corrected_and_said_so(bed: TestBed, tmp_path: Path) -
     words = [sys.executable, "-m", "nubshift", "devices"]
     said = subprocess.run(words, env=os.environ | bed.environment, capture_output=True, text=True, check=True).stdout
     assert "with a correction" in said
-    assert "corrected: its driver reports the left and the upper face button the other way round" in said
+    assert "corrected: its driver swaps the left and the upper face button" in said
     play = Play(bed, path)
     bed.event((1, 0x133, 1))  # what this driver sends for the left button
     play.wait_sent("+L")

@@ -177,7 +177,7 @@ def test_a_hand_on_a_stick_while_resting_is_asked_to_let_go() -> None:
     student.put("left_stick", 0.9, 0.0)
     student.wait(1200 * MILLISECOND)
     assert student.teacher.phase is Phase.REST
-    assert "Let go" in student.teacher.said
+    assert "Release everything" in student.teacher.said
     student.put("left_stick", 0.0, 0.0)
     student.wait(2 * SECOND)
     student.learn()

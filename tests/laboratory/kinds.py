@@ -417,7 +417,7 @@ KINDS: tuple[Kind, ...] = (
         "Poplar pad",
         (NodeKind(keys=tuple(range(0x130, 0x13F)), axes={0: BYTE, 1: BYTE, 2: BYTE, 5: BYTE, **HATS}),),
         _s(f"{FACES} {MIDDLE} {LEFT} {CROSS} button_1=k132 button_2=k135"),
-        doubts=("only counts its buttons",),
+        doubts=("only numbers its buttons",),
         driver="hid-generic",
         product=18,
     ),

@@ -44,11 +44,11 @@ def texts(profile: Profile, **setting: Any) -> list[str]:
 @pytest.mark.parametrize(
     ("parts", "layers", "said"),
     [
-        ({"commands": [JUMP]}, {}, "commands[0]: nothing sends “Jump”"),
+        ({"commands": [JUMP]}, {}, "commands[0]: no control sends “Jump”"),
         (
             {"commands": [Command("jump", "Jump")]},
             {"south": "/jump"},
-            "commands[0]: “Jump” has no key yet, so nothing can send it",
+            "commands[0]: “Jump” has no key yet, so it can't be sent",
         ),
         (
             {"commands": [JUMP, Command("leap", "Leap", ("SPACE",))]},
@@ -58,7 +58,7 @@ def texts(profile: Profile, **setting: Any) -> list[str]:
         (
             {},
             {"south": SendPad("east")},
-            "layers[0].bindings[0].press[0]: Lower face button is sent to a virtual pad, but the game is given none; choose one for the profile",
+            "layers[0].bindings[0].press[0]: Lower face button sends to a virtual pad, but the game has none. Choose one in the profile settings",
         ),
         (
             {},
@@ -94,7 +94,7 @@ def test_a_command_is_reached_by_a_modifier_on_one_control_and_a_key_on_another(
 def test_a_command_in_a_layer_nobody_can_enter() -> None:
     said = texts(made({"base": {"south": "A"}, "lost": {"east": "/jump"}}, commands=[JUMP]))
     assert said == [
-        "commands[0]: “Jump” stands only in a layer, belt or macro that nothing leads to",
+        "commands[0]: “Jump” is only in a layer, belt or macro that nothing leads to",
         "layers[1]: nothing enters the layer “lost”",
     ]
 
@@ -118,16 +118,16 @@ def test_commands_in_belts_and_macros_are_reached_by_way_of_them() -> None:
     assert texts(made({"base": {"south": SendBelt("b")}}, commands=[JUMP], belts=belts)) == []
     assert texts(made({"base": {"south": SendMacro("m")}}, commands=[JUMP], macros=macros)) == []
     assert texts(made({"base": {}}, commands=[JUMP], belts=belts)) == [
-        "commands[0]: “Jump” stands only in a layer, belt or macro that nothing leads to"
+        "commands[0]: “Jump” is only in a layer, belt or macro that nothing leads to"
     ]
 
 
 def test_controls_that_do_nothing_and_those_the_controller_has_not() -> None:
     profile = made({"base": {"south": "A", "axis_1": four()}})
     said = texts(profile, controls=PAD_CONTROLS)
-    assert "layers[0]: Right stick does nothing" in said
-    assert "layers[0].bindings[1]: Axis 1: this controller has none" in said
-    assert not any("Lower face button does nothing" in line for line in said)
+    assert "layers[0]: Right stick is unassigned" in said
+    assert "layers[0].bindings[1]: Axis 1: not on this controller" in said
+    assert not any("Lower face button is unassigned" in line for line in said)
 
 
 def test_a_profile_to_hold_that_is_not_there() -> None:
@@ -208,7 +208,7 @@ def test_warnings_do_not_fail_the_command(tmp_path: Path, capsys: pytest.Capture
     path = tmp_path / "p.nubshift.json"
     path.write_bytes(profile_text(made({"base": {}}, commands=[JUMP])))
     assert main(["check", str(path)]) == 0
-    assert "warning: commands[0]: nothing sends “Jump”" in capsys.readouterr().out
+    assert "warning: commands[0]: no control sends “Jump”" in capsys.readouterr().out
 
 
 @settings(max_examples=60)

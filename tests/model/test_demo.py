@@ -69,7 +69,7 @@ def test_each_is_whole(name: str) -> None:
     assert (demo_folder() / f"{name}.nubshift.json").read_bytes() == profile_text(profile)
     assert compile_profile(profile, PROFILES).refused == ()
     said = [problem.text for problem in findings(profile, Setting(PROFILES, controls=PAD_CONTROLS))]
-    assert said == (["nothing sends “Sing”"] if name == "ferrow-deep" else [])
+    assert said == (["no control sends “Sing”"] if name == "ferrow-deep" else [])
     script = read_script(demo_folder() / f"{name}.player.json")
     assert {track.control for track in script.tracks} == set(PAD_CONTROLS)
     assert len(read_take(demo_folder() / f"{name}.take")) > 500

@@ -52,10 +52,10 @@ def test_a_byte_that_is_no_text_is_told_with_its_line(tmp_path: Path) -> None:
 @pytest.mark.parametrize(
     ("text", "said"),
     [
-        (b'{"a": 1, "a": 2}', '"a" stands twice'),
+        (b'{"a": 1, "a": 2}', '"a" appears twice'),
         (b"[" * 100_000, "too deep"),
         (b"1" * 5000, "5,000 digits"),
-        (b"[NaN]", "NaN is no number"),
+        (b"[NaN]", "NaN is not a number"),
         (b'{"a": ', "ends too early"),
         (b'"\xc3\x28"', "not text"),
     ],
@@ -84,7 +84,7 @@ UNUSABLE = {
 def test_a_companion_that_can_not_be_used_is_put_aside_and_told_once(name: str, what: str, tmp_path: Path) -> None:
     path = tmp_path / name
     path.write_bytes(UNUSABLE[what])
-    with pytest.raises(StorageError, match=f"It was put aside as {name}.aside-1"):
+    with pytest.raises(StorageError, match=f"It was moved to {name}.aside-1"):
         READERS[name](path)
     assert (tmp_path / f"{name}.aside-1").read_bytes() == UNUSABLE[what]
     READERS[name](path)

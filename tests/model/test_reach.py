@@ -76,7 +76,7 @@ def test_the_file_is_kept_per_player_and_model(tmp_path: Path) -> None:
     assert finger_of("north", again.of("1", "another pad")) is Reach.RIGHT_THUMB
     assert again.with_moved("1", "Moss pad", "north", None).of("1", "Moss pad") == {}
     path.write_text('{"format": "nubshift-reach", "players": {"1": {"m": {"north": "tail"}}}}')
-    with pytest.raises(StorageError, match=r"It was put aside as reach\.json\.aside-1"):
+    with pytest.raises(StorageError, match="It was moved to reach\\.json\\.aside-1"):
         read_reach(path)
 
 

@@ -84,7 +84,7 @@ MALFORMED: dict[str, tuple[bytes, list[str]]] = {
         changed(layers=layer(feel=[{"control": "left_stick", "speed": "fast"}])),
         ["layers[0].feel[0].speed", "a number"],
     ),
-    "deep nesting": (b"[" * 100_000, ["too deep within each other"]),
+    "deep nesting": (b"[" * 100_000, ["nested too deeply"]),
     "not text": (b"\xff\xfe{}", ["line 1, column 1", "not text in UTF-8"]),
 }
 

@@ -109,7 +109,7 @@ PROBLEMS: list[tuple[bytes, str, str]] = [
     (
         profile(seats=[{"id": "1", "joins": [{"control": "joined_stick_1", "x": "south", "y": "axis_1"}]}]),
         "seats[0].joins[0].x",
-        "no lone axis",
+        "not a single axis",
     ),
     (
         profile(macros=[{"id": "m", "name": "M", "steps": [{"do": "tap", "what": [{"send": "macro", "macro": "m"}]}]}]),

@@ -112,7 +112,7 @@ def test_every_share_is_shown_in_hundredths_and_no_zero_has_a_minus() -> None:
 def test_the_sides_of_a_lone_axis_are_named_for_what_is_done_with_it(demo: Profile) -> None:
     slots = Slot(BASE, "axis_1", side("left")), Slot(BASE, "axis_1", side("right"))
     assert [slot_name(demo, slot, Names({"axis_1": "Left hole"})) for slot in slots] == [
-        "left hole, sipped",
-        "left hole, puffed",
+        "left hole, sip",
+        "left hole, puff",
     ]
     assert slot_name(demo, slots[1]) == "axis 1, the other way"

@@ -99,4 +99,4 @@ def test_a_profile_of_version_3_has_none() -> None:
 
 def test_it_is_called_what_it_does() -> None:
     assert sends_name(STICK, (NextVariant("right_stick"),)) == "right stick: next variant"
-    assert sends_name(STICK, (NextVariant("right_stick", back=True),)) == "right stick: last variant"
+    assert sends_name(STICK, (NextVariant("right_stick", back=True),)) == "right stick: previous variant"

@@ -157,7 +157,7 @@ def test_without_a_server_it_says_so() -> None:
     done = subprocess.run(
         [sys.executable, "-c", code], env=os.environ | {"DISPLAY": ":9876"}, capture_output=True, text=True, check=True
     )
-    assert done.stdout.startswith("SinkError the X server does not take part")
+    assert done.stdout.startswith("SinkError the X server does not respond")
 
 
 @pytest.mark.parametrize("sink", ["xtest", "auto"])

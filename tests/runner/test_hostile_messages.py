@@ -85,7 +85,7 @@ def test_refused_requests_are_told_and_the_connection_stays(stage: Stage) -> Non
     stage.talk.wait(m.Used, edit=5)
     told = [heard.text for heard in stage.talk.heard if isinstance(heard, m.Notice)]
     assert len(told) == len(REFUSED)
-    assert any('"red" is no colour' in text for text in told)
+    assert any('"red" is not a colour' in text for text in told)
 
 
 BROKEN = {

@@ -127,7 +127,7 @@ def test_a_bad_file_of_controllers_is_told_and_put_aside_and_play_goes_on(stage:
     stage.kept.write_bytes(text)
     stage.talk.say(Reread())
     notice = stage.talk.wait(Notice, severity="warning")
-    assert "put aside as controllers.json.aside-1" in notice.text
+    assert "moved to controllers.json.aside-1" in notice.text
     assert not stage.kept.exists()
     stage.talk.say(Steer("south", 1.0))
     stage.talk.wait_held("A")
@@ -162,7 +162,7 @@ def test_teaching_mutes_the_controller_and_gives_its_wiring(stage: Stage) -> Non
 
 def test_what_can_not_be_taught_says_so(stage: Stage) -> None:
     stage.talk.say(Teach("sim:moss", "pad"))
-    assert "can't be taught" in stage.talk.wait(Notice, severity="warning").text
+    assert "can't be set up" in stage.talk.wait(Notice, severity="warning").text
     stage.talk.say(Teach("evdev:/dev/input/event99", "pad"))
     stage.talk.say(Teaching("skip"))
     stage.talk.say(Steer("south", 1.0))
@@ -184,7 +184,7 @@ def test_wirings_of_models_lie_in_files_of_their_own(tmp_path: Path) -> None:
 @pytest.mark.parametrize(
     ("text", "said"),
     [
-        ("{", "no setup of a controller"),
+        ("{", "not a usable controller setup"),
         (
             '{"format": "nubshift-wiring", "version": 1, "model": "m", "wires": [{"control": "nose", "source": "key", "code": 1}]}',
             'no control "nose"',

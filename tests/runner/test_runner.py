@@ -216,7 +216,7 @@ def test_a_second_runner_at_the_same_place_says_so(stage: Stage) -> None:
     Talk(stage.socket).close()
     other = RunnerProcess("-", "--socket", str(stage.socket), "--source", "sim:moss", "--sink", "record:/dev/null")
     assert other.wait_end() == 1
-    assert any("another runner is at work" in line for line in other.said)
+    assert any("another runner is running" in line for line in other.said)
 
 
 def test_quit_and_signals_release_and_remove_the_socket(tmp_path: Path, game: Game) -> None:
@@ -272,7 +272,7 @@ def test_when_the_server_goes_the_runner_pauses_and_says_so(tmp_path: Path) -> N
 def test_hello_version(stage: Stage) -> None:
     talk = Talk(stage.socket, greet=False)
     talk.say(Hello(0))
-    assert "Start Nub Shift anew" in talk.wait(Refused).text
+    assert "Restart Nub Shift" in talk.wait(Refused).text
     talk.close()
 
 

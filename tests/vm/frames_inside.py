@@ -107,7 +107,8 @@ def angles(source: EvdevSource, send: Send, gyro: Turn, each: int) -> tuple[floa
         send(gyro, first + number)
         said += reports(source, samples) if number % samples == 0 else []
     stamps = [value for _, _, kind, code, value in source.heard() if (kind, code) == (EV_MSC, MSC_TIMESTAMP)]
-    step = (stamps[-1] - stamps[0]) / (len(stamps) - 1) if stamps else each
+    own = stamps and each != SAMPLE  # the driver with three samples stamps them by when they arrived, not by the pad
+    step = (stamps[-1] - stamps[0]) / (len(stamps) - 1) if own else each
     seconds = step * len(said) / 1e6
     turn, nod = said[-1]["motion"]
     return tuple(rate * seconds for rate in (turn, nod, said[-1]["motion_lean"][0]))

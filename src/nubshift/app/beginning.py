@@ -12,8 +12,9 @@ from nubshift.app.editors.panel import Choices
 from nubshift.app.fields import LineField
 from nubshift.app.painting.canvas import Canvas
 from nubshift.app.plain import Label
-from nubshift.app.shelf import BEGINNINGS
+from nubshift.app.shelf import BEGINNING_NAMES, BEGINNINGS
 from nubshift.app.theme import STRONG, Look, font
+from nubshift.model.names import COLOUR_NAMES
 from nubshift.model.profile import COLOURS, Colour
 from nubshift.texts import _
 
@@ -34,7 +35,7 @@ class NewProfile(QFrame):
         self.title.setAccessibleName(_("The game's title"))
         self.title.installEventFilter(self)
         self.colours = ColourDots(look)
-        self.start = Choices(_("Start with"), BEGINNINGS, lambda _: self.title.setFocus())
+        self.start = Choices(_("Start with"), BEGINNING_NAMES, lambda _: self.title.setFocus())
         self.go = QPushButton(_("Create"))
         self.go.clicked.connect(self._done)
         column = QVBoxLayout(self)
@@ -43,7 +44,9 @@ class NewProfile(QFrame):
         column.addWidget(head)
         column.addWidget(self.title)
         column.addWidget(self.colours)
-        column.addWidget(Label(_("Start with the keys that games of this kind often use:")))
+        told = Label(_("Start with the keys that games of this kind often use:"))
+        told.setWordWrap(True)
+        column.addWidget(told)
         column.addWidget(self.start)
         column.addWidget(self.go, 0, Qt.AlignmentFlag.AlignRight)
 
@@ -104,7 +107,7 @@ class ColourDots(Canvas):
     @colour.setter
     def colour(self, colour: Colour) -> None:
         self._colour = colour
-        self.setAccessibleDescription(colour)
+        self.setAccessibleDescription(COLOUR_NAMES[colour])
         self.update()
 
     def sizeHint(self) -> QSize:

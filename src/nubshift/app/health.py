@@ -6,7 +6,7 @@ from collections.abc import Mapping
 
 from nubshift.runner.doctor import Finding
 from nubshift.runner.messages import Health
-from nubshift.texts import _
+from nubshift.texts import _, ngettext
 
 SLOW_MS = 20.0
 """A report that waited longer than this can be felt."""
@@ -44,7 +44,7 @@ def tooltip(health: Health | None, controllers: Mapping[str, str]) -> str:
         for id_, name in controllers.items()
         if id_ in health.dropped
     ]
-    return "\n".join([*lines, f"Delay: {delay_text(health)}"])
+    return "\n".join([*lines, _("Delay: {delay}").format(delay=delay_text(health))])
 
 
 def findings(health: Health | None, controllers: Mapping[str, str]) -> list[Finding]:
@@ -101,4 +101,4 @@ def findings(health: Health | None, controllers: Mapping[str, str]) -> list[Find
 
 
 def _times(count: int) -> str:
-    return "once" if count == 1 else f"{count} times"
+    return ngettext("{count} time", "{count} times", count).format(count=count)

@@ -202,6 +202,6 @@ class MouseView(Canvas):
         middle = self.height() / 2
         right = Qt.AlignmentFlag.AlignRight
         painter.drawText(QRectF(0, middle - line_height(SMALL), width, line_height(SMALL)), right, _("Mouse"))
-        text = f"{size:,.0f} counts/s".replace(",", " ")
+        text = _("{speed:,.0f} counts/s").format(speed=size).replace(",", " ")
         painter.setPen(self.theme.ink if size else self.theme.quiet)
         painter.drawText(QRectF(0, middle, width, line_height(SMALL)), right, text)

@@ -68,9 +68,9 @@ def offers(studio: Studio, control: str, controls: Collection[str]) -> Iterator[
             (_("{name}, while held").format(name=layer.name), HoldLayer(layer.id)),
             (_("{name}, toggle").format(name=layer.name), ChangeLayer(layer.id)),
             (_("{name}, for the next press").format(name=layer.name), ChangeLayer(layer.id, "once")),
-            (f"enter {layer.name}", ChangeLayer(layer.id, "enter")),
-            (f"leave {layer.name}", ChangeLayer(layer.id, "leave")),
-            (f"only {layer.name}", ChangeLayer(layer.id, "only")),
+            (_("Enter {name}").format(name=layer.name), ChangeLayer(layer.id, "enter")),
+            (_("Leave {name}").format(name=layer.name), ChangeLayer(layer.id, "leave")),
+            (_("Only {name}").format(name=layer.name), ChangeLayer(layer.id, "only")),
         ):
             yield _plain(_("Layer"), text, send)
     if len(profile.layers) > 1:
@@ -83,7 +83,7 @@ def offers(studio: Studio, control: str, controls: Collection[str]) -> Iterator[
             make = partial(_board, controls, control, studio.seat, how)
             yield Offer(_("On-screen keyboard"), _("On-screen keyboard, {text}").format(text=text), make)
     for belt in profile.belts if not within else ():
-        for step, text in (("next", "next"), ("back", "back"), ("again", _("again"))):
+        for step, text in (("next", _("next")), ("back", _("back")), ("again", _("again"))):
             yield _plain(_("Belt"), f"{belt.name}: {text}", SendBelt(belt.id, step))  # type: ignore[arg-type]
     if not within:
         yield Offer(_("Belt"), _("New belt: next"), _new_belt)

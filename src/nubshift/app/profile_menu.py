@@ -12,6 +12,7 @@ from nubshift.app.shelf import Shelf
 from nubshift.app.studio import Studio
 from nubshift.app.theme import Look
 from nubshift.model import edits
+from nubshift.model.names import COLOUR_NAMES
 from nubshift.model.profile import COLOURS, SUFFIX, Colour
 from nubshift.texts import _
 
@@ -58,14 +59,15 @@ class ProfileMenu:
     def _colours(self, parent: QMenu) -> QMenu:
         menu = QMenu(_("Colour"), parent)
         for colour in COLOURS:
-            action = menu.addAction(dot(self._look.theme.accents[colour]), colour)
+            action = menu.addAction(dot(self._look.theme.accents[colour]), COLOUR_NAMES[colour])
             if action is not None:
                 action.triggered.connect(lambda _=False, chosen=colour: self._paint(chosen))
         return menu
 
     def _paint(self, colour: Colour) -> None:
         self._studio.edit(
-            _("Colour {colour}").format(colour=colour), lambda profile: edits.with_game(profile, colour=colour)
+            _("Colour {colour}").format(colour=COLOUR_NAMES[colour]),
+            lambda profile: edits.with_game(profile, colour=colour),
         )
 
     def _deleted(self, parent: QMenu) -> None:

@@ -16,7 +16,7 @@ from nubshift.model.powers import powers
 from nubshift.model.profile import SUFFIX, Binding, Colour, Game, Profile, new_profile
 from nubshift.model.roles import PadAxisRole, PadStickRole, Role
 from nubshift.model.sends import PAD_BUTTONS, SendPad
-from nubshift.model.starters import FROM_ABOVE, STARTERS
+from nubshift.model.starters import FROM_ABOVE, STARTER_NAMES, STARTERS
 from nubshift.model.store import (
     DELETED,
     ProfileFile,
@@ -30,9 +30,10 @@ from nubshift.model.store import (
 from nubshift.model.writing import profile_text
 from nubshift.texts import _
 
-AS_IT_IS = _("Controller unchanged")
+AS_IT_IS = "as it is"
 """A beginning for games that take some controller input: everything passes through, to be changed (N34)."""
 BEGINNINGS = ("nothing", *STARTERS, AS_IT_IS)
+BEGINNING_NAMES = {"nothing": _("Empty"), **STARTER_NAMES, AS_IT_IS: _("Controller unchanged")}
 
 
 @dataclass(frozen=True)

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 from nubshift.app.theme import Look
 from nubshift.texts import _
 
-WORKSPACES: dict[str, str] = {"map": "Map", "tune": "Tune", "try": "Try", "controllers": "Controllers"}
+WORKSPACES: dict[str, str] = {"map": _("Map"), "tune": _("Tune"), "try": _("Try"), "controllers": _("Controllers")}
 """Those that there are, with what stands on them."""
 
 

@@ -10,6 +10,7 @@ from PyQt6.QtGui import QColor, QFont, QFontDatabase, QFontMetricsF, QGuiApplica
 from PyQt6.QtWidgets import QApplication
 
 from nubshift.model.profile import Colour
+from nubshift.texts import _
 
 FONT_FAMILIES = ("Noto Sans", "DejaVu Sans")
 POINT_SIZE, USUAL_POINT_SIZE = 9.5, 11.0
@@ -20,6 +21,7 @@ SMALL, BODY, STRONG, TITLE = 0.88, 1.0, 1.1, 1.5
 
 LIGHTS = ("#7dd3b4", "#ef8a6b", "#e3b94c", "#9a8cd8", "#e07a9a", "#f0e9dd")
 """Colours offered for a controller's light; these go to the device."""
+LIGHT_NAMES = dict(zip(LIGHTS, (_("Mint"), _("Coral"), _("Amber"), _("Violet"), _("Rose"), _("Cream")), strict=True))
 
 
 @dataclass(frozen=True)

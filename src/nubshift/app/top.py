@@ -211,7 +211,7 @@ class LiveSwitch(Canvas):
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawRoundedRect(rect, 9, 9)
         half = rect.width() / 2
-        for index, (name, state) in enumerate((("Live", True), ("Paused", False))):
+        for index, (name, state) in enumerate(((_("Live"), True), (_("Paused"), False))):
             part = QRectF(rect.left() + index * half, rect.top(), half, rect.height())
             present = self.on is state
             if present:

@@ -88,7 +88,7 @@ def _breath(control: str, code: int) -> Wire:
 
 HARDWARE: dict[str, Hardware] = {
     "alder": Hardware(
-        "Alder pad, untaught",
+        "Alder pad, not set up",
         "pad",
         _ALDER_AXES,
         (

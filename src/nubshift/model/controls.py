@@ -11,7 +11,7 @@ from enum import StrEnum
 
 import msgspec
 
-from nubshift.texts import _
+from nubshift.texts import _, listed
 
 
 class Kind(StrEnum):
@@ -28,7 +28,7 @@ class Kind(StrEnum):
 
 
 class Reach(StrEnum):
-    """The part of the hands that reaches a control, in the words of the window."""
+    """The part of the hands that reaches a control, as files name it."""
 
     LEFT_INDEX = "left index"
     RIGHT_INDEX = "right index"
@@ -43,6 +43,31 @@ class Reach(StrEnum):
     LEFT_FOOT = "left foot"
     RIGHT_FOOT = "right foot"
 
+
+REACH_NAMES: dict[Reach, str] = {
+    Reach.LEFT_INDEX: _("Left index"),
+    Reach.RIGHT_INDEX: _("Right index"),
+    Reach.LEFT_THUMB: _("Left thumb"),
+    Reach.RIGHT_THUMB: _("Right thumb"),
+    Reach.LEFT_GRIP: _("Left grip and centre"),
+    Reach.RIGHT_GRIP: _("Centre and right grip"),
+    Reach.WHOLE_PAD: _("Whole pad"),
+    Reach.FREE_HAND: _("Free hand"),
+    Reach.MOUTH: _("Mouth"),
+    Reach.BREATH: _("Breath"),
+    Reach.LEFT_FOOT: _("Left foot"),
+    Reach.RIGHT_FOOT: _("Right foot"),
+}
+KIND_NAMES: dict[Kind, str] = {
+    Kind.BUTTON: _("button"),
+    Kind.TRIGGER: _("trigger"),
+    Kind.STICK: _("stick"),
+    Kind.AXIS: _("axis"),
+    Kind.DPAD: _("d-pad"),
+    Kind.TOUCH: _("touch pad"),
+    Kind.POINTER: _("pointer"),
+    Kind.MOTION: _("motion"),
+}
 
 BUTTON_LIKE = frozenset({Kind.BUTTON, Kind.TRIGGER})
 """Kinds that have gestures."""
@@ -136,4 +161,4 @@ def kind_of(control: str) -> Kind:
 def title_of(control: str) -> str:
     """What a person calls a control; several joined with ``+`` are named one after the other."""
     titles = [CONTROLS[name].title for name in control.split("+")]
-    return " and ".join([titles[0], *(title.lower() for title in titles[1:])])
+    return listed([titles[0], *(title.lower() for title in titles[1:])])

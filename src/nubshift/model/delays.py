@@ -47,7 +47,7 @@ def delays(binding: Binding | Together, habits: Habits, in_combination: bool = F
     if "hold" in gestures:
         found.append(Delay("hold", "press", hold_at, max(hold_at, wait), _("before that it could still be a tap")))
     if "double" in gestures:
-        found.append(Delay("double", _("second press"), 0, wait, others))
+        found.append(Delay("double", "second press", 0, wait, others))
     if "release" in gestures:
         found.append(Delay("release", "release", 0, 0))
     return tuple(found)

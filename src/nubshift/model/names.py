@@ -6,24 +6,34 @@ from collections.abc import Mapping
 
 from nubshift.model.controls import CONTROLS, FACE
 from nubshift.model.kept_controllers import Labels, Print
-from nubshift.texts import _
+from nubshift.texts import _, listed
+
+COLOUR_NAMES: dict[str, str] = {
+    "moss": _("Moss"),
+    "rust": _("Rust"),
+    "ochre": _("Ochre"),
+    "slate": _("Slate"),
+    "plum": _("Plum"),
+    "sand": _("Sand"),
+}
+"""Of profiles and controllers."""
 
 PRINTS: dict[Print, str] = {
     "places": _("Position"),
     "letters": _("Letters, A at the bottom"),
     "letters-turned": _("Letters, B at the bottom"),
-    "shapes": "shapes",
-    "numbers": "numbers",
-    "colours": "colours",
+    "shapes": _("Shapes"),
+    "numbers": _("Numbers"),
+    "colours": _("Colours"),
 }
 """The kinds of print on face buttons, in words."""
 
 _FACES: dict[Print, tuple[str, str, str, str]] = {
     "letters": ("Y", "B", "A", "X"),
     "letters-turned": ("X", "A", "B", "Y"),
-    "shapes": ("Triangle", "Circle", "Cross", "Square"),
+    "shapes": (_("Triangle"), _("Circle"), _("Cross"), _("Square")),
     "numbers": (_("Button 4"), _("Button 3"), _("Button 1"), _("Button 2")),
-    "colours": ("Yellow", "Red", "Green", "Blue"),
+    "colours": (_("Yellow"), _("Red"), _("Green"), _("Blue")),
 }
 """For the upper, right, lower and left one."""
 
@@ -51,14 +61,14 @@ class Names:
         titles = [
             self.words.get(name) or (CONTROLS[name].title if name in CONTROLS else name) for name in control.split("+")
         ]
-        return " and ".join([titles[0], *(lowered(title) for title in titles[1:])])
+        return listed([titles[0], *(lowered(title) for title in titles[1:])])
 
     def inside(self, control: str) -> str:
         """The same within a sentence."""
         return lowered(self.title(control)) if "+" not in control else self._inside_all(control)
 
     def _inside_all(self, control: str) -> str:
-        return " and ".join(self.inside(name) for name in control.split("+"))
+        return listed([self.inside(name) for name in control.split("+")])
 
     def mark(self, control: str) -> str:
         """At most three letters for the round mark."""

@@ -261,7 +261,7 @@ PULSED_PERIOD = _ms(
 BAND_FROM = _share("band_from", _("From"), 0.03, 1.0, 0.5, _("Depth at which the output starts."), Scope.CONTROL)
 BAND_WAIT = _ms(
     "band_wait",
-    "Waits",
+    _("Wait"),
     0,
     500,
     0,

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from nubshift.texts import _
+
 FROM_ABOVE = "from above"
 """Seen from there, the mouse moves a cursor."""
 
@@ -86,3 +88,8 @@ Menu = Esc
 """,
 }
 """By name; in the form that `keylist` reads."""
+STARTER_NAMES: dict[str, str] = {
+    "first person": _("First person"),
+    FROM_ABOVE: _("Strategy, from above"),
+    "role play": _("Role play"),
+}

@@ -13,6 +13,7 @@ from msgspec.structs import replace
 from nubshift.model.part import DIRECTIONS
 from nubshift.model.profile import Layer, Profile
 from nubshift.model.sends import InOrder, Pulsed, Send, Send_, Sends, Toggled, Turbo
+from nubshift.texts import _
 
 T = TypeVar("T")
 MODIFIERS = (Toggled, Turbo, Pulsed, InOrder)
@@ -159,8 +160,13 @@ def part_name(part: str) -> str:
     head, bracket, rest = plain.partition("[")
     if not bracket:
         return "" if plain == "press" else plain.replace("_", " ") if plain in DIRECTIONS else plain
-    words = {"cells": "tile", "entries": "entry", "bands": "depth", "steps": "step"}
-    return f"{words.get(head, head)} {int(rest.partition(']')[0]) + 1}"
+    words = {
+        "cells": _("tile {number}"),
+        "entries": _("entry {number}"),
+        "bands": _("depth {number}"),
+        "steps": _("step {number}"),
+    }
+    return words[head].format(number=int(rest.partition("]")[0]) + 1)
 
 
 def _are_sends(value: tuple[object, ...]) -> bool:

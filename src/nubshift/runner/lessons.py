@@ -10,6 +10,7 @@ from nubshift.devices.nodes import Use
 from nubshift.devices.teaching import Phase, Teacher
 from nubshift.runner.messages import Lesson, Teaching
 from nubshift.runner.rack import Rack
+from nubshift.texts import _
 from nubshift.units import MILLISECOND, Micros
 
 TELL_EVERY: Micros = 50 * MILLISECOND
@@ -94,7 +95,7 @@ class Lessons:
             return None
         source = self._rack.source(self.controller)
         if source is None:
-            lost = Lesson(self.controller, "over", teacher.shape.id, said="The controller was unplugged.")
+            lost = Lesson(self.controller, "over", teacher.shape.id, said=_("The controller was unplugged."))
             self.end(now)
             return lost
         teacher.hear(source.heard())

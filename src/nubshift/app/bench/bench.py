@@ -39,7 +39,8 @@ LENGTH = Parameter(
     step=10,
     help=_("How long this step takes."),
 )
-RUNS = {"once": "once", "while-held": _("While held"), "until-pressed": _("Until pressed again")}
+STEPS = {"next": _("next"), "back": _("back"), "again": _("again")}
+RUNS = {"once": _("Once"), "while-held": _("While held"), "until-pressed": _("Until pressed again")}
 AGAIN = {"ignore": _("Resume"), "restart": _("Restart"), "queue": _("Queue"), "overlap": _("Overlap")}
 
 
@@ -97,7 +98,7 @@ class Page(Panel):
         self.title.setFont(font(TITLE * 0.9, bold=True))
         back = QPushButton(_("Back to Map"))
         back.setObjectName("link")
-        back.setToolTip("Escape")
+        back.setToolTip(_("Escape"))
         back.clicked.connect(self.left.emit)
         head.addWidget(self.title)
         kind_label = Label(kind)
@@ -119,7 +120,7 @@ class Page(Panel):
         for slot, sends in slots_of(studio.profile):
             for _unused, send in each_send(sends):
                 if isinstance(send, kind) and getattr(send, "belt", getattr(send, "macro", "")) == name:
-                    how = f" ({send.step})" if isinstance(send, SendBelt) else ""
+                    how = f" ({STEPS[send.step]})" if isinstance(send, SendBelt) else ""
                     found[(slot.layer, slot.control, slot.part)] = f"{slot_name(studio.profile, slot)}{how}"
         for (layer, control, part), text in found.items():
             self._used.addWidget(link(text, partial(self._go_to, layer, control, part)))
@@ -149,7 +150,7 @@ class BeltPage(Page):
     """A belt."""
 
     def __init__(self, stage: Stage, subject: str) -> None:
-        super().__init__(stage, subject, "belt")
+        super().__init__(stage, subject, _("Belt"))
         self._id = subject.removeprefix(BELT)
         self.picture = BeltStrip(stage, self._id)
         self.add(self.picture)
@@ -210,7 +211,7 @@ class MacroPage(Page):
     """A macro, with recording from the keyboard."""
 
     def __init__(self, stage: Stage, subject: str, recording: Recording) -> None:
-        super().__init__(stage, subject, "macro")
+        super().__init__(stage, subject, _("Macro"))
         self._id = subject.removeprefix(MACRO)
         self._recording = recording
         self.picture = MacroTimeline(stage, self._id)
@@ -253,8 +254,8 @@ class MacroPage(Page):
         row.addWidget(Label(_("Add")))
         for text, step in (
             (_("Tap"), MacroTap(())),
-            ("down", MacroPress(())),
-            ("up", MacroRelease(())),
+            (_("Key down"), MacroPress(())),
+            (_("Key up"), MacroRelease(())),
             (_("Wait"), MacroWait(100)),
             (_("Text"), MacroTap((SendText("hello"),))),
         ):

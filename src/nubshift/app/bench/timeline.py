@@ -171,9 +171,14 @@ class MacroTimeline(BenchPicture):
         painter.setPen(QPen(theme.line, 1, Qt.PenStyle.DashLine) if waits else Qt.PenStyle.NoPen)
         painter.setBrush(faded(theme.raised, 0.35) if waits else theme.raised)
         painter.drawRoundedRect(rect, 7, 7)
-        words = {MacroPress: "down", MacroRelease: "up", MacroTap: "tap", MacroWait: "wait"}[type(step)]
         length = self.lasts(step)
-        text = f"{words} {length} ms" if length else words
+        words = {
+            MacroPress: _("down"),
+            MacroRelease: _("up"),
+            MacroTap: _("tap {length} ms") if length else _("tap"),
+            MacroWait: _("wait {length} ms"),
+        }
+        text = words[type(step)].format(length=length)
         painter.setFont(font(SMALL))
         painter.setPen(theme.quiet)
         line = QRectF(rect.left() + 7, rect.top() + 4, rect.width() - 10, line_height(SMALL))

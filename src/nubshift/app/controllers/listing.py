@@ -19,7 +19,7 @@ HOW: dict[str, str] = {
     "line": _("mapping line"),
     "table": _("known model"),
     "guess": _("guessed"),
-    "built-in": "simulated",
+    "built-in": _("simulated"),
 }
 """How a controller is understood, in a few words."""
 

@@ -21,7 +21,7 @@ from nubshift.errors import StorageError
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.files import read_text
 from nubshift.model.kept_controllers import PartOf
-from nubshift.model.names import PRINTS
+from nubshift.model.names import COLOUR_NAMES, PRINTS
 from nubshift.model.profile import Colour
 from nubshift.model.sharing import Side as Half
 from nubshift.model.sharing import has_halves, joined, other_half, side_of, taken, with_one_motion
@@ -29,16 +29,8 @@ from nubshift.model.wiring import WIRING_SUFFIX
 from nubshift.runner.messages import Status
 from nubshift.texts import _, listed
 
-COLOURS: dict[str, str] = {
-    "none": "none",
-    "moss": "moss",
-    "rust": "rust",
-    "ochre": "ochre",
-    "slate": "slate",
-    "plum": "plum",
-    "sand": "sand",
-}
-HOLDING = {"upright": "upright", "sideways": "sideways"}
+COLOURS: dict[str, str] = {"none": _("None"), **COLOUR_NAMES}
+HOLDING = {"upright": _("Upright"), "sideways": _("Sideways")}
 HALVES: dict[Half, str] = {"all": _("All of it"), "left": _("Left half"), "right": _("Right half")}
 
 
@@ -127,7 +119,9 @@ class Side(QWidget):
     def _seats(self, info: ControllerInfo, fills: dict[str, tuple[PartOf, ...]]) -> None:
         self._heading(_("Player"))
         for number, seat in enumerate(self._stage.studio.profile.seats, 1):
-            name = seat.name or (f"player {number}" if len(self._stage.studio.profile.seats) > 1 else "you")
+            name = seat.name or (
+                _("player {number}").format(number=number) if len(self._stage.studio.profile.seats) > 1 else _("you")
+            )
             parts = fills.get(seat.id, ())
             mine = next((part for part in parts if part.controller == info.id), None)
             if mine is None:

@@ -64,7 +64,7 @@ class ControllersWorkspace(QWidget):
         self.doctor_tab.setObjectName("variant")
         self.doctor_tab.setCheckable(True)
         self.doctor_tab.clicked.connect(self.show_doctor)
-        self.pairing_tab = QPushButton(_("Pair a wireless controller…"))
+        self.pairing_tab = QPushButton(_("Pair controller…"))
         self.pairing_tab.setObjectName("variant")
         self.pairing_tab.setCheckable(True)
         self.pairing_tab.clicked.connect(self.show_pairing)

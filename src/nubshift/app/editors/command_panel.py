@@ -15,7 +15,7 @@ from nubshift.model import edits
 from nubshift.model.keylist import keys_from
 from nubshift.model.profile import BASE, Command
 from nubshift.model.sends import PAD_BUTTONS
-from nubshift.model.sentences import slot_name
+from nubshift.model.sentences import pad_title, slot_name
 from nubshift.model.usage import slots_by_command
 from nubshift.texts import _, ngettext
 
@@ -44,7 +44,7 @@ class CommandPanel(Panel):
         self.pad.setAccessibleName(_("Virtual pad button"))
         self.pad.addItem(_("Unassigned"), ())
         for button in PAD_BUTTONS:
-            self.pad.addItem(button.replace("_", " "), (button,))
+            self.pad.addItem(pad_title(button), (button,))
         self.pad.activated.connect(lambda _unused: self._change(_("Virtual pad button"), pad=self.pad.currentData()))
         self.add(self.pad)
         self.heading(_("Sent by"))

@@ -36,6 +36,15 @@ class CurveShapes(QWidget):
             button.setChecked(SHAPES[name] == points)
 
 
+SHAPE_NAMES: dict[str, str] = {
+    "even": _("Linear"),
+    "calm near rest": _("Slow near rest"),
+    "quick near rest": _("Quick near rest"),
+    "calm, then sudden": _("Slow, then steep"),
+    "calm at both ends": _("Slow at both ends"),
+}
+
+
 class CurveButton(QPushButton):
     """One curve."""
 
@@ -45,8 +54,8 @@ class CurveButton(QPushButton):
         self._value = curve(SHAPES[shape])
         self.setCheckable(True)
         self.setFixedSize(46, 40)
-        self.setToolTip(shape)
-        self.setAccessibleName(_("Response curve {shape}").format(shape=shape))
+        self.setToolTip(SHAPE_NAMES[shape])
+        self.setAccessibleName(_("Response curve {shape}").format(shape=SHAPE_NAMES[shape]))
 
     def sizeHint(self) -> QSize:
         """A small square."""

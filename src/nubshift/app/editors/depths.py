@@ -104,7 +104,7 @@ class DepthSection(Panel):
             self._change(title, changed, merge)
 
     def _set_wait(self, ms: float) -> None:
-        self._put(f"Waits {p.BAND_WAIT.text(ms)}", f"wait:{self.control}", wait=round(ms))
+        self._put(_("Wait {time}").format(time=p.BAND_WAIT.text(ms)), f"wait:{self.control}", wait=round(ms))
 
     def _set_adds(self, on: bool) -> None:
         self._put(_("Keep earlier depths held") if on else _("Replace earlier depths"), adds=on)

@@ -15,6 +15,7 @@ from nubshift.app.editors.pickers import ScreenPoint, Swatches
 from nubshift.app.editors.pulses import PulsePicture
 from nubshift.app.editors.slot_view import SlotView
 from nubshift.app.stage import Stage
+from nubshift.app.theme import LIGHT_NAMES
 from nubshift.model import edits
 from nubshift.model import parameters as p
 from nubshift.model.controls import Kind, kind_of
@@ -51,7 +52,7 @@ from nubshift.model.sends import (
 from nubshift.model.slots import BELT, MACRO
 from nubshift.texts import _, switched
 
-WAYS = ("up", "down", "left", "right")
+WAYS = {"up": _("Up"), "down": _("Down"), "left": _("Left"), "right": _("Right")}
 MOMENTARY = (
     ChangeLayer,
     BackToBase,
@@ -89,7 +90,7 @@ COUNTS = {
         step=10,
         help=_("How far the mouse moves with each press; right and down are positive."),
     )
-    for side, text in (("dx", _("Right")), ("dy", "Down"))
+    for side, text in (("dx", _("Right")), ("dy", _("Down")))
 }
 STRENGTH = Parameter(
     name="strength",
@@ -197,7 +198,7 @@ class EntryEditor(Panel):
         self._fresh.append(lambda s: mode.show_choice("on" if stays_on(s) else "held"))
         if isinstance(core_of(send), SendMacro | SendBelt):
             return
-        words = {"steady": "steady", "turbo": "repeating"}
+        words = {"steady": _("Steady"), "turbo": _("Turbo")}
         if self._has_depth:
             words |= {"by turbo": _("Turbo, faster with depth"), "pulsed": _("Pulsed by depth")}
         self.beat = Choices(_("Repeat"), words, self._beaten)
@@ -244,8 +245,8 @@ class EntryEditor(Panel):
             "pulsed": Pulsed(()),
         }
         titles = {
-            "steady": "Steady",
-            "turbo": "Repeating",
+            "steady": _("Steady"),
+            "turbo": _("Turbo"),
             "by turbo": _("Turbo, faster with depth"),
             "pulsed": _("Pulsed by depth"),
         }
@@ -298,24 +299,24 @@ class EntryEditor(Panel):
                     )
                 )
             case HoldLayer():
-                self._choice("Layer", "layer", layers)
+                self._choice(_("Layer"), "layer", layers)
             case ChangeLayer():
-                self._choice("Layer", "layer", layers)
+                self._choice(_("Layer"), "layer", layers)
                 self._choice(
-                    "It",
+                    _("Change"),
                     "how",
                     {
                         "toggle": _("Toggle"),
                         "once": _("For the next press"),
-                        "enter": "enter",
-                        "leave": "leave",
+                        "enter": _("Enter"),
+                        "leave": _("Leave"),
                         "only": _("Only this layer"),
                     },
                 )
             case NextLayer():
                 self._make_steps(layers)
             case SendBelt(belt):
-                self._choice("Step", "step", {"next": "next", "back": "back", "again": _("again")})
+                self._choice(_("Step"), "step", {"next": _("Next"), "back": _("Back"), "again": _("Again")})
                 self.add(self._left(link(_("Open belt"), lambda: self._look(f"{BELT}{belt}"))))
             case SendMacro(macro):
                 self.add(self._left(link(_("Open macro"), lambda: self._look(f"{MACRO}{macro}"))))
@@ -327,10 +328,10 @@ class EntryEditor(Panel):
                 self.add(row)
                 self._fresh.append(lambda s: row.show_text(getattr(core_of(s), "text", "")))
             case SendWheel():
-                self._choice("Turns", "way", WAYS)
+                self._choice(_("Direction"), "way", WAYS)
                 self._number(NOTCHES, "notches", True)
             case SendScroll():
-                self._choice("Scrolls", "way", WAYS)
+                self._choice(_("Direction"), "way", WAYS)
                 self._number(p.SCROLL_SPEED, "speed")
             case SendMotion():
                 self._number(COUNTS["dx"], "dx", True)
@@ -359,14 +360,18 @@ class EntryEditor(Panel):
                 self._number(p.RUMBLE_TIME, "ms", True)
             case SendLight():
                 swatches = Swatches(self.stage)
-                swatches.chosen.connect(lambda colour: self._put(f"Light {colour}", colour=colour))
+                swatches.chosen.connect(
+                    lambda colour: self._put(
+                        _("Light {colour}").format(colour=LIGHT_NAMES.get(colour, colour)), colour=colour
+                    )
+                )
                 self.add(swatches)
                 self._fresh.append(lambda s: swatches.show_colour(getattr(core_of(s), "colour", "")))
             case Gyro():
                 self._choice(
                     _("The gyro"),
                     "do",
-                    {"pause": "pauses", "resume": _("Resume"), "toggle": _("Toggle"), "recentre": "recentres"},
+                    {"pause": _("Pause"), "resume": _("Resume"), "toggle": _("Toggle"), "recentre": _("Recentre")},
                 )
             case SendPadAxis():
                 self._number(AXIS_VALUE, "value")

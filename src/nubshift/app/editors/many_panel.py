@@ -14,10 +14,10 @@ class ManyPanel(Panel):
     """What is selected, in words, and the actions for it. `run` does the action of the window with an id."""
 
     ACTIONS = (
-        ("copy", "copy"),
-        ("paste", "paste"),
+        ("copy", _("Copy")),
+        ("paste", _("Paste")),
         ("mirror", _("Mirror left and right")),
-        ("clear", "clear"),
+        ("clear", _("Clear")),
         ("layer from", _("New layer from these…")),
     )
 

@@ -21,14 +21,14 @@ from nubshift.model.profile import BASE, Binding, Profile
 from nubshift.model.roles import GyroRole
 from nubshift.texts import _, switched
 
-USES = {"nothing": "nothing", "mouse": "mouse", "pointer": "pointer", "stick": _("Virtual stick")}
+USES = {"nothing": _("Unassigned"), "mouse": _("Mouse"), "pointer": _("Pointer"), "stick": _("Virtual stick")}
 AXES = {"turn": _("Yaw"), "lean": _("Roll"), "gravity": _("Gravity")}
 AXES_TOLD = {
     "turn": _("Yaw: turn the controller flat, like a plate on a table, to look sideways."),
     "lean": _("Roll: tilt the controller to a side to look sideways."),
     "gravity": _("Gravity: sideways stays level whichever way the controller is held."),
 }
-ACTIVE = {"always": "always", "while": _("While held"), "unless": _("Paused while held"), "toggled": _("Toggle")}
+ACTIVE = {"always": _("Always"), "while": _("While held"), "unless": _("Paused while held"), "toggled": _("Toggle")}
 
 
 class MotionPanel(Panel):
@@ -105,12 +105,14 @@ class MotionPanel(Panel):
         def change(profile: Profile) -> Profile:
             return edits.with_role(profile, layer, control, role, seat)
 
-        studio.edit(_("Motion moves the {uses}").format(uses=USES[use]), change)
+        studio.edit(_("Use motion as {use}").format(use=USES[use]), change)
 
     def _activate(self, value: str) -> None:
         role = self.role
         by = role.by if role is not None and role.by else "left_trigger"
-        self.change_role(f"Gyro {ACTIVE[value]}", active=value, by="" if value == "always" else by)
+        self.change_role(
+            _("Gyro active: {when}").format(when=ACTIVE[value]), active=value, by="" if value == "always" else by
+        )
 
     def refresh(self) -> None:
         """The profile changed."""
@@ -155,7 +157,7 @@ class MotionFigures(Canvas):
         theme = self.theme
         painter.setFont(font(SMALL))
         height = line_height(SMALL)
-        names = zip(("turning", "nodding"), self._stage.live.value("motion"), strict=True)
+        names = zip((_("Yaw"), _("Pitch")), self._stage.live.value("motion"), strict=True)
         for index, (name, value) in enumerate(names):
             y = height + 6 + index * (height + 18)
             painter.setPen(theme.quiet)

@@ -16,7 +16,7 @@ from nubshift.app.studio import Armed
 from nubshift.model.slots import Slot
 from nubshift.texts import _
 
-SINGLE_GROUPS = ("text", "nothing")
+SINGLE_GROUPS = (_("Text"), _("Nothing"))
 """Groups with one entry, which needs no menu of its own."""
 
 

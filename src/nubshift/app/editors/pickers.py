@@ -7,7 +7,7 @@ from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen
 
 from nubshift.app.painting.canvas import Canvas, draw_focus
 from nubshift.app.stage import Stage
-from nubshift.app.theme import LIGHTS
+from nubshift.app.theme import LIGHT_NAMES, LIGHTS
 from nubshift.texts import _
 
 
@@ -101,7 +101,7 @@ class Swatches(Canvas):
     def show_colour(self, colour: str) -> None:
         """Mark one."""
         self._colour = colour
-        self.setAccessibleDescription(colour)
+        self.setAccessibleDescription(LIGHT_NAMES.get(colour, colour))
         self.update()
 
     @property

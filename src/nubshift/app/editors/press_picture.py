@@ -25,6 +25,10 @@ RIGHT = 10.0
 GRAB = 8.0
 
 
+SINCE = {"press": _("press"), "release": _("release"), "second press": _("second press")}
+"""What a delay is counted from."""
+
+
 class PressPicture(PartPicture):
     """The lanes of what is set. The handle on the time from which a press is a hold, and that of a double tap, are
     dragged; a lane that is clicked is edited below."""
@@ -148,7 +152,7 @@ class PressPicture(PartPicture):
                 )
                 found.append(
                     _("{name} is sent {late} ms after the {since}: {because}.").format(
-                        name=name, late=late, since=delay.since, because=delay.because
+                        name=name, late=late, since=SINCE[delay.since], because=delay.because
                     )
                 )
             elif gesture == "tap":
@@ -193,7 +197,7 @@ class PressPicture(PartPicture):
         theme = self.theme
         pitch = self._pitch
         painter.setFont(font(SMALL))
-        self._lane(painter, 0, "finger")
+        self._lane(painter, 0, _("finger"))
         for start, until, solid in self._finger():
             rect = QRectF(self._x(start), 5, self._x(until) - self._x(start), pitch - 9)
             painter.setPen(QPen(theme.input, 1, Qt.PenStyle.SolidLine if solid else Qt.PenStyle.DashLine))
@@ -277,7 +281,7 @@ class PressPicture(PartPicture):
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(theme.input)
             painter.drawEllipse(QPointF(x, bottom + 1), 4.5, 4.5)
-            text = f"{'hold' if field == 'hold_at' else 'twice'} {ms:.0f} ms"
+            text = (_("hold {ms:.0f} ms") if field == "hold_at" else _("double tap {ms:.0f} ms")).format(ms=ms)
             width = text_width(text, SMALL) + 2
             before = len(handles) > 1 and number == 0  # two of them are named on their outer sides
             left = max(2.0, x - width - 8) if before else min(x + 8, self.width() - width)

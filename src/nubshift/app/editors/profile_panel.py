@@ -37,7 +37,7 @@ SEEN = {
 PADS = {"full": _("Two sticks"), "simple": _("Simple")}
 MOVES = {"view": _("The view"), "cursor": _("A cursor")}
 MOVED = {"view": _("The mouse moves the view"), "cursor": _("The mouse moves a cursor")}
-FORMS = {"keys": "keys", "pad": _("Pad buttons")}
+FORMS = {"keys": _("Keys"), "pad": _("Pad buttons")}
 
 
 MOST_SEATS = 4

@@ -14,7 +14,7 @@ from nubshift.app.editors.part_editor import PartEditor
 from nubshift.app.editors.planes import CompassPicture, PlanePicture
 from nubshift.app.editors.role_rows import make_rows
 from nubshift.app.editors.surface_rows import Bring, RoleRows
-from nubshift.app.editors.used_as import READY, give_keys, use_as, use_of, uses_of
+from nubshift.app.editors.used_as import READY, READY_NAMES, give_keys, use_as, use_of, uses_of
 from nubshift.app.stage import Stage
 from nubshift.model import joining, parameters
 from nubshift.model.controls import Kind, kind_of
@@ -149,7 +149,7 @@ class RolePanel(Panel):
         for index, name in enumerate(READY):
             if name.startswith("eight") and kind_of(self.control) is Kind.AXIS:
                 continue  # it has two directions
-            button = QPushButton(name)
+            button = QPushButton(READY_NAMES[name])
             button.clicked.connect(lambda _=False, ready=name: give_keys(self.stage, self.control, ready))
             if name.startswith("eight"):
                 grid.addWidget(button, 1, 0, 1, 3)

@@ -39,12 +39,12 @@ if TYPE_CHECKING:
 
 MOUSE_PARAMETERS = (p.INNER, p.OUTER, p.LEAST_STEP, p.EDGE_BOOST, p.EDGE_TIME)
 SHAPES_OF_TILES = {
-    "3x3": "nine",
-    "2x2": "four",
-    "4x4": "sixteen",
-    "1x4": _("four in a row"),
-    "0x4": _("four ways"),
-    "0x8": _("eight ways"),
+    "3x3": _("Nine"),
+    "2x2": _("Four"),
+    "4x4": _("Sixteen"),
+    "1x4": _("Four in a row"),
+    "0x4": _("Four ways"),
+    "0x8": _("Eight ways"),
 }
 """Rows by columns, or none by slices along angles."""
 

@@ -18,7 +18,7 @@ from nubshift.model.entries import Entries, entries_in
 from nubshift.model.sends import Send, SendKey, Sends
 from nubshift.model.sentences import keys_of, send_name, slot_name
 from nubshift.model.slots import Slot
-from nubshift.texts import _
+from nubshift.texts import _, listed
 
 ROW = 8.0
 REMOVE = 24.0
@@ -65,7 +65,7 @@ class SlotView(Canvas):
             self.slot, self.row = slot, 0
         profile = self._stage.studio.profile
         rows = self.entries.rows
-        names = ", then ".join(send_name(profile, send) for send in rows) or _("Unassigned")
+        names = listed([send_name(profile, send) for send in rows]) or _("Unassigned")
         self.setAccessibleName(
             _("{slot_name} sends {names}").format(
                 slot_name=slot_name(profile, slot, self._stage.studio.names), names=names

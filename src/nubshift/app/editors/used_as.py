@@ -34,6 +34,12 @@ READY: dict[str, tuple[str, ...]] = {
     "number pad": ("KP8", "KP6", "KP2", "KP4"),
     "eight on the number pad": ("KP8", "KP9", "KP6", "KP3", "KP2", "KP1", "KP4", "KP7"),
 }
+READY_NAMES: dict[str, str] = {
+    "letters": _("Letters"),
+    "arrows": _("Arrows"),
+    "number pad": _("Number pad"),
+    "eight on the number pad": _("Eight on the number pad"),
+}
 """Ready sets of keys for a stick, clockwise from up; eight of them give the diagonals keys of their own (N21)."""
 
 
@@ -101,7 +107,7 @@ def use_as(stage: Stage, control: str, use: str) -> None:
     words = {
         "mouse": _("moves the mouse"),
         "scroll": "scrolls",
-        "pointer": "points",
+        "pointer": _("points"),
         "tiles": _("has tiles"),
         "menu": _("opens a radial menu"),
         "board": "types",
@@ -158,5 +164,5 @@ def give_keys(stage: Stage, control: str, ready: str) -> None:
         sends = {d: s for d, s in sends.items() if d in ("left", "right")}
     role = KeysRole(directions=8 if len(keys) == 8 else 4, **sends)
     layer, seat = studio.layer, studio.seat
-    title = f"{ready.capitalize()} to {stage.studio.names.inside(control)}"
+    title = _("{ready} to {control}").format(ready=READY_NAMES[ready], control=stage.studio.names.inside(control))
     studio.edit(title, lambda p: edits.with_role(p, layer, control, role, seat))

@@ -79,7 +79,7 @@ class CommandModel(QAbstractListModel):
                 group = command.group
                 rows.append(Row(Kind.GROUP, group, group or _("No group"), group))
             rows.append(Row(Kind.COMMAND, command.id, command.name, command.group))
-        for name, prefix, parts in (("Belts", BELT, profile.belts), ("Macros", MACRO, profile.macros)):
+        for name, prefix, parts in ((_("Belts"), BELT, profile.belts), (_("Macros"), MACRO, profile.macros)):
             if parts:
                 rows.append(Row(Kind.GROUP, "", name))
                 rows += [Row(Kind.PART, f"{prefix}{part.id}", part.name) for part in parts]
@@ -150,7 +150,9 @@ class CommandModel(QAbstractListModel):
         """A row in one sentence."""
         command = self._commands.get(row.id) if row.kind is Kind.COMMAND else None
         if command is None:
-            return f"group {row.text}" if row.kind is Kind.GROUP else f"{row.id.partition(':')[0]} {row.text}"
+            if row.kind is Kind.GROUP:
+                return _("Group {name}").format(name=row.text)
+            return (_("Belt {name}") if row.id.startswith(BELT) else _("Macro {name}")).format(name=row.text)
         profile = self._stage.studio.profile
         keys = listed([self._stage.label_of(key) for key in command.keys]) or _("No key")
         slots = self.slots.get(row.id, [])

@@ -21,7 +21,11 @@ class Deeds:
     @property
     def _what(self) -> str:
         chosen = self._studio.chosen
-        return self._studio.names.inside(chosen[0]) if len(chosen) == 1 else f"{len(chosen)} controls"
+        return (
+            self._studio.names.inside(chosen[0])
+            if len(chosen) == 1
+            else _("{count} controls").format(count=len(chosen))
+        )
 
     def _edit(self, title: str, change: Callable[[Profile], Profile]) -> None:
         self._studio.edit(f"{title} {self._what}", change)

@@ -14,7 +14,7 @@ from nubshift.app.painting.caps import cap_height
 from nubshift.app.stage import CONTROL_MIME, Stage
 from nubshift.app.theme import SMALL, Look, font
 from nubshift.model.changes import Changes
-from nubshift.model.controls import DPAD, FACE, Kind, Reach, kind_of
+from nubshift.model.controls import DPAD, FACE, REACH_NAMES, Kind, Reach, kind_of
 from nubshift.model.profile import BASE
 from nubshift.texts import _
 
@@ -44,7 +44,7 @@ class Lane(Canvas):
         self.layer = ""
         self._over = False
         self.setAcceptDrops(True)
-        self.setAccessibleName(_("Reached by: {reach}").format(reach=reach))
+        self.setAccessibleName(_("Reached by: {reach}").format(reach=REACH_NAMES[reach]))
         self.row = QHBoxLayout(self)
         self.row.setContentsMargins(9, round(line_height(SMALL)) + 7, 9, 9)
         self.row.setSpacing(8)
@@ -59,7 +59,7 @@ class Lane(Canvas):
         painter.setFont(font(SMALL))
         side = Qt.AlignmentFlag.AlignRight if self.reach in RIGHT else Qt.AlignmentFlag.AlignLeft
         where = QRectF(14, 4, self.width() - 28, line_height(SMALL))
-        painter.drawText(where, side, self.reach.value)
+        painter.drawText(where, side, REACH_NAMES[self.reach])
         if self.layer:
             other = Qt.AlignmentFlag.AlignLeft if self.reach in RIGHT else Qt.AlignmentFlag.AlignRight
             painter.setPen(self.theme.input)

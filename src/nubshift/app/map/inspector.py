@@ -128,10 +128,10 @@ class Inspector(QWidget):
         studio = self._stage.studio
         kind, _unused, name = subject.partition(":")
         if many:
-            return f"{len(studio.chosen)} controls"
+            return _("{count} controls").format(count=len(studio.chosen))
         if kind == "layer":
             layer = studio.profile.layer(studio.layer)
-            return f"Layer {layer.name}" if layer else "Layer"
+            return _("Layer {name}").format(name=layer.name) if layer else _("Layer")
         if kind == "habits":
             return studio.profile.game.title or _("Profile settings")
         if kind == "command":

@@ -31,7 +31,7 @@ from nubshift.app.theme import BODY, SMALL, font
 from nubshift.model import edits
 from nubshift.model.keylist import parse_key_list
 from nubshift.model.profile import BASE
-from nubshift.model.starters import STARTERS
+from nubshift.model.starters import STARTER_NAMES, STARTERS
 from nubshift.texts import _
 
 ROW_NUB = 9.0
@@ -179,7 +179,7 @@ class Welcome(QWidget):
         text.setWordWrap(True)
         column.addWidget(text)
         for name, lines in STARTERS.items():
-            column.addWidget(link(name, partial(take, lines)), 0, Qt.AlignmentFlag.AlignLeft)
+            column.addWidget(link(STARTER_NAMES[name], partial(take, lines)), 0, Qt.AlignmentFlag.AlignLeft)
         column.addStretch(1)
 
 

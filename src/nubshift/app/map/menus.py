@@ -13,7 +13,7 @@ from nubshift.app.map.deeds import Deeds
 from nubshift.app.map.hands import OTHERS, ROWS, Hands
 from nubshift.app.stage import Stage
 from nubshift.model import edits
-from nubshift.model.controls import CONTROLS
+from nubshift.model.controls import CONTROLS, REACH_NAMES
 from nubshift.model.profile import BASE
 from nubshift.model.slots import BELT, MACRO
 from nubshift.texts import _
@@ -85,7 +85,7 @@ class Menus:
         inner = QMenu(_("Reached by"), menu)
         present = self._stage.grasp.finger(control)
         for reach in (*(reach for row in ROWS for reach in row), *OTHERS):
-            action = inner.addAction(reach.value)
+            action = inner.addAction(REACH_NAMES[reach])
             if action is not None:
                 action.setCheckable(True)
                 action.setChecked(reach is present)

@@ -154,7 +154,8 @@ class StickTile(Tile):
                 )
             case MouseRole():
                 studio = self.stage.studio
-                return f"mouse, {as_read(p.SPEED, studio.profile, studio.layer).text(self._feel.speed or 0)}"
+                speed = as_read(p.SPEED, studio.profile, studio.layer).text(self._feel.speed or 0)
+                return _("Mouse, {speed}").format(speed=speed)
             case _:
                 return self.words.title
 

@@ -13,7 +13,7 @@ from nubshift.model.sentences import binding_name, keys_of, send_name, sends_nam
 from nubshift.model.usage import Found, combinations_of, look_up, whole_of
 from nubshift.texts import _, listed
 
-SHORT = {"press": "press", "tap": "tap", "hold": "hold", "double": "twice", "release": _("release")}
+SHORT = {"press": _("press"), "tap": _("tap"), "hold": _("hold"), "double": _("double tap"), "release": _("release")}
 
 
 @dataclass(frozen=True)

@@ -160,7 +160,7 @@ class LogModel(QAbstractListModel):
         if role == Qt.ItemDataRole.DisplayRole:
             return "  ".join(self.words(entry))
         if role == Qt.ItemDataRole.ToolTipRole:
-            sent = "sent" if entry.real else _("preview, not sent")
+            sent = _("sent") if entry.real else _("preview, not sent")
             return tip(f"{entry.what}: {entry.why}\n{sent}")
         return entry if role == ENTRY else None
 
@@ -262,7 +262,7 @@ class LogView(QWidget):
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.list.setUniformItemSizes(True)
         top = QHBoxLayout()
-        label = Label(_("What was sent, and why"))
+        label = Label(_("Log"))
         label.setObjectName("heading")
         top.addWidget(label, 1)
         top.addWidget(self.copy_button)

@@ -279,7 +279,7 @@ class HorizonPicture(RangePicture):
             painter.drawLine(QPointF(box.left(), y), QPointF(box.right(), y))
             if pitch and box.top() < y < box.bottom():
                 painter.setPen(theme.quiet)
-                words = f"{abs(pitch)}° {'down' if pitch > 0 else 'up'}"
+                words = (_("{angle}° down") if pitch > 0 else _("{angle}° up")).format(angle=abs(pitch))
                 painter.drawText(QRectF(box.left() + 6, y - 16, 80, 16), Qt.AlignmentFlag.AlignLeft, words)
         away = not box.top() < level - 40 < box.bottom()  # the posts are out of sight; their headings stand below
         first = floor((self.aim.x - FOV / 2) / 10) * 10
@@ -301,9 +301,10 @@ class HorizonPicture(RangePicture):
         painter.drawRoundedRect(QRectF(middle.x() - 7, middle.y() - 7, 14, 14), 3, 3)
         painter.setFont(font(TITLE, bold=True))
         painter.setPen(theme.ink)
-        words = f"{abs(self.aim.x):.1f}° {'right' if self.aim.x >= 0 else 'left'}"
+        words = (_("{angle:.1f}° right") if self.aim.x >= 0 else _("{angle:.1f}° left")).format(angle=abs(self.aim.x))
         if abs(self.aim.y) >= 0.05:
-            words += f"   {abs(self.aim.y):.1f}° {'down' if self.aim.y > 0 else 'up'}"
+            nod = _("{angle:.1f}° down") if self.aim.y > 0 else _("{angle:.1f}° up")
+            words += "   " + nod.format(angle=abs(self.aim.y))
         wide = text_width(words, TITLE, True) + 28
         plate = QRectF(self.width() / 2 - wide / 2, 42, wide, 40)
         painter.setPen(Qt.PenStyle.NoPen)

@@ -27,10 +27,10 @@ from nubshift.texts import _
 
 LEFT_WIDTH, RIGHT_WIDTH = (0.15, 196, 250), (0.27, 344, 460)
 PAGES: dict[str, tuple[str, str]] = {
-    "typing": ("Typing", _("What really arrives")),
+    "typing": (_("Typing"), _("What really arrives")),
     "eight": (_("Figure of eight"), _("Follow the mark")),
-    "targets": ("Targets", _("Reach them quickly")),
-    "horizon": ("Horizon", _("Turn in real degrees")),
+    "targets": (_("Targets"), _("Reach them quickly")),
+    "horizon": (_("Horizon"), _("Turn in real degrees")),
 }
 NOTHING_ARRIVES = {
     "record": _("Keys are only written to a file here, so nothing will arrive."),

@@ -235,7 +235,7 @@ class Measured(QWidget):
         text = f"{parameter.label}: {parameter.text(proposal.value)}"
         if taken:
             return text, f"{reason}.", "taken", None
-        now = parameter.text(float(present)) if present else "none"
+        now = parameter.text(float(present)) if present else _("none")
         return (
             text,
             _("{reason}. Now {now}.").format(reason=reason, now=now),
@@ -263,7 +263,7 @@ def _side(x: float, y: float) -> str:
     """``1.7 % right, 1.1 % up``."""
     parts = [
         f"{share(abs(value))} {words[value > 0]}"
-        for value, words in ((x, ("left", "right")), (y, ("up", "down")))
+        for value, words in ((x, (_("left"), _("right"))), (y, (_("up"), _("down"))))
         if abs(value) >= 0.0005
     ]
     return ", ".join(parts) if parts else _("in the middle")

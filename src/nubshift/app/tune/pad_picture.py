@@ -74,7 +74,7 @@ class PadPicture(LivePicture):
         """The words."""
         painter.setFont(font(SMALL))
         painter.setPen(self.theme.quiet)
-        words = f"sideways: {AXIS_WORDS[self.axes]}" if self.axes else _("Unassigned here")
+        words = _("Look sideways: {axis}").format(axis=AXIS_WORDS[self.axes]) if self.axes else _("Unassigned here")
         foot = QRectF(10, self.height() - line_height(SMALL) - 10, self.width() - 20, line_height(SMALL))
         painter.drawText(foot, Qt.AlignmentFlag.AlignCenter, words)
 

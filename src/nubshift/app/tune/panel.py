@@ -42,7 +42,10 @@ class PointRow(QWidget):
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(5)
         row.addWidget(self._name, 1)
-        for word, field, name in (("at", self.at, _("Point at")), ("gives", self.gives, _("Point gives"))):
+        for word, field, name in (
+            (_("Input"), self.at, _("Point input")),
+            (_("Output"), self.gives, _("Point output")),
+        ):
             field.setFixedWidth(62)
             field.setAlignment(Qt.AlignmentFlag.AlignRight)
             field.setAccessibleName(name)
@@ -128,8 +131,10 @@ class FeelPanel(Panel):
         self.heading(_("Depths"))
         profile = self.stage.studio.profile
         for index, band in enumerate(binding.bands):
-            name = sends_name(profile, band.what) if band.what else "nothing"
-            row = self.number(replace(p.BAND_FROM, label=f"{name} from"), partial(self._set_depth, index))
+            name = sends_name(profile, band.what) if band.what else _("Unassigned")
+            row = self.number(
+                replace(p.BAND_FROM, label=_("{name} from").format(name=name)), partial(self._set_depth, index)
+            )
             self._bands.append(row)
         self.quiet(
             _("Each ends {band_from_text} below where it starts, so that it can't flutter.").format(

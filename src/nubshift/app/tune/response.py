@@ -54,7 +54,7 @@ class ResponsePicture(LivePicture):
         tuner.refreshed.connect(self._refreshed)
 
     def _refreshed(self) -> None:
-        words = "; ".join(f"{x:.0%} gives {y:.0%}" for x, y in self.points)
+        words = "; ".join(_("{x:.0%} gives {y:.0%}").format(x=x, y=y) for x, y in self.points)
         self.setAccessibleDescription(
             _("Points: {words}. Minimum output {least:.0%}").format(words=words, least=self._least)
         )

@@ -37,7 +37,7 @@ def thresholds_of(control: str, feel: Feel, binding: Binding | None, tuned: bool
     role = binding.role if binding is not None else None
     if binding is not None and binding.bands:
         return [
-            Threshold(f"band:{index}", band.start, band.start - p.BAND_HYSTERESIS, "from", p.BAND_FROM)
+            Threshold(f"band:{index}", band.start, band.start - p.BAND_HYSTERESIS, _("from"), p.BAND_FROM)
             for index, band in enumerate(binding.bands)
         ]
     if tuned:

@@ -21,11 +21,11 @@ from nubshift.model import variants
 from nubshift.model.controls import BUTTON_LIKE, CONTROLS, TUNABLE, Kind, kind_of
 from nubshift.model.profile import BASE, Variant
 from nubshift.model.sends import NextVariant
-from nubshift.model.sentences import binding_name
+from nubshift.model.sentences import binding_name, slot_name
 from nubshift.model.slots import Slot
 from nubshift.model.usage import look_up
 from nubshift.model.walk import each_send, places
-from nubshift.texts import _, listed
+from nubshift.texts import _
 
 NUB_WIDTH = 36
 """The part of a row that moves."""
@@ -124,7 +124,7 @@ class ControlRows(Canvas):
             painter.setPen(theme.quiet)
             painter.setFont(font(SMALL))
             found = look_up(studio.profile, studio.layer, control, studio.seat)
-            what = binding_name(studio.profile, found.binding) if found else "nothing"
+            what = binding_name(studio.profile, found.binding) if found else _("Unassigned")
             painter.drawText(
                 QRectF(38, rect.top() + 3 + line_height(), width, line_height(SMALL)),
                 Qt.AlignmentFlag.AlignLeft,
@@ -256,9 +256,9 @@ class VariantList(QWidget):
         for place in places(profile):
             for _unused, send in each_send(place.sends):
                 if isinstance(send, NextVariant) and send.control == control and place.control:
-                    how = {"press": "", "double": " twice"}.get(place.part, f", {place.part}")
-                    names = listed([self._tuner.stage.studio.names.inside(c) for c in place.control.split("+")])
-                    return _("Next variant while playing: {names}{how}.").format(names=names, how=how)
+                    slot = Slot(place.layer, place.control, place.part)
+                    name = slot_name(profile, slot, self._tuner.stage.studio.names)
+                    return _("Next variant while playing: {control}.").format(control=name)
         return ""
 
     def use(self, variant: str) -> None:

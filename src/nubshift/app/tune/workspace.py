@@ -116,8 +116,8 @@ class TuneWorkspace(QWidget):
         left.setSpacing(6)
         for text, widget in (
             (_("Layer"), self.layers),
-            ("Tune", self.controls),
-            ("Variants", self.variants),
+            (_("Controls"), self.controls),
+            (_("Variants"), self.variants),
             (_("Compare"), self.before),
         ):
             left.addWidget(_heading(text))
@@ -261,9 +261,13 @@ class TuneWorkspace(QWidget):
             case Kind.MOTION:
                 acts = isinstance(tuner.role, GyroRole)
                 lanes = (
-                    Lane(_("Yaw left"), "right", GYRO_FULL, lambda s: s.raw[0], (lambda s: s.out[0]) if acts else None),
-                    Lane(_("Pitch up"), "down", GYRO_FULL, lambda s: s.raw[1], (lambda s: s.out[1]) if acts else None),
-                    Lane(_("Roll left"), "right", GYRO_FULL, lambda s: s.raw[2]),
+                    Lane(
+                        _("Yaw left"), _("right"), GYRO_FULL, lambda s: s.raw[0], (lambda s: s.out[0]) if acts else None
+                    ),
+                    Lane(
+                        _("Pitch up"), _("down"), GYRO_FULL, lambda s: s.raw[1], (lambda s: s.out[1]) if acts else None
+                    ),
+                    Lane(_("Roll left"), _("right"), GYRO_FULL, lambda s: s.raw[2]),
                 )
             case Kind.TRIGGER | Kind.AXIS:
                 marks = tuple((t.depth, t.text()) for t in tuner.thresholds)
@@ -287,8 +291,8 @@ class TuneWorkspace(QWidget):
                 edge = number(feel.key_radius) if isinstance(tuner.role, KeysRole) else 0.0
                 marks = ((edge, ""), (-edge, "")) if edge else ()
                 lanes = (
-                    Lane("left", "right", 1.0, lambda s: s.raw[0], (lambda s: s.out[0]) if out else None, marks),
-                    Lane("up", "down", 1.0, lambda s: s.raw[1], (lambda s: s.out[1]) if out else None, marks),
+                    Lane(_("left"), _("right"), 1.0, lambda s: s.raw[0], (lambda s: s.out[0]) if out else None, marks),
+                    Lane(_("up"), _("down"), 1.0, lambda s: s.raw[1], (lambda s: s.out[1]) if out else None, marks),
                 )
         if [lane.look for lane in lanes] != [lane.look for lane in self.past.lanes]:
             self.past.show_lanes(lanes)

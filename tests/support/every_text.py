@@ -1,0 +1,239 @@
+"""A program of its own: the real window in the language of its environment, every screen opened, every text told.
+
+A line for each text: the screen, what shows it, the text, and whether it is cut there.
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterator
+from typing import Any
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QPainter
+from PyQt6.QtWidgets import (
+    QAbstractButton,
+    QAbstractItemView,
+    QApplication,
+    QComboBox,
+    QLabel,
+    QLineEdit,
+    QMenu,
+    QPlainTextEdit,
+    QWidget,
+)
+
+from nubshift.model import edits
+from nubshift.model.profile import Band, Belt, BeltEntry, Command, Macro, MacroWait
+from nubshift.model.roles import BoardRole, GyroRole, MenuEntry, MenuRole, MouseRole, ScrollRole, TilesRole
+from nubshift.model.sends import (
+    ChangeLayer,
+    ChangeSpeed,
+    Gyro,
+    InOrder,
+    NextLayer,
+    Precision,
+    Pulsed,
+    SendBelt,
+    SendLight,
+    SendMacro,
+    SendMotion,
+    SendPad,
+    SendPoint,
+    SendRumble,
+    SendScroll,
+    SendText,
+    SendWheel,
+    ShowAll,
+    Toggled,
+    Turbo,
+)
+from nubshift.model.writing import profile_text
+from nubshift.runner.paths import profile_folder
+from stage import Stage
+from tests.support.profiles import four, made, sends
+
+# Names of a person's own are digits here, so that they are no words in any language.
+FIRST: dict[str, Any] = {
+    "left_stick": four("UP", "RIGHT", "DOWN", "LEFT"),
+    "right_stick": MouseRole(),
+    "south": {"tap": sends("1"), "hold": sends("2"), "double": sends("3"), "release": sends("4")},
+    "north": Toggled(sends("5")),
+    "east": Turbo(sends("6"), 8.0),
+    "west": Turbo(sends("7"), 8.0, 0.5, 20.0),
+    "left_trigger": {"bands": (Band(0.3, sends("1")), Band(0.7, sends("2")))},
+    "right_trigger": Pulsed(sends("8")),
+    "left_bumper": SendBelt("1", "next"),
+    "right_bumper": SendMacro("1"),
+    "dpad_up": SendWheel("up"),
+    "dpad_down": SendScroll("down"),
+    "dpad_left": SendMotion(10, 0),
+    "dpad_right": SendPoint(0.5, 0.5),
+    "select": ChangeLayer("2"),
+    "start": NextLayer(("2", "3")),
+    "mode": ShowAll(),
+    "left_grip": SendText("1"),
+    "left_grip_2": SendRumble(),
+    "right_grip": SendLight("#7dd3b4"),
+    "right_grip_2": Gyro("toggle"),
+    "left_stick_click": Precision(),
+    "right_stick_click": ChangeSpeed(1.1),
+    "motion": GyroRole(),
+}
+SECOND: dict[str, Any] = {
+    "left_stick": TilesRole(tuple(sends("1") for _ in range(9))),
+    "right_stick": MenuRole((MenuEntry(sends("1")), MenuEntry(sends("2")))),
+    "motion": GyroRole("pointer"),
+    "left_trigger": MouseRole(),
+    "south": SendPad("south"),
+    "east": InOrder(sends("1") + sends("2")),
+}
+THIRD: dict[str, Any] = {
+    "left_stick": BoardRole((("1", "2"), ("3", "4")), by="south"),
+    "right_stick": ScrollRole(),
+    "motion": GyroRole("stick"),
+}
+
+seen: dict[tuple[str, str, str], bool] = {}
+screen = "start"
+_draw = QPainter.drawText
+
+
+def drawn(self: QPainter, *words: Any) -> Any:
+    """Text that is painted."""
+    for word in words:
+        if isinstance(word, str):
+            seen.setdefault((screen, "painted", word), False)
+    return _draw(self, *words)
+
+
+QPainter.drawText = drawn  # type: ignore[method-assign,assignment]
+
+
+def tell(kind: str, text: str, cut: bool = False) -> None:
+    if text:
+        seen[screen, kind, text] = seen.get((screen, kind, text), False) or cut
+
+
+def cut_off(widget: QWidget) -> bool:
+    """Whether a text has less room than it needs, and is not broken into lines."""
+    if isinstance(widget, QLabel):
+        return not widget.wordWrap() and widget.sizeHint().width() > widget.width() + 1
+    return isinstance(widget, QAbstractButton) and widget.sizeHint().width() > widget.width() + 1
+
+
+def look(window: QWidget) -> None:
+    """Tell every text that is in a window now."""
+    QApplication.processEvents()
+    for widget in (window, *window.findChildren(QWidget)):
+        if not widget.isVisible():
+            continue
+        kind = type(widget).__name__
+        for text in (widget.toolTip(), widget.accessibleName(), widget.accessibleDescription(), widget.statusTip()):
+            tell(kind, text)
+        if isinstance(widget, QLabel | QAbstractButton):
+            tell(kind, widget.text(), cut_off(widget))
+        if isinstance(widget, QLineEdit | QPlainTextEdit):
+            tell(kind, widget.placeholderText())
+        if isinstance(widget, QComboBox):
+            for index in range(widget.count()):
+                tell(kind, widget.itemText(index))
+        if isinstance(widget, QAbstractItemView) and (model := widget.model()) is not None:
+            for row in range(min(model.rowCount(), 400)):
+                for role in (
+                    Qt.ItemDataRole.DisplayRole,
+                    Qt.ItemDataRole.AccessibleTextRole,
+                    Qt.ItemDataRole.ToolTipRole,
+                ):
+                    value = model.index(row, 0).data(role)
+                    tell(kind, value if isinstance(value, str) else "")
+    window.grab()
+
+
+def look_at_menu(menu: QMenu) -> None:
+    for action in menu.actions():
+        tell("menu", action.text())
+        tell("menu", action.toolTip() if action.toolTip() != action.text() else "")
+        if (inner := action.menu()) is not None:
+            look_at_menu(inner)
+
+
+def on(name: str) -> None:
+    global screen  # noqa: PLW0603
+    screen = name
+
+
+def screens(stage: Stage) -> Iterator[str]:
+    """Open every screen, one after the other; the name of each when it is open."""
+    window, studio = stage.window, stage.studio
+    for layer in studio.profile.layers:
+        studio.show_layer(layer.id)
+        for control in window.map.hands.tiles:
+            studio.select(control)
+            yield f"map, {layer.id}, {control}"
+        studio.look_at("layer")
+        yield f"map, about {layer.id}"
+    for subject in ("habits", "command:1", "command:2", "belt:1", "macro:1"):
+        studio.look_at(subject)
+        yield subject
+    studio.select("south")
+    studio.choose_also(("north", "south"))
+    yield "several"
+    studio.show_layer("base")
+    window.show_workspace("tune")
+    for control in ("left_stick", "right_stick", "left_trigger", "right_trigger", "motion"):
+        studio.select(control)
+        yield f"tune, {control}"
+    studio.select("right_stick")
+    window.tune.gauge.ask()
+    yield "turn gauge"
+    window.tune.gauge.close()
+    window.show_workspace("try")
+    for exercise in window.range.pages:
+        window.range.show_page(exercise)
+        yield f"try, {exercise}"
+    window.show_workspace("controllers")
+    for model in ("moss", "burr", "alder", "quarry", "reed", "tern", "willow"):
+        window.controllers.choose(f"sim:{model}")
+        yield f"controllers, {model}"
+    window.controllers.doctor_tab.click()
+    yield "doctor"
+    window.show_workspace("map")
+    window.beginning.ask()
+    yield "new profile"
+    window.beginning.close()
+
+
+def main() -> None:
+    profile = made(
+        {"base": FIRST, "2": SECOND, "3": THIRD},
+        game={"title": "1", "pad": "full"},
+        commands=(Command("1", "1", ("1",), "1"), Command("2", "2")),
+        belts=(Belt("1", "1", (BeltEntry(sends("1")), BeltEntry(sends("2"), skip=True))),),
+        macros=(Macro("1", "1", (MacroWait(100),)),),
+    )
+    profile = edits.with_layer_set(profile, "base", name="0")
+    path = profile_folder() / "1.nubshift.json"
+    path.parent.mkdir(parents=True, exist_ok=True)
+    path.write_bytes(profile_text(profile))
+    stage = Stage("record:/dev/null", path)
+    stage.window.resize(1280, 800)
+    for name in screens(stage):
+        on(name)
+        stage.pause(0.1)
+        look(stage.window)
+        for top in QApplication.topLevelWidgets():
+            if top.isVisible() and top is not stage.window:
+                look(top)
+    on("menus")
+    for menu in stage.window.findChildren(QMenu):
+        look_at_menu(menu)
+    for entry in stage.window.actions_table:
+        tell("action", entry.text())
+    for (where, kind, text), cut in seen.items():
+        print(json.dumps([where, kind, text, cut]))
+    stage.close()
+
+
+if __name__ == "__main__":
+    main()

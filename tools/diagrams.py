@@ -15,7 +15,7 @@ from typing import Any
 
 from msgspec.structs import replace
 
-from nubshift.app.theme import DAY
+from nubshift.app.painting.theme import DAY
 from nubshift.engine.compile import compile_profile
 from nubshift.engine.engine import Engine
 from nubshift.events import NOTCH, Button, Key, LayerChange, Motion, Output, Pad, Report, Wheel

@@ -12,7 +12,7 @@ from random import Random
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QPainter, QPixmap
 
-from nubshift.devices.hardware import HARDWARE
+from nubshift.devices.simulated_hardware import HARDWARE
 from nubshift.model.shapes import SHAPES
 from nubshift.model.wiring import Wiring
 from nubshift.runner.messages import Choose, Steer

@@ -66,10 +66,10 @@ class Stage:
         from PyQt6.QtCore import QSettings, qInstallMessageHandler
         from PyQt6.QtWidgets import QApplication
 
-        from nubshift.app.link import Link
+        from nubshift.app.client.link import Link
+        from nubshift.app.document.studio import Studio
         from nubshift.app.main import first_profile, log_qt
-        from nubshift.app.studio import Studio
-        from nubshift.app.theme import Look, install_font
+        from nubshift.app.painting.theme import Look, install_font
         from nubshift.app.window import MainWindow
         from nubshift.runner.paths import profile_folder, socket_path
 

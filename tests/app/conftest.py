@@ -12,10 +12,10 @@ from PyQt6.QtCore import QPoint, QPointF, QSettings, Qt
 from PyQt6.QtWidgets import QApplication, QMenu, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
-from nubshift.app.link import Link
+from nubshift.app.client.link import Link
+from nubshift.app.document.studio import Studio
 from nubshift.app.main import first_profile
-from nubshift.app.studio import Studio
-from nubshift.app.theme import Look, install_font
+from nubshift.app.painting.theme import Look, install_font
 from nubshift.app.window import MainWindow
 from nubshift.model.store import ProfileFile, read_profile
 from nubshift.runner.messages import Steer

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from nubshift.devices.hardware import HARDWARE
+from nubshift.devices.simulated_hardware import HARDWARE
 from nubshift.model.kept_controllers import PartOf
 from nubshift.model.shapes import SHAPES
 from nubshift.model.wiring import Wiring

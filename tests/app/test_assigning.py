@@ -7,16 +7,16 @@ from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QWheelEvent
 from PyQt6.QtWidgets import QApplication, QCheckBox, QPushButton, QWidget
 
-from nubshift.app.calm_wheel import Choice
+from nubshift.app.document.studio import Armed
 from nubshift.app.editors.button_panel import ButtonPanel
-from nubshift.app.editors.number_row import NumberSlider
-from nubshift.app.editors.role_panel import RolePanel
-from nubshift.app.finder import matching
-from nubshift.app.keyboard import places
+from nubshift.app.editors.roles.role_panel import RolePanel
+from nubshift.app.editors.rows.number_row import NumberSlider
 from nubshift.app.map.tile import Tile
 from nubshift.app.map.touching import HOLD_MS
-from nubshift.app.searching import sendable
-from nubshift.app.studio import Armed
+from nubshift.app.shell.finder import matching
+from nubshift.app.shell.key_picker import places
+from nubshift.app.shell.search import sendable
+from nubshift.app.widgets.calm_wheel import Choice
 from nubshift.model.edits import sends_of, with_sends
 from nubshift.model.keys import KEYS
 from nubshift.model.profile import BASE, Binding, Profile

@@ -11,7 +11,7 @@ from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QApplication
 
 from nubshift.app.bench.bench import BeltPage, MacroPage
-from nubshift.app.recording import Recording
+from nubshift.app.shell.recording import Recording
 from nubshift.model import edits
 from nubshift.model.profile import BASE, Belt, BeltEntry, Command, Macro, MacroPress, MacroRelease, MacroTap, MacroWait
 from nubshift.model.sends import SendBelt, SendCommand, SendMacro

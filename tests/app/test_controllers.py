@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import QLabel, QPushButton, QWidget
 
 from nubshift.app.controllers.chips import Chips
 from nubshift.app.controllers.workspace import ControllersWorkspace
-from nubshift.devices.hardware import HARDWARE
+from nubshift.devices.simulated_hardware import HARDWARE
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.controls import Reach
 from nubshift.model.kept_controllers import Calibration, PartOf, read_controllers

@@ -7,7 +7,7 @@ from PyQt6.QtCore import QMimeData, QPointF, Qt
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent
 from PyQt6.QtWidgets import QApplication
 
-from nubshift.app.offers import with_new_belt
+from nubshift.app.document.output_choices import with_new_belt
 from nubshift.app.stage import COMMAND_MIME
 from nubshift.model.edits import sends_of
 from nubshift.model.part import Direction

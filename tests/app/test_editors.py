@@ -9,8 +9,8 @@ import pytest
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtWidgets import QWidget
 
-from nubshift.app.editors.pickers import ScreenPoint
-from nubshift.app.editors.pulses import PulsePicture
+from nubshift.app.editors.pictures.pickers import ScreenPoint
+from nubshift.app.editors.pictures.pulses import PulsePicture
 from nubshift.model.sends import (
     ChangeLayer,
     ChangeSpeed,

@@ -8,7 +8,7 @@ from typing import Any
 
 from PyQt6.QtCore import Qt
 
-from nubshift.app.editors.role_panel import RolePanel
+from nubshift.app.editors.roles.role_panel import RolePanel
 from nubshift.model.controls import PAD_CONTROLS
 from nubshift.model.profile import Band, Belt, BeltEntry, Command, Macro, MacroTap
 from nubshift.model.roles import GyroRole, MenuEntry, MenuRole, PadAxisRole, TilesRole

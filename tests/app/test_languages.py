@@ -11,8 +11,8 @@ from pathlib import Path
 
 import pytest
 
-from nubshift.devices.hardware import HARDWARE
 from nubshift.devices.simulated import PADS
+from nubshift.devices.simulated_hardware import HARDWARE
 from nubshift.model.controls import CONTROLS
 from nubshift.model.keys import KEYS
 from tests.support.processes import PATIENCE

@@ -12,9 +12,9 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QApplication, QPushButton
 
-from nubshift.app.editors.role_panel import RolePanel
+from nubshift.app.editors.roles.role_panel import RolePanel
 from nubshift.app.map.stick_tile import StickTile
-from nubshift.app.theme import DAY, DUSK, Theme
+from nubshift.app.painting.theme import DAY, DUSK, Theme
 from nubshift.model.profile import BASE
 from nubshift.runner.messages import Play, Withhold
 from tests.app.conftest import Hand, at

@@ -13,8 +13,8 @@ import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QGuiApplication
 
-from nubshift.app.overlay import notify
-from nubshift.app.sounds import ENTER_HZ, LEAVE_HZ, write_tone
+from nubshift.app.overlay.window import notify
+from nubshift.app.shell.sounds import ENTER_HZ, LEAVE_HZ, write_tone
 from nubshift.model import edits
 from nubshift.model.roles import BoardRole, MenuEntry, MenuRole, Overlay, TilesRole
 from nubshift.model.sends import ShowAll
@@ -180,7 +180,7 @@ def test_without_a_window_the_desktop_is_told(hand: Hand, monkeypatch: pytest.Mo
         told.append((text, replaces))
         return 7
 
-    monkeypatch.setattr("nubshift.app.overlay.notify", desktop)
+    monkeypatch.setattr("nubshift.app.overlay.window.notify", desktop)
     overlay = hand.window.overlay
     overlay.can_show = False
     overlay.tell("Aim")

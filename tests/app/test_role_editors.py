@@ -9,9 +9,9 @@ import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtWidgets import QWidget
 
-from nubshift.app.editors.bands import BandsPicture
-from nubshift.app.editors.board import BoardPicture
-from nubshift.app.editors.on_screen import ScreenPicture
+from nubshift.app.editors.pictures.bands import BandsPicture
+from nubshift.app.editors.pictures.board import BoardPicture
+from nubshift.app.editors.pictures.on_screen import ScreenPicture
 from nubshift.model.profile import Band
 from nubshift.model.roles import (
     BoardRole,

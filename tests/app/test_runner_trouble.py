@@ -8,7 +8,7 @@ import signal
 import pytest
 from msgspec.structs import replace
 
-from nubshift.app.link import STARTS_TOLERATED
+from nubshift.app.client.link import STARTS_TOLERATED
 from nubshift.runner.messages import Frame, Health, Notice, Steer, Used, encode
 from tests.app.conftest import Hand
 

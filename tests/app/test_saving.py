@@ -15,10 +15,10 @@ from msgspec.structs import replace
 from PyQt6.QtCore import QSettings, Qt, QTimer
 from PyQt6.QtWidgets import QApplication, QMessageBox
 
-from nubshift.app.desk import KEEP_AT_LATEST_MS, KEEP_MS, OUTSIDE
+from nubshift.app.document.desk import KEEP_AT_LATEST_MS, KEEP_MS, OUTSIDE
+from nubshift.app.document.studio import Studio
 from nubshift.app.main import first_profile
-from nubshift.app.rescuing import CLOSE, STAY, TITLE, offer_rescued
-from nubshift.app.studio import Studio
+from nubshift.app.shell.rescue import CLOSE, STAY, TITLE, offer_rescued
 from nubshift.model import edits
 from nubshift.model.profile import Command, Profile
 from nubshift.model.rescue import rescued
@@ -94,7 +94,7 @@ def test_a_hang_up_saves_what_was_not_saved_yet(tmp_path: Path, own_home: Path) 
         "import sys\n"
         "from nubshift.app import desk\n"
         "desk.KEEP_MS = desk.KEEP_AT_LATEST_MS = 10_000_000\n"
-        "from nubshift.app.studio import Studio\n"
+        "from nubshift.app.document.studio import Studio\n"
         "from msgspec.structs import replace\n"
         "was = Studio.__init__\n"
         "def begin(self, *words):\n"
@@ -185,7 +185,7 @@ def test_an_end_from_outside_asks_nothing_and_keeps_a_copy(start: Callable[..., 
 def test_told_to_end_before_its_loop_has_begun_it_ends(tmp_path: Path, own_home: Path) -> None:
     code = (
         "import os, signal, sys\n"
-        "from nubshift.app.link import Link\n"
+        "from nubshift.app.client.link import Link\n"
         "Link.open = lambda self: os.kill(os.getpid(), signal.SIGTERM)\n"
         "from nubshift.cli.main import main\n"
         "sys.exit(main(['--source', 'sim:moss', '--sink', 'record:/dev/null']))\n"

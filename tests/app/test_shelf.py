@@ -8,7 +8,7 @@ import pytest
 from PyQt6.QtCore import QMimeData, QModelIndex, Qt
 from PyQt6.QtWidgets import QApplication, QFileDialog, QMenu
 
-from nubshift.app.shelf import AS_IT_IS, BEGINNINGS, begun
+from nubshift.app.document.shelf import AS_IT_IS, BEGINNINGS, begun
 from nubshift.app.stage import COMMAND_MIME
 from nubshift.model import edits
 from nubshift.model.profile import BASE, SUFFIX

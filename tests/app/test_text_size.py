@@ -8,7 +8,7 @@ import pytest
 from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtWidgets import QApplication, QScrollArea
 
-from nubshift.app.theme import POINT_SIZE, USUAL_POINT_SIZE, install_font
+from nubshift.app.painting.theme import POINT_SIZE, USUAL_POINT_SIZE, install_font
 from tests.app.conftest import Hand
 
 

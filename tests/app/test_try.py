@@ -13,7 +13,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QGuiApplication
 
 from nubshift.analysis.walk import mark_at
-from nubshift.app.live import now_us
+from nubshift.app.client.mirror import now_us
 from nubshift.app.trying.ranges import ExercisePicture
 from nubshift.app.trying.rounds import SIZE, TARGETS, TargetRound
 from nubshift.app.trying.workspace import TryWorkspace

@@ -7,7 +7,7 @@ from PyQt6.QtCore import Qt
 
 from nubshift.app.tune.panel import FeelPanel
 from nubshift.app.tune.turning import FAST, HAIR, NEEDED, turning, turning_profile
-from nubshift.devices.hardware import HARDWARE, hardware_info
+from nubshift.devices.simulated_hardware import HARDWARE, hardware_info
 from nubshift.devices.understanding import Lore
 from nubshift.model import edits
 from nubshift.model.controls import PAD_CONTROLS

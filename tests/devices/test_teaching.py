@@ -8,7 +8,7 @@ import pytest
 
 from nubshift.devices.codes import AxisRange
 from nubshift.devices.decode import Decoder
-from nubshift.devices.hardware import HARDWARE, THING, SimulatedHardware
+from nubshift.devices.simulated_hardware import HARDWARE, THING, SimulatedHardware
 from nubshift.devices.teaching import HOLD, PATIENCE, Phase, Teacher
 from nubshift.devices.understanding import Lore, read_hardware
 from nubshift.model.controls import Kind, kind_of

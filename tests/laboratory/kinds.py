@@ -13,8 +13,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
 from nubshift.devices.codes import AxisRange
-from nubshift.devices.hardware import HARDWARE, Hardware
 from nubshift.devices.nodes import Node
+from nubshift.devices.simulated_hardware import HARDWARE, Hardware
 from nubshift.devices.understanding import Lore
 from nubshift.model.controls import Kind as ControlKind
 from nubshift.model.controls import kind_of

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from nubshift.devices.hardware import hardware_info
+from nubshift.devices.simulated_hardware import hardware_info
 from nubshift.devices.understanding import Lore
 from nubshift.model.fitting import misfits, with_fitted
 from nubshift.model.joining import join_of

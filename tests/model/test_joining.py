@@ -7,7 +7,7 @@ from nubshift.model import edits
 from nubshift.model.joining import STICKS, free_stick, join_of, turned, with_join, without_join
 from nubshift.model.profile import Seat
 from nubshift.model.rules import problems_of
-from nubshift.runner.report import Reporter
+from nubshift.runner.frames import Reporter
 from tests.support.playing import Desk
 from tests.support.profiles import bound, four, made
 

@@ -100,9 +100,6 @@ def test_the_demo_uses_every_control_that_can_be_given_something(demo: Profile) 
 def test_every_share_is_shown_in_hundredths_and_no_zero_has_a_minus() -> None:
     import gc
 
-    import nubshift.app.editors.entry_editor
-    import nubshift.app.editors.layer_panel  # noqa: F401
-
     shares = [p for p in gc.get_objects() if isinstance(p, Parameter) and p.unit == "%"]
     assert len(shares) > 8
     assert all(p.shown == 100 for p in shares), [p.name for p in shares if p.shown != 100]

@@ -9,9 +9,9 @@ import pytest
 
 import nubshift.runner.inventory
 import nubshift.runner.rack
-from nubshift.devices.hardware import HARDWARE
 from nubshift.devices.made_up import MadeUp
 from nubshift.devices.nodes import Device
+from nubshift.devices.simulated_hardware import HARDWARE
 from nubshift.devices.understanding import Understanding
 from nubshift.errors import StorageError
 from nubshift.events import Change

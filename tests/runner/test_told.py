@@ -16,8 +16,8 @@ from nubshift.model.sends import ChangeLayer, HoldLayer, NextVariant, SendWheel,
 from nubshift.outputs.port import Sink
 from nubshift.outputs.recorder import Recorder
 from nubshift.runner.compiling import compiled
+from nubshift.runner.frames import MOST
 from nubshift.runner.messages import Frame, Sent
-from nubshift.runner.report import MOST
 from nubshift.runner.server import Client
 from nubshift.runner.session import Session
 from tests.support.playing import MS, Desk, changes, moved

@@ -12,7 +12,7 @@ from PyQt6.QtDBus import QDBusConnection, QDBusMessage
 NAME = "org.freedesktop.Notifications"
 CALLER = (
     "from PyQt6.QtCore import QCoreApplication; app = QCoreApplication([]); "
-    "from nubshift.app.overlay import notify; first = notify('Aim', 0); second = notify('Base', first); "
+    "from nubshift.app.overlay.window import notify; first = notify('Aim', 0); second = notify('Base', first); "
     "print(first, second, flush=True)"
 )
 

@@ -23,11 +23,11 @@ from PyQt6.QtCore import (
 )
 from PyQt6.QtWidgets import QApplication, QMessageBox
 
-from nubshift.app.link import Link
-from nubshift.app.rescuing import offer_rescued
-from nubshift.app.studio import LISTENING, Studio
-from nubshift.app.theme import Look, install_font
-from nubshift.app.timing import every
+from nubshift.app.client.link import Link
+from nubshift.app.document.studio import LISTENING, Studio
+from nubshift.app.painting.theme import Look, install_font
+from nubshift.app.painting.timing import every
+from nubshift.app.shell.rescue import offer_rescued
 from nubshift.app.window import MainWindow
 from nubshift.errors import ProfileError, StorageError
 from nubshift.model.files import read_bytes

@@ -7,12 +7,12 @@ from dataclasses import dataclass, field
 
 from PyQt6.QtCore import QObject, QPoint, pyqtSignal
 
-from nubshift.app.live import Live
+from nubshift.app.client.mirror import Live
+from nubshift.app.client.steering import Steering
+from nubshift.app.document.placement import Grasp
+from nubshift.app.document.studio import Armed, Studio
 from nubshift.app.painting.caps import Cap, CapState
-from nubshift.app.reaching import Grasp
-from nubshift.app.steer import Steering
-from nubshift.app.studio import Armed, Studio
-from nubshift.app.theme import Look
+from nubshift.app.painting.theme import Look
 
 COMMAND_MIME = "application/x-nubshift-command"
 CONTROL_MIME = "application/x-nubshift-control"

@@ -18,42 +18,42 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from nubshift.app.actions import ActionTable, Entry, always
-from nubshift.app.asking import Asker
-from nubshift.app.beginning import NewProfile
-from nubshift.app.capture import KeyCapture
-from nubshift.app.controller_menu import ControllerMenu
+from nubshift.app.client.link import Link
+from nubshift.app.client.mirror import FIRST, Live
+from nubshift.app.client.playing import Playing
+from nubshift.app.client.steering import Steering
+from nubshift.app.client.watching import Watching
 from nubshift.app.controllers.coming import Coming
 from nubshift.app.controllers.kept import Kept
 from nubshift.app.controllers.workspace import ControllersWorkspace
-from nubshift.app.finder import Finder
-from nubshift.app.focus import FocusGuard
-from nubshift.app.keyboard import KeyboardPicker
-from nubshift.app.labels import KeyLabels
-from nubshift.app.link import Link
-from nubshift.app.live import FIRST, Live
+from nubshift.app.document.output_choices import with_new_belt, with_new_macro
+from nubshift.app.document.placement import Grasp
+from nubshift.app.document.shelf import Shelf
+from nubshift.app.document.studio import LISTENING, Armed, Studio
 from nubshift.app.map.workspace import MapWorkspace
-from nubshift.app.notices import NoticeBar
-from nubshift.app.now import NowStrip
-from nubshift.app.offers import with_new_belt, with_new_macro
-from nubshift.app.overlay import PlayOverlay
-from nubshift.app.playing import Playing
-from nubshift.app.profile_menu import ProfileMenu
-from nubshift.app.reaching import Grasp
-from nubshift.app.recording import Recording
-from nubshift.app.rescuing import may_leave
-from nubshift.app.searching import everything, sendable
-from nubshift.app.shelf import Shelf
-from nubshift.app.sounds import LayerSounds
+from nubshift.app.overlay.window import PlayOverlay
+from nubshift.app.painting.key_labels import KeyLabels
+from nubshift.app.painting.theme import Look
+from nubshift.app.shell.actions import ActionTable, Entry, always
+from nubshift.app.shell.controller_menu import ControllerMenu
+from nubshift.app.shell.finder import Finder
+from nubshift.app.shell.focus import FocusGuard
+from nubshift.app.shell.key_capture import KeyCapture
+from nubshift.app.shell.key_picker import KeyboardPicker
+from nubshift.app.shell.new_profile import NewProfile
+from nubshift.app.shell.notices import NoticeBar
+from nubshift.app.shell.now_strip import NowStrip
+from nubshift.app.shell.profile_menu import ProfileMenu
+from nubshift.app.shell.prompt import Asker
+from nubshift.app.shell.recording import Recording
+from nubshift.app.shell.rescue import may_leave
+from nubshift.app.shell.search import everything, sendable
+from nubshift.app.shell.sounds import LayerSounds
+from nubshift.app.shell.top import TopBar
 from nubshift.app.stage import Stage, Wishes
-from nubshift.app.steer import Steering
-from nubshift.app.studio import LISTENING, Armed, Studio
-from nubshift.app.theme import Look
-from nubshift.app.top import TopBar
 from nubshift.app.trying.standings import Results
 from nubshift.app.trying.workspace import TryWorkspace, results_path
 from nubshift.app.tune.workspace import TuneWorkspace
-from nubshift.app.watching import Watching
 from nubshift.errors import StorageError
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.files import read_text

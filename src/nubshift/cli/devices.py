@@ -8,8 +8,8 @@ import sys
 import msgspec
 
 from nubshift.devices.discovery import connected
-from nubshift.devices.hardware import HARDWARE, hardware_info
 from nubshift.devices.simulated import PADS, pad_info
+from nubshift.devices.simulated_hardware import HARDWARE, hardware_info
 from nubshift.model.controls import CONTROLS
 from nubshift.runner.knowledge import read_knowledge
 from nubshift.texts import _

@@ -17,8 +17,8 @@ from nubshift.model.profile import SUFFIX, Profile, new_profile
 from nubshift.model.store import read_profile
 from nubshift.runner.build import SINK_KINDS, SOURCE_KINDS, Chosen, check_source, layout_here, nowhere, open_sink
 from nubshift.runner.compiling import Compiling, compiled
+from nubshift.runner.frames import FIRST
 from nubshift.runner.loop import Runner, Settings
-from nubshift.runner.report import FIRST
 from nubshift.runner.server import Server
 from nubshift.runner.session import Session
 from nubshift.texts import _

@@ -9,11 +9,11 @@ from functools import partial
 from msgspec.structs import replace as changed
 
 from nubshift.engine.belts import BeltStep, FollowStep
-from nubshift.engine.chords import OrderStep
 from nubshift.engine.game_toggles import GameToggleStep
 from nubshift.engine.macros import Hold, LetGo, MacroOp, MacroStep, Tap, Wait
 from nubshift.engine.owner import Owner
 from nubshift.engine.program import Act, MacroInfo, Step, Steps
+from nubshift.engine.sequences import OrderStep
 from nubshift.engine.steps import (
     BaseStep,
     ChangeLayerStep,

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
+from nubshift.engine.combinations import Together
 from nubshift.engine.gestures import Gestures
 from nubshift.engine.owner import Owner
 from nubshift.engine.program import Act, Blocked, ButtonEntry, ControlKey, GestureSet, setting_layer
 from nubshift.engine.steps import ChangeLayerStep
-from nubshift.engine.together import Together
 from nubshift.model.controls import PRESENCE
 
 if TYPE_CHECKING:

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 
 from nubshift.engine.belts import Belts
 from nubshift.engine.game_toggles import GameToggles
-from nubshift.engine.grip import Grip, drop_together
+from nubshift.engine.held_steps import Grip, drop_together
 from nubshift.engine.holders import Holders
 from nubshift.engine.layers import LayerStack
 from nubshift.engine.macros import Macros

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from functools import partial
 from typing import TYPE_CHECKING
 
-from nubshift.engine.grip import Grip
+from nubshift.engine.held_steps import Grip
 from nubshift.engine.owner import Owner
 from nubshift.engine.program import Step, Steps
 from nubshift.units import Micros

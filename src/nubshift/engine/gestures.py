@@ -9,7 +9,7 @@ from __future__ import annotations
 from functools import partial
 from typing import TYPE_CHECKING
 
-from nubshift.engine.grip import Grip, end_together
+from nubshift.engine.held_steps import Grip, end_together
 from nubshift.engine.program import Act, GestureSet
 from nubshift.engine.steps import ChangeLayerStep
 from nubshift.engine.timers import Timer

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, TypeAlias
 
-from nubshift.engine.grip import Grip
+from nubshift.engine.held_steps import Grip
 from nubshift.engine.owner import Owner
 from nubshift.engine.program import Act, MacroInfo, Step, Steps
 from nubshift.engine.timers import Timer

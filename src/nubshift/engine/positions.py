@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from math import hypot
 from typing import TYPE_CHECKING, cast
 
-from nubshift.engine.grip import Grip
+from nubshift.engine.held_steps import Grip
 from nubshift.engine.owner import Owner
 from nubshift.engine.program import Blocked, ControlKey, Position, PositionEntry, Step, setting_layer
 from nubshift.engine.roles.bands import BandsFollower, OutFollower

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from nubshift.engine.buttons import ButtonState
+from nubshift.engine.combinations import Together
 from nubshift.engine.core import Core
 from nubshift.engine.gyro import MotionState
 from nubshift.engine.intake import Counts, Intake
 from nubshift.engine.positions import PositionState
 from nubshift.engine.program import ControlKey, Program
-from nubshift.engine.together import Together
 
 
 class States:

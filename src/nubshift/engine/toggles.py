@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from nubshift.engine.grip import Grip
+from nubshift.engine.held_steps import Grip
 from nubshift.engine.owner import Owner
 from nubshift.engine.program import Step, Steps
 

@@ -6,7 +6,7 @@ from abc import ABC, abstractmethod
 from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
-from nubshift.engine.grip import Grip
+from nubshift.engine.held_steps import Grip
 from nubshift.engine.owner import Owner
 from nubshift.engine.program import Step, Steps
 from nubshift.engine.timers import Timer

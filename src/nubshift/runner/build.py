@@ -7,9 +7,9 @@ import os
 from dataclasses import dataclass
 from pathlib import Path
 
-from nubshift.devices.hardware import HARDWARE, SimulatedHardware
 from nubshift.devices.port import Source
 from nubshift.devices.simulated import open_simulated
+from nubshift.devices.simulated_hardware import HARDWARE, SimulatedHardware
 from nubshift.devices.take import TakeSource
 from nubshift.devices.understanding import Lore
 from nubshift.errors import SinkError, SourceError

@@ -9,7 +9,7 @@ import re
 from collections.abc import Iterable
 from math import isfinite
 
-from nubshift.devices.hardware import THING
+from nubshift.devices.simulated_hardware import THING
 from nubshift.errors import ProtocolError, did_you_mean
 from nubshift.model.controls import CHANNELS, CONTROLS
 from nubshift.model.kept_controllers import PartOf

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from msgspec.structs import replace
 
-from nubshift.devices.hardware import SimulatedHardware
 from nubshift.devices.kernel import EvdevSource
 from nubshift.devices.nodes import Use
+from nubshift.devices.simulated_hardware import SimulatedHardware
 from nubshift.devices.teaching import Phase, Teacher
 from nubshift.runner.messages import Lesson, Teaching
 from nubshift.runner.rack import Rack

@@ -9,9 +9,9 @@ import time
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from nubshift.devices.hardware import THING
 from nubshift.devices.player import read_script
 from nubshift.devices.simulated import SimulatedPad
+from nubshift.devices.simulated_hardware import THING
 from nubshift.errors import NubShiftError, ProtocolError, SinkError
 from nubshift.events import Change
 from nubshift.model.kept_controllers import PartOf
@@ -19,6 +19,7 @@ from nubshift.runner.build import Chosen
 from nubshift.runner.checking import check_request
 from nubshift.runner.compiling import Compiling
 from nubshift.runner.effects import Effects
+from nubshift.runner.frames import FIRST
 from nubshift.runner.knowledge import read_knowledge
 from nubshift.runner.lessons import Lessons
 from nubshift.runner.messages import (
@@ -50,7 +51,6 @@ from nubshift.runner.messages import (
 from nubshift.runner.outlet import Outlet
 from nubshift.runner.paths import demo_folder
 from nubshift.runner.rack import Rack
-from nubshift.runner.report import FIRST
 from nubshift.runner.server import Client, Server
 from nubshift.runner.session import Session, earliest
 from nubshift.runner.wellbeing import Wellbeing

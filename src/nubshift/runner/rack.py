@@ -6,11 +6,11 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from operator import attrgetter
 
-from nubshift.devices.hardware import HARDWARE, SimulatedHardware, hardware_info
 from nubshift.devices.health import Lights
 from nubshift.devices.kernel import EvdevSource
 from nubshift.devices.port import Source
 from nubshift.devices.simulated import PADS, SimulatedPad, pad_info
+from nubshift.devices.simulated_hardware import HARDWARE, SimulatedHardware, hardware_info
 from nubshift.engine.seating import Filling, Seating
 from nubshift.errors import NubShiftError, SourceError, SourceGone
 from nubshift.events import Change, Report

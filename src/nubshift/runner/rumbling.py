@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from nubshift.events import Rumble
 from nubshift.outputs.feedback import Capped
-from nubshift.runner.report import FIRST
+from nubshift.runner.frames import FIRST
 from nubshift.runner.session import earliest
 from nubshift.units import Micros
 

@@ -11,13 +11,13 @@ from PyQt6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QScrollArea, QVBox
 
 from nubshift.app.bench.strip import BeltStrip
 from nubshift.app.bench.timeline import MacroTimeline
+from nubshift.app.document.output_choices import NEW_WAIT
 from nubshift.app.editors.panel import Choices, FlowLayout, Panel, TextRow, emptied, link
-from nubshift.app.editors.part_editor import PartEditor
-from nubshift.app.offers import NEW_WAIT
-from nubshift.app.plain import Label
-from nubshift.app.recording import Recording
+from nubshift.app.editors.rows.part_editor import PartEditor
+from nubshift.app.painting.theme import TITLE, font
+from nubshift.app.shell.recording import Recording
 from nubshift.app.stage import Stage
-from nubshift.app.theme import TITLE, font
+from nubshift.app.widgets.plain import Label
 from nubshift.model import edits
 from nubshift.model import parameters as p
 from nubshift.model.parameters import Parameter

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QPointF
 from PyQt6.QtWidgets import QApplication
 
-from nubshift.app.editors.picture import PartPicture
+from nubshift.app.editors.pictures.picture import PartPicture
 from nubshift.app.stage import Stage
 from nubshift.model.slots import index_of
 

@@ -12,8 +12,8 @@ from PyQt6.QtWidgets import QSizePolicy
 from nubshift.app.bench.picture import BenchPicture
 from nubshift.app.painting.canvas import draw_focus, elided, line_height
 from nubshift.app.painting.caps import cap_height, draw_caps
+from nubshift.app.painting.theme import BODY, SMALL, font
 from nubshift.app.stage import Stage
-from nubshift.app.theme import BODY, SMALL, font
 from nubshift.model import edits
 from nubshift.model.profile import Belt, BeltEntry
 from nubshift.model.sentences import keys_of, sends_name

@@ -11,8 +11,8 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen
 from nubshift.app.bench.picture import BenchPicture
 from nubshift.app.painting.canvas import draw_focus, elided, line_height, text_width
 from nubshift.app.painting.caps import cap_height, draw_caps
+from nubshift.app.painting.theme import SMALL, faded, font
 from nubshift.app.stage import Stage
-from nubshift.app.theme import SMALL, faded, font
 from nubshift.model import edits
 from nubshift.model.profile import Macro, MacroPress, MacroRelease, MacroStep, MacroTap, MacroWait
 from nubshift.model.sends import Send, Sends, SendText

@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QSizePolicy
 
 from nubshift.app.painting.canvas import Canvas, draw_focus, line_height, text_width
 from nubshift.app.painting.nubs import RADIUS, draw_face, draw_mark
-from nubshift.app.theme import Look, faded, font
+from nubshift.app.painting.theme import Look, faded, font
 from nubshift.model.controls import CONTROLS, FACE
 from nubshift.model.names import Names
 

@@ -10,10 +10,10 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 from nubshift.app.controllers.chips import Chips
 from nubshift.app.controllers.kept import Kept
 from nubshift.app.editors.panel import FlowLayout, emptied, link
-from nubshift.app.plain import Label
-from nubshift.app.scrolling import scrolled
+from nubshift.app.painting.theme import TITLE, font
 from nubshift.app.stage import Stage
-from nubshift.app.theme import TITLE, font
+from nubshift.app.widgets.plain import Label
+from nubshift.app.widgets.scrolling import scrolled
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.fitting import Misfit, misfits, with_fitted
 from nubshift.model.profile import Profile

@@ -9,9 +9,9 @@ from PyQt6.QtGui import QGuiApplication, QPainter, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from nubshift.app.painting.canvas import Canvas
-from nubshift.app.plain import Label
-from nubshift.app.scrolling import scrolled
-from nubshift.app.theme import STRONG, TITLE, Look, font
+from nubshift.app.painting.theme import STRONG, TITLE, Look, font
+from nubshift.app.widgets.plain import Label
+from nubshift.app.widgets.scrolling import scrolled
 from nubshift.runner.doctor import Finding, examine, to_heal
 from nubshift.texts import _
 

@@ -8,7 +8,7 @@ from pathlib import Path
 from msgspec.structs import replace
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from nubshift.app.link import Link
+from nubshift.app.client.link import Link
 from nubshift.errors import StorageError
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.files import read_bytes, read_text

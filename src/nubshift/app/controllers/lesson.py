@@ -9,11 +9,11 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 from nubshift.app.controllers.chips import Chips
 from nubshift.app.editors.panel import FlowLayout, link
 from nubshift.app.painting.canvas import Canvas
-from nubshift.app.plain import Label
-from nubshift.app.scrolling import scrolled
+from nubshift.app.painting.theme import TITLE, Look, font
+from nubshift.app.painting.timing import once
 from nubshift.app.stage import Stage
-from nubshift.app.theme import TITLE, Look, font
-from nubshift.app.timing import once
+from nubshift.app.widgets.plain import Label
+from nubshift.app.widgets.scrolling import scrolled
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.controls import Kind, kind_of
 from nubshift.model.names import Names

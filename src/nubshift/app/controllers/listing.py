@@ -7,7 +7,7 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen
 
 from nubshift.app.controllers.kept import Kept
 from nubshift.app.painting.canvas import Canvas, draw_focus, elided, line_height
-from nubshift.app.theme import BODY, SMALL, Look, font
+from nubshift.app.painting.theme import BODY, SMALL, Look, font
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.runner.messages import Status
 from nubshift.texts import _, listed

@@ -9,9 +9,9 @@ from PyQt6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QVBoxLayout, QWidg
 
 from nubshift.app.controllers.radio import Near, Radio
 from nubshift.app.editors.panel import emptied, link
-from nubshift.app.plain import Label
-from nubshift.app.scrolling import scrolled
-from nubshift.app.theme import TITLE, font
+from nubshift.app.painting.theme import TITLE, font
+from nubshift.app.widgets.plain import Label
+from nubshift.app.widgets.scrolling import scrolled
 from nubshift.runner.messages import Status
 from nubshift.texts import _
 

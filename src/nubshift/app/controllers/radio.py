@@ -21,7 +21,7 @@ from PyQt6.QtDBus import (
     QDBusVariant,
 )
 
-from nubshift.app.timing import every
+from nubshift.app.painting.timing import every
 from nubshift.texts import _
 
 SERVICE, ROOT = "org.bluez", "/org/bluez"

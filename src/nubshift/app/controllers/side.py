@@ -12,11 +12,11 @@ from PyQt6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
 
 from nubshift.app.controllers.kept import Kept
 from nubshift.app.editors.panel import Choices, FlowLayout, emptied, link
-from nubshift.app.editors.pickers import Swatches
-from nubshift.app.plain import Label
-from nubshift.app.same_place import same_place
-from nubshift.app.scrolling import scrolled
+from nubshift.app.editors.pictures.pickers import Swatches
 from nubshift.app.stage import Stage
+from nubshift.app.widgets.plain import Label
+from nubshift.app.widgets.same_place import same_place
+from nubshift.app.widgets.scrolling import scrolled
 from nubshift.errors import StorageError
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.files import read_text

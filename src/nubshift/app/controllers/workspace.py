@@ -8,6 +8,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtGui import QHideEvent, QPalette, QResizeEvent, QShowEvent
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
+from nubshift.app.client.link import Link
 from nubshift.app.controllers.detail import Detail
 from nubshift.app.controllers.doctor import DoctorPage
 from nubshift.app.controllers.kept import Kept
@@ -17,13 +18,12 @@ from nubshift.app.controllers.pairing import PairingPage
 from nubshift.app.controllers.radio import Radio
 from nubshift.app.controllers.side import Side
 from nubshift.app.editors.panel import emptied, link
-from nubshift.app.health import findings
-from nubshift.app.link import Link
-from nubshift.app.plain import Label
-from nubshift.app.scrolling import scrolled
-from nubshift.app.sides import fit_sides
+from nubshift.app.painting.timing import once
+from nubshift.app.shell.health import findings
 from nubshift.app.stage import Stage
-from nubshift.app.timing import once
+from nubshift.app.widgets.plain import Label
+from nubshift.app.widgets.scrolling import scrolled
+from nubshift.app.widgets.side_width import fit_sides
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.runner.messages import Health, Lesson, Reread, Status
 from nubshift.texts import _

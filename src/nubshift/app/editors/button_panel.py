@@ -8,9 +8,9 @@ from msgspec.structs import replace
 from PyQt6.QtWidgets import QWidget
 
 from nubshift.app.editors.panel import FlowLayout, Panel, emptied, link
-from nubshift.app.editors.part_editor import PartEditor
-from nubshift.app.editors.press_picture import PressPicture
-from nubshift.app.editors.slot_view import SlotView
+from nubshift.app.editors.pictures.press_picture import PressPicture
+from nubshift.app.editors.rows.part_editor import PartEditor
+from nubshift.app.editors.rows.slot_view import SlotView
 from nubshift.app.stage import Stage
 from nubshift.model import edits
 from nubshift.model.edits import Bound

@@ -8,9 +8,9 @@ from typing import Any
 from msgspec.structs import replace
 from PyQt6.QtWidgets import QWidget
 
-from nubshift.app.calm_wheel import Choice
 from nubshift.app.editors.panel import FlowLayout, Panel, TextRow, emptied, link
 from nubshift.app.stage import Stage
+from nubshift.app.widgets.calm_wheel import Choice
 from nubshift.model import edits
 from nubshift.model.keylist import keys_from
 from nubshift.model.profile import BASE, Command

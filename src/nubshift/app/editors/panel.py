@@ -19,10 +19,10 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from nubshift.app.editors.number_row import NumberRow
-from nubshift.app.fields import LineField
-from nubshift.app.plain import Label
+from nubshift.app.editors.rows.number_row import NumberRow
 from nubshift.app.stage import Stage
+from nubshift.app.widgets.fields import LineField
+from nubshift.app.widgets.plain import Label
 from nubshift.model import edits, parameters, steering
 from nubshift.model.parameters import Parameter
 from nubshift.model.profile import BASE, Binding, Feel, Layer, Profile

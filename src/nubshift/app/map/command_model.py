@@ -8,9 +8,9 @@ from typing import Any
 
 from PyQt6.QtCore import QAbstractListModel, QMimeData, QModelIndex, QObject, Qt, pyqtSignal
 
-from nubshift.app.plain import tip
+from nubshift.app.painting.timing import once
 from nubshift.app.stage import COMMAND_MIME, Stage
-from nubshift.app.timing import once
+from nubshift.app.widgets.plain import tip
 from nubshift.model import edits
 from nubshift.model.changes import Changes
 from nubshift.model.checks import command_warnings

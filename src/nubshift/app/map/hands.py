@@ -11,8 +11,8 @@ from nubshift.app.map.tile import Tile
 from nubshift.app.map.tiles import ButtonTile, CellTile, HubTile, LineTile, MotionTile
 from nubshift.app.painting.canvas import Canvas, line_height
 from nubshift.app.painting.caps import cap_height
+from nubshift.app.painting.theme import SMALL, Look, font
 from nubshift.app.stage import CONTROL_MIME, Stage
-from nubshift.app.theme import SMALL, Look, font
 from nubshift.model.changes import Changes
 from nubshift.model.controls import DPAD, FACE, REACH_NAMES, Kind, Reach, kind_of
 from nubshift.model.profile import BASE

@@ -14,18 +14,18 @@ from nubshift.app.editors.button_panel import ButtonPanel
 from nubshift.app.editors.command_panel import CommandPanel
 from nubshift.app.editors.layer_panel import LayerPanel
 from nubshift.app.editors.many_panel import ManyPanel
-from nubshift.app.editors.motion_panel import MotionPanel
 from nubshift.app.editors.panel import Panel, emptied, link
 from nubshift.app.editors.profile_panel import ProfilePanel
-from nubshift.app.editors.role_panel import RolePanel
-from nubshift.app.editors.trigger_panel import TriggerPanel
-from nubshift.app.editors.used_as import use_of
+from nubshift.app.editors.roles.motion_panel import MotionPanel
+from nubshift.app.editors.roles.role_panel import RolePanel
+from nubshift.app.editors.roles.trigger_panel import TriggerPanel
+from nubshift.app.editors.roles.used_as import use_of
 from nubshift.app.painting.canvas import Canvas, elided
 from nubshift.app.painting.nubs import RADIUS, draw_nub
-from nubshift.app.plain import Label, tip
-from nubshift.app.same_place import same_place
+from nubshift.app.painting.theme import TITLE, font
 from nubshift.app.stage import Stage
-from nubshift.app.theme import TITLE, font
+from nubshift.app.widgets.plain import Label, tip
+from nubshift.app.widgets.same_place import same_place
 from nubshift.model import edits
 from nubshift.model.changes import Changes
 from nubshift.model.controls import TUNABLE, Kind, kind_of

@@ -20,14 +20,14 @@ from PyQt6.QtWidgets import (
 )
 
 from nubshift.app.editors.panel import link
-from nubshift.app.fields import LineField
 from nubshift.app.map.command_model import ROW_ROLE, CommandModel, Kind, Row
 from nubshift.app.painting.canvas import draw_focus, elided, line_height, text_width
 from nubshift.app.painting.caps import cap_height, cap_width, draw_caps
 from nubshift.app.painting.nubs import draw_empty, draw_nub
-from nubshift.app.plain import Label
+from nubshift.app.painting.theme import BODY, SMALL, font
 from nubshift.app.stage import Stage
-from nubshift.app.theme import BODY, SMALL, font
+from nubshift.app.widgets.fields import LineField
+from nubshift.app.widgets.plain import Label
 from nubshift.model import edits
 from nubshift.model.keylist import parse_key_list
 from nubshift.model.profile import BASE

@@ -9,7 +9,7 @@ from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QMenu, QWidget
 
-from nubshift.app.map.deeds import Deeds
+from nubshift.app.map.edit_commands import Deeds
 from nubshift.app.map.hands import OTHERS, ROWS, Hands
 from nubshift.app.stage import Stage
 from nubshift.model import edits

@@ -6,11 +6,11 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen, QResizeEvent, QWheelEvent
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QScrollArea, QWidget
 
-from nubshift.app.live import Live
+from nubshift.app.client.mirror import Live
+from nubshift.app.document.studio import Studio
 from nubshift.app.painting.canvas import Canvas, draw_focus, line_height, text_width
 from nubshift.app.painting.nubs import draw_nub
-from nubshift.app.studio import Studio
-from nubshift.app.theme import BODY, SMALL, Look, font
+from nubshift.app.painting.theme import BODY, SMALL, Look, font
 from nubshift.model.changes import Changes
 from nubshift.model.profile import BASE
 from nubshift.texts import _

@@ -7,7 +7,7 @@ from math import cos, pi, sin
 from PyQt6.QtCore import QPointF, QRectF, QSize, QSizeF, Qt
 from PyQt6.QtGui import QKeyEvent, QPainter, QPen, QPixmap
 
-from nubshift.app.editors.planes import OFFSETS
+from nubshift.app.editors.pictures.planes import OFFSETS
 from nubshift.app.map.tile import PAD, Tile
 from nubshift.app.painting.canvas import elided, line_height, text_width
 from nubshift.app.painting.caps import cap_height, cap_width, draw_caps
@@ -21,8 +21,8 @@ from nubshift.app.painting.plane import (
     draw_trail,
     draw_vector,
 )
+from nubshift.app.painting.theme import SMALL, font
 from nubshift.app.stage import Stage
-from nubshift.app.theme import SMALL, font
 from nubshift.feel.directions import angle_of, plain_sector
 from nubshift.feel.response import Response, response
 from nubshift.model import parameters as p

@@ -23,8 +23,8 @@ from nubshift.app.map.words import Words, spoken, words_for
 from nubshift.app.painting.canvas import Canvas, draw_focus
 from nubshift.app.painting.caps import Cap
 from nubshift.app.painting.nubs import RADIUS, draw_clash
-from nubshift.app.plain import tip
 from nubshift.app.stage import COMMAND_MIME, CONTROL_MIME, Stage
+from nubshift.app.widgets.plain import tip
 from nubshift.model.controls import Kind, kind_of
 from nubshift.model.profile import BASE
 from nubshift.model.sends import SendCommand

@@ -9,8 +9,8 @@ from nubshift.app.map.tile import PAD, Tile
 from nubshift.app.painting.canvas import draw_name, elided, fitted, line_height, text_width
 from nubshift.app.painting.caps import cap_height, cap_width, draw_caps
 from nubshift.app.painting.nubs import RADIUS, draw_nub
-from nubshift.app.plain import tip
-from nubshift.app.theme import BODY, SMALL, STRONG, font
+from nubshift.app.painting.theme import BODY, SMALL, STRONG, font
+from nubshift.app.widgets.plain import tip
 from nubshift.model.controls import Kind, kind_of
 from nubshift.model.profile import BASE
 from nubshift.model.sentences import binding_name

@@ -7,12 +7,12 @@ from collections.abc import Callable
 from msgspec.structs import replace
 from PyQt6.QtCore import QObject
 
+from nubshift.app.client.mirror import now_us
 from nubshift.app.editors.button_panel import TOUCH_TOGETHER
-from nubshift.app.editors.by_row import TOUCH_BY
-from nubshift.app.live import now_us
+from nubshift.app.editors.rows.by_row import TOUCH_BY
 from nubshift.app.map.hands import Hands
+from nubshift.app.painting.timing import once
 from nubshift.app.stage import Stage
-from nubshift.app.timing import once
 from nubshift.feel.directions import angle_of, plain_sector
 from nubshift.model import edits
 from nubshift.model.controls import BUTTON_LIKE, PRESENCE, Kind, kind_of

@@ -9,17 +9,17 @@ from PyQt6.QtGui import QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
 from nubshift.app.bench.bench import Bench
-from nubshift.app.map.deeds import Deeds
+from nubshift.app.map.edit_commands import Deeds
 from nubshift.app.map.hands import Hands
 from nubshift.app.map.inspector import Inspector
 from nubshift.app.map.key_list import KeyList
 from nubshift.app.map.menus import Menus
 from nubshift.app.map.rail import Rail
 from nubshift.app.map.touching import Touching
-from nubshift.app.recording import Recording
-from nubshift.app.scrolling import scrolled
-from nubshift.app.sides import fit_sides
+from nubshift.app.shell.recording import Recording
 from nubshift.app.stage import Stage
+from nubshift.app.widgets.scrolling import scrolled
+from nubshift.app.widgets.side_width import fit_sides
 
 KEYS_WIDTH, INSPECTOR_WIDTH = (0.17, 232, 300), (0.22, 304, 400)
 

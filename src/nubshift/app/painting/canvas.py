@@ -6,8 +6,8 @@ from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QFocusEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
-from nubshift.app.theme import BODY, Look, Theme, font, metrics
-from nubshift.app.timing import once
+from nubshift.app.painting.theme import BODY, Look, Theme, font, metrics
+from nubshift.app.painting.timing import once
 
 SOON_MS = 28
 """Longest wait of what is painted soon: every second frame."""

@@ -7,7 +7,7 @@ from enum import Enum
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen
 
-from nubshift.app.theme import SMALL, Theme, blend, font, metrics
+from nubshift.app.painting.theme import SMALL, Theme, blend, font, metrics
 
 EDGE = 3.0
 """Height of a cap's darker lower edge."""

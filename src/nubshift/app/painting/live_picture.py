@@ -7,7 +7,7 @@ from PyQt6.QtGui import QPainter, QPaintEvent, QPixmap, QResizeEvent
 from PyQt6.QtWidgets import QWidget
 
 from nubshift.app.painting.canvas import Canvas, elided, line_height
-from nubshift.app.theme import SMALL, Look, font
+from nubshift.app.painting.theme import SMALL, Look, font
 
 CORNER = 12.0
 

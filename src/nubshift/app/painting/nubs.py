@@ -7,7 +7,7 @@ from math import cos, radians, sin
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPen
 
-from nubshift.app.theme import SMALL, Theme, faded, font, metrics
+from nubshift.app.painting.theme import SMALL, Theme, faded, font, metrics
 from nubshift.model.controls import CONTROLS, FACE
 
 RADIUS = 10.0

@@ -8,7 +8,7 @@ from math import cos, radians, sin
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPen, QPolygonF
 
-from nubshift.app.theme import Theme, faded
+from nubshift.app.painting.theme import Theme, faded
 from nubshift.feel.directions import sector_edges
 
 FADES = 4

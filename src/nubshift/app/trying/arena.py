@@ -11,12 +11,12 @@ from collections.abc import Callable
 from PyQt6.QtCore import QEvent, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QWheelEvent
 
-from nubshift.app.keyboard import PAD, places
-from nubshift.app.labels import MOUSE_BUTTONS, pressed_key
 from nubshift.app.painting.canvas import Canvas, draw_focus, draw_name, line_height
 from nubshift.app.painting.caps import EDGE, draw_mouse
-from nubshift.app.theme import BODY, SMALL, Look, faded, font
-from nubshift.app.timing import every
+from nubshift.app.painting.key_labels import MOUSE_BUTTONS, pressed_key
+from nubshift.app.painting.theme import BODY, SMALL, Look, faded, font
+from nubshift.app.painting.timing import every
+from nubshift.app.shell.key_picker import PAD, places
 from nubshift.model.keys import is_button
 from nubshift.texts import _
 

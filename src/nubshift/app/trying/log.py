@@ -19,14 +19,14 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from nubshift.app.fields import LineField
-from nubshift.app.labels import KeyLabels
-from nubshift.app.live import Live
+from nubshift.app.client.mirror import Live
+from nubshift.app.document.studio import Studio
 from nubshift.app.painting.canvas import elided, line_height, text_width
 from nubshift.app.painting.caps import CapState, cap_height, draw_cap
-from nubshift.app.plain import Label, tip
-from nubshift.app.studio import Studio
-from nubshift.app.theme import SMALL, Look, font
+from nubshift.app.painting.key_labels import KeyLabels
+from nubshift.app.painting.theme import SMALL, Look, font
+from nubshift.app.widgets.fields import LineField
+from nubshift.app.widgets.plain import Label, tip
 from nubshift.model.controls import CONTROLS
 from nubshift.model.names import Names
 from nubshift.model.profile import BASE, Profile

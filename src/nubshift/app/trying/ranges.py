@@ -7,12 +7,12 @@ from math import floor, pi, sin
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QHideEvent, QPainter, QPen, QPolygonF, QShowEvent
 
-from nubshift.app.live import now_us
+from nubshift.app.client.mirror import now_us
 from nubshift.app.painting.canvas import line_height, text_width
 from nubshift.app.painting.live_picture import LivePicture
+from nubshift.app.painting.theme import BODY, SMALL, TITLE, faded, font
+from nubshift.app.painting.timing import every
 from nubshift.app.stage import Stage
-from nubshift.app.theme import BODY, SMALL, TITLE, faded, font
-from nubshift.app.timing import every
 from nubshift.app.trying.aim import Aim
 from nubshift.app.trying.rounds import LAPS, SIZE, TARGETS, EightRound, Round, TargetRound
 from nubshift.texts import _

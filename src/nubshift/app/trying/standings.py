@@ -11,10 +11,10 @@ from PyQt6.QtCore import QObject, Qt, pyqtSignal
 from PyQt6.QtWidgets import QSizePolicy, QVBoxLayout, QWidget
 
 from nubshift.app.editors.panel import emptied, link
-from nubshift.app.plain import Label
 from nubshift.app.stage import Stage
 from nubshift.app.trying.aim import Aim
 from nubshift.app.tune.measured import Lane
+from nubshift.app.widgets.plain import Label
 from nubshift.errors import StorageError
 from nubshift.model.controls import CONTROLS
 from nubshift.model.results import EARLIER, NOW, Exercise, ResultsFile, Score, read_results, settings_of, write_results

@@ -9,17 +9,17 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtGui import QHideEvent, QPalette, QResizeEvent, QShowEvent
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
-from nubshift.app.labels import KeyLabels
-from nubshift.app.link import Link
-from nubshift.app.plain import Label
-from nubshift.app.sides import fit_sides
+from nubshift.app.client.link import Link
+from nubshift.app.client.watching import Watching
+from nubshift.app.painting.key_labels import KeyLabels
 from nubshift.app.stage import Stage
 from nubshift.app.trying.aim import Aim
 from nubshift.app.trying.arena import Arena
 from nubshift.app.trying.log import LogModel, LogView
 from nubshift.app.trying.ranges import EightPicture, ExercisePicture, HorizonPicture, TargetsPicture
 from nubshift.app.trying.standings import Results, Standings
-from nubshift.app.watching import Watching
+from nubshift.app.widgets.plain import Label
+from nubshift.app.widgets.side_width import fit_sides
 from nubshift.model import variants
 from nubshift.model.results import Exercise
 from nubshift.runner.messages import Frame, Status

@@ -11,12 +11,12 @@ from collections.abc import Callable
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from nubshift.app.calm_wheel import Choice
-from nubshift.app.fields import LineField
-from nubshift.app.plain import Label
+from nubshift.app.painting.theme import TITLE, font
 from nubshift.app.stage import Stage
-from nubshift.app.theme import TITLE, font
 from nubshift.app.tune.turning import Press, turning, turning_profile
+from nubshift.app.widgets.calm_wheel import Choice
+from nubshift.app.widgets.fields import LineField
+from nubshift.app.widgets.plain import Label
 from nubshift.model import edits, steering
 from nubshift.model import parameters as p
 from nubshift.model.controls import Kind, kind_of

@@ -10,7 +10,7 @@ from msgspec.structs import replace
 from PyQt6.QtWidgets import QCheckBox
 
 from nubshift.app.editors.panel import Choices, Panel, link
-from nubshift.app.editors.role_panel import INVERTS
+from nubshift.app.editors.roles.role_panel import INVERTS
 from nubshift.app.tune.tuner import Tuner
 from nubshift.app.tune.wording import STEADYING, gauge_words, lag_words
 from nubshift.feel.response import number

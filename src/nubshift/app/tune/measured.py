@@ -13,10 +13,10 @@ from PyQt6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QVBoxLayout, QWidg
 from nubshift.analysis.compass import share
 from nubshift.app.editors.panel import emptied
 from nubshift.app.painting.canvas import Canvas, line_height
-from nubshift.app.plain import Label
-from nubshift.app.theme import SMALL, Look, font
+from nubshift.app.painting.theme import SMALL, Look, font
 from nubshift.app.tune.measuring import Measuring
 from nubshift.app.tune.tuner import Tuner
+from nubshift.app.widgets.plain import Label
 from nubshift.model import parameters as p
 from nubshift.model.controls import Kind, kind_of
 from nubshift.model.kept_controllers import Calibration

@@ -11,8 +11,8 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from nubshift.app.live import now_us
-from nubshift.app.timing import every
+from nubshift.app.client.mirror import now_us
+from nubshift.app.painting.timing import every
 from nubshift.app.tune.tuner import Tuner
 from nubshift.feel.response import number
 from nubshift.model.controls import Kind, kind_of

@@ -9,7 +9,7 @@ from PyQt6.QtGui import QPainter, QPen, QPolygonF
 
 from nubshift.app.painting.canvas import line_height
 from nubshift.app.painting.live_picture import LivePicture
-from nubshift.app.theme import SMALL, blend, faded, font
+from nubshift.app.painting.theme import SMALL, blend, faded, font
 from nubshift.app.tune.tuner import Tuner
 from nubshift.feel.gravity import Vector
 from nubshift.model.roles import GyroRole

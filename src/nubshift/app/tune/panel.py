@@ -9,15 +9,15 @@ from msgspec.structs import replace
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QLineEdit, QWidget
 
-from nubshift.app.editors.curves import CurveShapes
-from nubshift.app.editors.number_row import NumberRow
 from nubshift.app.editors.panel import Choices, Panel, link
-from nubshift.app.editors.role_panel import INVERTS
-from nubshift.app.fields import LineField
-from nubshift.app.plain import Label
+from nubshift.app.editors.pictures.curves import CurveShapes
+from nubshift.app.editors.roles.role_panel import INVERTS
+from nubshift.app.editors.rows.number_row import NumberRow
 from nubshift.app.tune.response import ResponsePicture
 from nubshift.app.tune.tuner import Tuner
 from nubshift.app.tune.wording import STEADYING, gauge_words, lag_words
+from nubshift.app.widgets.fields import LineField
+from nubshift.app.widgets.plain import Label
 from nubshift.feel.curve import SHAPES
 from nubshift.feel.response import number
 from nubshift.model import parameters as p

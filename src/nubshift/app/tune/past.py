@@ -10,7 +10,7 @@ from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPixmap, QPolygonF,
 
 from nubshift.app.painting.canvas import line_height, text_width
 from nubshift.app.painting.live_picture import LivePicture
-from nubshift.app.theme import SMALL, faded, font
+from nubshift.app.painting.theme import SMALL, faded, font
 from nubshift.app.tune.tuner import SECONDS, Sample, Tuner
 from nubshift.texts import _
 

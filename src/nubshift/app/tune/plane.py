@@ -9,12 +9,12 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen, QPolygonF
 
 from nubshift.analysis.compass import SLICES
-from nubshift.app.editors.planes import OFFSETS
+from nubshift.app.editors.pictures.planes import OFFSETS
 from nubshift.app.painting.canvas import draw_focus, line_height, text_width
 from nubshift.app.painting.caps import cap_height, cap_width, draw_caps
 from nubshift.app.painting.live_picture import LivePicture
 from nubshift.app.painting.plane import draw_dead, draw_plane, draw_sectors
-from nubshift.app.theme import SMALL, faded, font
+from nubshift.app.painting.theme import SMALL, faded, font
 from nubshift.app.tune.rings import Ring, rings_of
 from nubshift.app.tune.tuner import Sample, Tuner
 from nubshift.feel.response import number

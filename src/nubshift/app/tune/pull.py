@@ -11,7 +11,7 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen
 from nubshift.app.painting.canvas import draw_focus, elided, line_height, text_width
 from nubshift.app.painting.caps import cap_height, cap_width, draw_caps
 from nubshift.app.painting.live_picture import LivePicture
-from nubshift.app.theme import SMALL, blend, faded, font
+from nubshift.app.painting.theme import SMALL, blend, faded, font
 from nubshift.app.tune.thresholds import Threshold, parts_of
 from nubshift.app.tune.tuner import Tuner
 from nubshift.model.controls import Kind, kind_of

@@ -11,7 +11,7 @@ from PyQt6.QtGui import QGuiApplication, QKeyEvent, QKeySequence, QMouseEvent, Q
 
 from nubshift.app.painting.canvas import draw_focus, line_height, text_width
 from nubshift.app.painting.live_picture import LivePicture
-from nubshift.app.theme import SMALL, faded, font
+from nubshift.app.painting.theme import SMALL, faded, font
 from nubshift.app.tune.course import travel
 from nubshift.app.tune.tuner import Tuner
 from nubshift.feel.curve import LINEAR, curve

@@ -10,11 +10,11 @@ from typing import Any
 from msgspec.structs import replace
 from PyQt6.QtCore import QObject, pyqtSignal
 
+from nubshift.app.client.watching import Watching
 from nubshift.app.stage import Stage
 from nubshift.app.tune.course import GyroCourse, StickCourse
 from nubshift.app.tune.switching import DepthCourse, KeysCourse
 from nubshift.app.tune.thresholds import Threshold, thresholds_of
-from nubshift.app.watching import Watching
 from nubshift.model import edits, steering
 from nubshift.model import parameters as p
 from nubshift.model.controls import Kind, kind_of

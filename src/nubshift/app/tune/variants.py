@@ -9,14 +9,14 @@ from PyQt6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QMenu, QPushButton, QVBoxLayout, QWidget
 
+from nubshift.app.document.studio import LISTENING
 from nubshift.app.editors.panel import emptied, link
 from nubshift.app.painting.canvas import SOON_MS, Canvas, draw_focus, elided, line_height
 from nubshift.app.painting.nubs import draw_nub
-from nubshift.app.plain import Label
-from nubshift.app.studio import LISTENING
-from nubshift.app.theme import SMALL, font
-from nubshift.app.timing import once
+from nubshift.app.painting.theme import SMALL, font
+from nubshift.app.painting.timing import once
 from nubshift.app.tune.tuner import Tuner
+from nubshift.app.widgets.plain import Label
 from nubshift.model import variants
 from nubshift.model.controls import BUTTON_LIKE, CONTROLS, TUNABLE, Kind, kind_of
 from nubshift.model.profile import BASE, Variant

@@ -22,14 +22,10 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from nubshift.app.calm_wheel import Choice
+from nubshift.app.client.watching import Watching
 from nubshift.app.editors.panel import Panel, emptied, link
-from nubshift.app.plain import Label
-from nubshift.app.same_place import same_place
-from nubshift.app.scrolling import scrolled
-from nubshift.app.sides import fit_sides
+from nubshift.app.painting.theme import TITLE, font
 from nubshift.app.stage import Stage
-from nubshift.app.theme import TITLE, font
 from nubshift.app.tune.gauge import Gauge
 from nubshift.app.tune.gyro_panel import GyroPanel
 from nubshift.app.tune.measured import Calibrate, Measured
@@ -42,7 +38,11 @@ from nubshift.app.tune.response import ResponsePicture
 from nubshift.app.tune.stick_plane import StickPlane
 from nubshift.app.tune.tuner import Tuner
 from nubshift.app.tune.variants import Before, ControlRows, VariantList
-from nubshift.app.watching import Watching
+from nubshift.app.widgets.calm_wheel import Choice
+from nubshift.app.widgets.plain import Label
+from nubshift.app.widgets.same_place import same_place
+from nubshift.app.widgets.scrolling import scrolled
+from nubshift.app.widgets.side_width import fit_sides
 from nubshift.feel.response import number
 from nubshift.model import parameters as p
 from nubshift.model.controls import Kind, kind_of

@@ -1,0 +1,1 @@
+"""Pictures that are handled: a press, a plane, depths, pulses, curves."""

@@ -1,0 +1,1 @@
+"""Small widgets that every room uses: labels, fields, scrolling areas, and rules they share."""

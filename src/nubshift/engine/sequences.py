@@ -1,0 +1,82 @@
+"""Keys in order (contract R6): each goes down one gap after the one before, and all stay until release."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+from nubshift.engine.held_steps import Grip
+from nubshift.engine.owner import Owner
+from nubshift.engine.program import Step, Steps
+from nubshift.engine.timers import Timer
+from nubshift.units import Micros
+
+if TYPE_CHECKING:
+    from nubshift.engine.core import Core
+
+
+@dataclass(frozen=True, slots=True)
+class OrderStep(Step):
+    """Begin `what` one by one, `gap` µs apart; those that a release comes before are tapped for `pulse` µs."""
+
+    place: str
+    what: Steps
+    gap: Micros
+    pulse: Micros
+
+    @property
+    def codes(self) -> tuple[str, ...]:
+        """What goes down first."""
+        return self.what[0].codes if self.what else ()
+
+    @property
+    def changes_layers(self) -> bool:  # type: ignore[override]
+        """If the first does."""
+        return bool(self.what) and self.what[0].changes_layers
+
+    def begin(self, core: Core, owner: Owner) -> _Run:
+        """Begin with the first."""
+        return _Run(core, owner, self)
+
+    def end(self, core: Core, token: object) -> None:
+        """Let go of what is down; the rest is tapped, each in its time."""
+        assert isinstance(token, _Run)
+        token.release()
+
+    def drop(self, core: Core, token: object) -> None:
+        """Nothing further comes; what is down is dropped by itself."""
+        assert isinstance(token, _Run)
+        token.cut()
+
+
+class _Run:
+    """A chord in order that is under way."""
+
+    def __init__(self, core: Core, owner: Owner, step: OrderStep) -> None:
+        self._core = core
+        self._step = step
+        self._grip = Grip(core, owner)
+        self._at = 0
+        self._released = False
+        self._timer: Timer | None = None
+        self._go_on()
+
+    def _go_on(self) -> None:
+        step = (self._step.what[self._at],)
+        if self._released:
+            self._core.pulse(step, self._grip.owner, self._step.pulse)
+        else:
+            self._grip.begin(step)
+        self._at += 1
+        if self._at < len(self._step.what):
+            self._timer = self._core.timers.set(self._core.t + self._step.gap, self._go_on, self._grip.owner)
+
+    def release(self) -> None:
+        """The press is over."""
+        self._released = True
+        self._grip.end_all()
+
+    def cut(self) -> None:
+        """Nothing further comes."""
+        if self._timer is not None:
+            self._timer.cancel()

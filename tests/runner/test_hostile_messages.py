@@ -42,7 +42,7 @@ class Stage:
         self.talk.say(m.Use(PROFILE, 1, switch=True))
         self.talk.wait(m.Used, edit=1)
         self.talk.say(m.Choose("sim:moss"))
-        self.talk.say(m.Live(True))
+        self.talk.say(m.SetLive(True))
         self.talk.say(m.Withhold(False))
         self.talk.say(m.Steer("south", 0.0))
         self.talk.wait_held()

@@ -19,11 +19,11 @@ from nubshift.runner.messages import (
     Choose,
     Frame,
     Hello,
-    Live,
     Notice,
     Play,
     Quit,
     Refused,
+    SetLive,
     Status,
     Steer,
     Stop,
@@ -144,10 +144,10 @@ def test_paused_nothing_is_sent_and_live_again_sticks_act(stage: Stage) -> None:
     talk = stage.talk()
     talk.say(Steer("left_stick", 0, -1))
     talk.wait_held("W")
-    talk.say(Live(False))
+    talk.say(SetLive(False))
     talk.wait(Status, live=False)
     talk.wait_held()
-    talk.say(Live(True))
+    talk.say(SetLive(True))
     talk.wait(Frame, held=("W",), real=True)
     talk.say(Stop())
     wait_until(
@@ -262,7 +262,7 @@ def test_when_the_server_goes_the_runner_pauses_and_says_so(tmp_path: Path) -> N
     talk.say(Steer("south", 0))
     assert "Paused: the X server is gone" in talk.wait(Notice, severity="error").text
     assert talk.wait(Status, live=False).sink == "nowhere"
-    talk.say(Live(True))
+    talk.say(SetLive(True))
     wait_until(lambda: talk.hear() and len([m for m in talk.heard if isinstance(m, Notice)]) > 1, "it says why not")
     assert os.environ["DISPLAY"] == before
     talk.close()

@@ -16,7 +16,7 @@ from evdev import ecodes as e
 
 sys.path.insert(0, str(Path(__file__).parents[2]))
 
-from nubshift.runner.messages import Choose, Frame, Live, Show, Status
+from nubshift.runner.messages import Choose, Frame, SetLive, Show, Status
 from tests.support.talking import Talk
 from tests.vm.inside import PAD, Reader, Runner, press, until
 from tests.vm.uhid_pad import MotionPad
@@ -73,12 +73,12 @@ def main(profile: str) -> None:
     talk.say(Show("nothing"))
     assert motion.read() == [], motion.seen
     print("proven: every node is hidden while live", flush=True)
-    talk.say(Live(False))
+    talk.say(SetLive(False))
     talk.wait(Status, live=False)
     pad.report(gyro=(100, 0, 0), buttons=SOUTH, stamp=612000)
     until(lambda: motion.read(), "paused, the motion node is given back")
     pad.report(stamp=624000)
-    talk.say(Live(True))
+    talk.say(SetLive(True))
     until(lambda: last(talk, Status).live, "live again")
     print("proven: given back on pause", flush=True)
 

@@ -7,9 +7,9 @@ from dataclasses import dataclass, field
 
 from PyQt6.QtCore import QObject, QPoint, pyqtSignal
 
-from nubshift.app.client.mirror import Live
+from nubshift.app.client.mirror import Mirror
 from nubshift.app.client.steering import Steering
-from nubshift.app.document.placement import Grasp
+from nubshift.app.document.placement import FingerPlacement
 from nubshift.app.document.studio import Armed, Studio
 from nubshift.app.painting.caps import Cap, CapState
 from nubshift.app.painting.theme import Look
@@ -35,11 +35,11 @@ class Stage:
     """What every tile, list and editor needs."""
 
     studio: Studio
-    live: Live
+    live: Mirror
     look: Look
     steering: Steering
     label_of: Callable[[str], str]
-    grasp: Grasp
+    grasp: FingerPlacement
     wishes: Wishes = field(default_factory=Wishes)
 
     def caps(self, keys: tuple[str, ...], faint: bool = False) -> list[Cap]:

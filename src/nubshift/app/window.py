@@ -19,7 +19,7 @@ from PyQt6.QtWidgets import (
 )
 
 from nubshift.app.client.link import Link
-from nubshift.app.client.mirror import FIRST, Live
+from nubshift.app.client.mirror import FIRST, Mirror
 from nubshift.app.client.playing import Playing
 from nubshift.app.client.steering import Steering
 from nubshift.app.client.watching import Watching
@@ -27,7 +27,7 @@ from nubshift.app.controllers.coming import Coming
 from nubshift.app.controllers.kept import Kept
 from nubshift.app.controllers.workspace import ControllersWorkspace
 from nubshift.app.document.output_choices import with_new_belt, with_new_macro
-from nubshift.app.document.placement import Grasp
+from nubshift.app.document.placement import FingerPlacement
 from nubshift.app.document.shelf import Shelf
 from nubshift.app.document.studio import LISTENING, Armed, Studio
 from nubshift.app.map.workspace import MapWorkspace
@@ -44,7 +44,7 @@ from nubshift.app.shell.new_profile import NewProfile
 from nubshift.app.shell.notices import NoticeBar
 from nubshift.app.shell.now_strip import NowStrip
 from nubshift.app.shell.profile_menu import ProfileMenu
-from nubshift.app.shell.prompt import Asker
+from nubshift.app.shell.prompt import Prompt
 from nubshift.app.shell.recording import Recording
 from nubshift.app.shell.rescue import may_leave
 from nubshift.app.shell.search import everything, sendable
@@ -61,8 +61,7 @@ from nubshift.model.kept_controllers import Calibration, PartOf
 from nubshift.model.profile import SUFFIX
 from nubshift.model.sharing import owner_of, seat_info
 from nubshift.model.slots import BELT, MACRO
-from nubshift.runner.messages import Choose, Play, Status, Stop
-from nubshift.runner.messages import Live as LiveRequest
+from nubshift.runner.messages import Choose, Play, SetLive, Status, Stop
 from nubshift.runner.paths import demo_folder
 from nubshift.texts import _
 
@@ -85,14 +84,14 @@ class MainWindow(QMainWindow):
         self.studio, self.link, self.look, self._folder = studio, link, look, folder
         self.shelf = Shelf(studio, folder)
         self.recording = Recording()
-        self.live = Live(self)
+        self.live = Mirror(self)
         self.label_of = KeyLabels()
         self._shown: object = None
         self.must_end = False
         self.playing = playing = Playing(studio, link, self.live)
         studio.opened.connect(self._opened)
         self.kept = Kept(folder.parent / "controllers.json", folder.parent / "controllers", link)
-        self.grasp = Grasp(folder.parent / "reach.json", studio, self._info)
+        self.grasp = FingerPlacement(folder.parent / "reach.json", studio, self._info)
         wishes = Wishes()
         stage = Stage(studio, self.live, look, Steering(link, self), self.label_of, self.grasp, wishes)
         self.top = TopBar(studio, look, self.kept.name)
@@ -107,7 +106,7 @@ class MainWindow(QMainWindow):
         self.now = NowStrip(self.live, look, self.name_of, self.label_of)
         self._finder = Finder(self)
         self._keyboard = KeyboardPicker(look, self.label_of, self)
-        self.asker = Asker(self)
+        self.asker = Prompt(self)
         self.beginning = NewProfile(look, self.shelf.create, self)
         self.overlay = PlayOverlay(studio, self.live, look, self.label_of)
         self.sounds = LayerSounds(self.live, self)
@@ -226,7 +225,7 @@ class MainWindow(QMainWindow):
 
     def set_live(self, on: bool) -> None:
         """Live or Paused."""
-        self.link.send(LiveRequest(on))
+        self.link.send(SetLive(on))
 
     # Words
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from nubshift.engine.held_steps import Grip
+from nubshift.engine.held_steps import HeldSteps
 from nubshift.engine.owner import Owner
 from nubshift.engine.program import Act, BeltInfo, Step
 from nubshift.units import Micros
@@ -21,18 +21,18 @@ class BeltStep(Step):
     belt: str
     how: str
 
-    def begin(self, core: Core, owner: Owner) -> Grip | None:
+    def begin(self, core: Core, owner: Owner) -> HeldSteps | None:
         """Step and send."""
         act = core.belts.step(self.belt, self.how, core.t)
         if act is None:
             return None
-        grip = Grip(core, owner)
+        grip = HeldSteps(core, owner)
         grip.begin(act.steps(core.layers.pad_form))
         return grip
 
     def end(self, core: Core, token: object) -> None:
         """Let go of the entry it got."""
-        if isinstance(token, Grip):
+        if isinstance(token, HeldSteps):
             token.end_all()
 
     def drop(self, core: Core, token: object) -> None:

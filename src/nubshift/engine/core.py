@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 
 from nubshift.engine.belts import Belts
 from nubshift.engine.game_toggles import GameToggles
-from nubshift.engine.held_steps import Grip, drop_together
+from nubshift.engine.held_steps import HeldSteps, drop_together
 from nubshift.engine.holders import Holders
 from nubshift.engine.layers import LayerStack
 from nubshift.engine.macros import Macros
@@ -71,8 +71,8 @@ class Core:
         self.belts = Belts(program.belts)
         self.macros = Macros(program.macros)
         self.game_toggles = GameToggles(self)
-        self.grips: dict[Grip, None] = {}
-        self.toggles: dict[str, Grip] = {}
+        self.grips: dict[HeldSteps, None] = {}
+        self.toggles: dict[str, HeldSteps] = {}
         self.positions: dict[ControlKey, PositionState] = {}
         self.paced: dict[ControlKey, list[PacedTurbo]] = {}
         self.touched: list[PositionState] = []
@@ -165,7 +165,7 @@ class Core:
                 if by in self.changers:
                     lost.setdefault(by, []).append(KeyStep(code))
             for by, steps in lost.items():
-                grip = Grip(self, by)
+                grip = HeldSteps(self, by)
                 grip.begin(steps)
                 self.timers.set(self.t + self._pulse, grip.end_all, by)
         holders.settle(self.t, self._rank_of)
@@ -215,7 +215,7 @@ class Core:
             steps = tuple(step for step in steps if step not in waiting)
             if not steps:
                 return
-        grip = Grip(self, owner)
+        grip = HeldSteps(self, owner)
         self.timers.set(self.t + length, grip.end_all, owner)  # before what the steps set: keys in order end first
         grip.begin(steps)
 

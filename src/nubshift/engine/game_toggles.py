@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from functools import partial
 from typing import TYPE_CHECKING
 
-from nubshift.engine.held_steps import Grip
+from nubshift.engine.held_steps import HeldSteps
 from nubshift.engine.owner import Owner
 from nubshift.engine.program import Step, Steps
 from nubshift.units import Micros
@@ -72,7 +72,7 @@ class _Line:
             core.holders.when_up(busy, partial(self._freed, self._wait))
             return
         self._sent = True
-        grip = Grip(core, owner)
+        grip = HeldSteps(core, owner)
         grip.begin(step.what)
         core.timers.set(core.t + step.pulse, partial(self._over, grip), owner)
 
@@ -80,7 +80,7 @@ class _Line:
         if wait == self._wait and self._entries:
             self._in_a_moment(self._start)
 
-    def _over(self, grip: Grip) -> None:
+    def _over(self, grip: HeldSteps) -> None:
         grip.end_all()
         self._in_a_moment(self._next)
 

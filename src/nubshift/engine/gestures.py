@@ -9,7 +9,7 @@ from __future__ import annotations
 from functools import partial
 from typing import TYPE_CHECKING
 
-from nubshift.engine.held_steps import Grip, end_together
+from nubshift.engine.held_steps import HeldSteps, end_together
 from nubshift.engine.program import Act, GestureSet
 from nubshift.engine.steps import ChangeLayerStep
 from nubshift.engine.timers import Timer
@@ -33,7 +33,7 @@ class Gestures:
         self._waiting: Timer | None = None  # its tap, not sent yet
         self._spared: GestureSet | None = None  # the same, kept back while it is open whether a double tap comes
         self._hold_timer: Timer | None = None
-        self._holds: list[tuple[Grip, Micros]] = []  # what the press holds, and until when at least
+        self._holds: list[tuple[HeldSteps, Micros]] = []  # what the press holds, and until when at least
 
     def touch(self, found: GestureSet | None) -> None:
         """The button came down, bound like this. A tap that waits is sent now if this can't make it a double tap."""
@@ -121,7 +121,7 @@ class Gestures:
 
     def _hold(self, act: Act, until: Micros) -> None:
         """Hold an act as long as the button is down, at least `until`."""
-        grip = Grip(self._core, act.owner)
+        grip = HeldSteps(self._core, act.owner)
         grip.begin(act.steps(self._core.layers.pad_form))
         self._holds.append((grip, until))
 

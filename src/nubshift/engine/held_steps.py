@@ -12,7 +12,7 @@ if TYPE_CHECKING:
     from nubshift.engine.core import Core
 
 
-class Grip:
+class HeldSteps:
     """The steps held for the sake of `owner`. While it holds any, the core knows it, so that a stop finds it."""
 
     __slots__ = ("_core", "_steps", "owner")
@@ -82,23 +82,23 @@ class Grip:
         """Each step held with what its beginning gave back."""
         return [(step, token) for step, (_, token) in self._steps.items()]
 
-    def held(self) -> list[tuple[int, Step, Grip]]:
+    def held(self) -> list[tuple[int, Step, HeldSteps]]:
         """Each step held with its place in the order of all beginnings."""
         return [(place, step, self) for step, (place, _) in self._steps.items()]
 
 
-def end_together(grips: Iterable[Grip]) -> None:
+def end_together(grips: Iterable[HeldSteps]) -> None:
     """End what several grips hold, newest first over all of them."""
     for _, step, grip in _newest_first(grips):
         grip.end(step)
 
 
-def drop_together(grips: Iterable[Grip], of: Callable[[Owner], bool]) -> None:
+def drop_together(grips: Iterable[HeldSteps], of: Callable[[Owner], bool]) -> None:
     """Cut short what the grips of these owners hold, newest first over all of them."""
     for _, step, grip in _newest_first(grip for grip in tuple(grips) if of(grip.owner)):
         grip.drop(step)
 
 
-def _newest_first(grips: Iterable[Grip]) -> list[tuple[int, Step, Grip]]:
+def _newest_first(grips: Iterable[HeldSteps]) -> list[tuple[int, Step, HeldSteps]]:
     held = [entry for grip in grips for entry in grip.held()]
     return sorted(held, key=lambda entry: entry[0], reverse=True)

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, TypeAlias
 
-from nubshift.engine.held_steps import Grip
+from nubshift.engine.held_steps import HeldSteps
 from nubshift.engine.owner import Owner
 from nubshift.engine.program import Act, MacroInfo, Step, Steps
 from nubshift.engine.timers import Timer
@@ -79,8 +79,8 @@ class _Run:
         self.owner = owner
         self.released = False
         self._core = core
-        self._grip = Grip(core, owner)
-        self._tapped: Grip | None = None
+        self._grip = HeldSteps(core, owner)
+        self._tapped: HeldSteps | None = None
         self._at = 0
         self._began = core.t
         self._timer: Timer | None = None
@@ -110,7 +110,7 @@ class _Run:
                     for step in self._steps(act):
                         self._grip.end(step)
                 case Tap(act, length):
-                    self._tapped = Grip(core, self.owner)
+                    self._tapped = HeldSteps(core, self.owner)
                     self._tapped.begin(self._steps(act))
                     self._later(length)
                     return

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from math import hypot
 from typing import TYPE_CHECKING, cast
 
-from nubshift.engine.held_steps import Grip
+from nubshift.engine.held_steps import HeldSteps
 from nubshift.engine.owner import Owner
 from nubshift.engine.program import Blocked, ControlKey, Position, PositionEntry, Step, setting_layer
 from nubshift.engine.roles.bands import BandsFollower, OutFollower
@@ -62,7 +62,7 @@ class PositionState:
         self.present = not entry.senses
         self.touched = self.here = False  # of a half of a touch pad: a finger is down; and in this half
         self.position: Position | None = None
-        self.grip = Grip(core, Owner(*key, ""))
+        self.grip = HeldSteps(core, Owner(*key, ""))
         self._followers: tuple[Follower, ...] = ()
         self._version = -1
         self._captured = False

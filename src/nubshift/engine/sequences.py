@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from nubshift.engine.held_steps import Grip
+from nubshift.engine.held_steps import HeldSteps
 from nubshift.engine.owner import Owner
 from nubshift.engine.program import Step, Steps
 from nubshift.engine.timers import Timer
@@ -55,7 +55,7 @@ class _Run:
     def __init__(self, core: Core, owner: Owner, step: OrderStep) -> None:
         self._core = core
         self._step = step
-        self._grip = Grip(core, owner)
+        self._grip = HeldSteps(core, owner)
         self._at = 0
         self._released = False
         self._timer: Timer | None = None

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from nubshift.engine.held_steps import Grip
+from nubshift.engine.held_steps import HeldSteps
 from nubshift.engine.owner import Owner
 from nubshift.engine.program import Step, Steps
 
@@ -32,7 +32,7 @@ class ToggleStep(Step):
         if grip is not None:
             grip.end_all()
             return
-        grip = core.toggles[self.place] = Grip(core, owner)
+        grip = core.toggles[self.place] = HeldSteps(core, owner)
         grip.begin((Held(self),))
 
 
@@ -42,15 +42,15 @@ class Held(Step):
 
     toggle: ToggleStep
 
-    def begin(self, core: Core, owner: Owner) -> Grip:
+    def begin(self, core: Core, owner: Owner) -> HeldSteps:
         """Begin what it toggles."""
-        grip = Grip(core, owner)
+        grip = HeldSteps(core, owner)
         grip.begin(self.toggle.what)
         return grip
 
     def end(self, core: Core, token: object) -> None:
         """End it."""
-        assert isinstance(token, Grip)
+        assert isinstance(token, HeldSteps)
         token.end_all()
 
     def drop(self, core: Core, token: object) -> None:

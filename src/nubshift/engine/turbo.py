@@ -6,7 +6,7 @@ from abc import ABC, abstractmethod
 from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
-from nubshift.engine.held_steps import Grip
+from nubshift.engine.held_steps import HeldSteps
 from nubshift.engine.owner import Owner
 from nubshift.engine.program import Step, Steps
 from nubshift.engine.timers import Timer
@@ -83,7 +83,7 @@ class _Run(ABC):
         self._core = core
         self._owner = owner
         self._what = what
-        self._grip = Grip(core, owner)
+        self._grip = HeldSteps(core, owner)
         self._since: Micros = core.t
         self._next: Timer | None = None
         self._up: Timer | None = None

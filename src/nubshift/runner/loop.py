@@ -28,7 +28,6 @@ from nubshift.runner.messages import (
     Edit,
     Fill,
     Hello,
-    Live,
     Notice,
     Play,
     Quit,
@@ -36,6 +35,7 @@ from nubshift.runner.messages import (
     Reply,
     Request,
     Reread,
+    SetLive,
     Show,
     Status,
     Steer,
@@ -387,7 +387,7 @@ class Runner:
                 self._greet(protocol, client)
             case Use() | Edit():
                 self._compiling.ask(request)
-            case Live(on):
+            case SetLive(on):
                 if on:
                     self._outlet.find_again()
                 self._session.set_live(on, now)

@@ -100,7 +100,7 @@ def edited(profile: Profile, edit: Edit) -> Profile:
     return replace(profile, layers=tuple(layers[name] for name in order), **parts)
 
 
-class Live(_Say, frozen=True, tag="live"):
+class SetLive(_Say, frozen=True, tag="live"):
     """Send (True) or pause (False): a pause releases everything and gives the controller back to the system."""
 
     on: bool
@@ -185,7 +185,7 @@ Request: TypeAlias = (
     Hello
     | Use
     | Edit
-    | Live
+    | SetLive
     | Withhold
     | Steer
     | Play

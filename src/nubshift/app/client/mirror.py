@@ -44,7 +44,7 @@ def now_us() -> int:
     return time.monotonic_ns() // 1000
 
 
-class Live(QObject):
+class Mirror(QObject):
     """The present state of the controller and of the output. Signals say which part changed.
 
     `output_changed` comes with every motion of the mouse, `held_changed` only when what is held does.

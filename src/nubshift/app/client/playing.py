@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from nubshift.app.client.link import Link
-from nubshift.app.client.mirror import Live
+from nubshift.app.client.mirror import Mirror
 from nubshift.app.document.studio import Studio
 from nubshift.model import variants
 from nubshift.model.profile import Profile
@@ -21,7 +21,7 @@ class Playing(QObject):
 
     noticed = pyqtSignal(str, str)
 
-    def __init__(self, studio: Studio, link: Link, live: Live) -> None:
+    def __init__(self, studio: Studio, link: Link, live: Mirror) -> None:
         super().__init__(link)
         self._studio, self._link, self._live = studio, link, live
         self._number = 0

@@ -48,7 +48,7 @@ Make = Callable[[Profile], tuple[Profile, Send]]
 
 
 @dataclass(frozen=True)
-class Offer:
+class OutputChoice:
     """Something to send: the group it stands in, what it is called, and the profile with it and what to send."""
 
     group: str
@@ -56,7 +56,7 @@ class Offer:
     make: Make
 
 
-def offers(studio: Studio, control: str, controls: Collection[str]) -> Iterator[Offer]:
+def output_choices(studio: Studio, control: str, controls: Collection[str]) -> Iterator[OutputChoice]:
     """Everything for a control of a controller that has `controls`, in the order of a menu.
 
     Belts and macros can't hold each other.
@@ -77,20 +77,20 @@ def offers(studio: Studio, control: str, controls: Collection[str]) -> Iterator[
         names = tuple(layer.id for layer in profile.layers if layer.id != BASE)
         yield _plain(_("Layer"), _("Next layer with each press"), NextLayer(names))
         yield _plain(_("Layer"), _("Back to Base"), BackToBase())
-    yield Offer(_("Layer"), _("New layer, while held"), _new_layer)
+    yield OutputChoice(_("Layer"), _("New layer, while held"), _new_layer)
     if on_screen_keyboard.board_layer(profile, studio.seat) or on_screen_keyboard.can_type(controls, control):
         for text, how in ((_("While held"), HoldLayer), ("toggle", ChangeLayer)):
             make = partial(_board, controls, control, studio.seat, how)
-            yield Offer(_("On-screen keyboard"), _("On-screen keyboard, {text}").format(text=text), make)
+            yield OutputChoice(_("On-screen keyboard"), _("On-screen keyboard, {text}").format(text=text), make)
     for belt in profile.belts if not within else ():
         for step, text in (("next", _("next")), ("back", _("back")), ("again", _("again"))):
             yield _plain(_("Belt"), f"{belt.name}: {text}", SendBelt(belt.id, step))  # type: ignore[arg-type]
     if not within:
-        yield Offer(_("Belt"), _("New belt: next"), _new_belt)
+        yield OutputChoice(_("Belt"), _("New belt: next"), _new_belt)
     for macro in profile.macros if not within else ():
         yield _plain(_("Macro"), macro.name, SendMacro(macro.id))
     if not within:
-        yield Offer(_("Macro"), _("New macro"), _new_macro)
+        yield OutputChoice(_("Macro"), _("New macro"), _new_macro)
     for way in ("up", "down", "left", "right"):
         yield _plain(_("Wheel"), _("Wheel {way}, one notch").format(way=way), SendWheel(way))
     for way in ("up", "down"):
@@ -135,8 +135,8 @@ def other_profiles(studio: Studio) -> list[str]:
     return [name for name in profile_names(studio.file.path.parent) if name != studio.file.name]
 
 
-def _plain(group: str, name: str, send: Send) -> Offer:
-    return Offer(group, name, lambda profile: (profile, send))
+def _plain(group: str, name: str, send: Send) -> OutputChoice:
+    return OutputChoice(group, name, lambda profile: (profile, send))
 
 
 def _new_layer(profile: Profile) -> tuple[Profile, Send]:
@@ -175,7 +175,7 @@ def with_new_macro(profile: Profile) -> tuple[Profile, str]:
     return edits.with_macro(profile, macro), macro.id
 
 
-def take_offer(studio: Studio, armed: Armed, offer: Offer) -> None:
+def choose_output(studio: Studio, armed: Armed, offer: OutputChoice) -> None:
     """Put what is offered into a slot, in one step with what had to be made for it; then show what was made."""
     known = {*(b.id for b in studio.profile.belts), *(m.id for m in studio.profile.macros)}
     made, send = offer.make(studio.profile)
@@ -192,5 +192,5 @@ def take_offer(studio: Studio, armed: Armed, offer: Offer) -> None:
                 studio.look_at(f"{prefix}{part.id}")
 
 
-def _with_made(offer: Offer, profile: Profile) -> Profile:
+def _with_made(offer: OutputChoice, profile: Profile) -> Profile:
     return offer.make(profile)[0]

@@ -20,7 +20,7 @@ LOOK_MS = 60
 """An edit is looked through for clashes this long after the last one, so that a drag is not slowed by it."""
 
 
-class Grasp(QObject):
+class FingerPlacement(QObject):
     """Which finger has which control, on the controller in use, for the player in the seat shown.
 
     Moving a control is a named step of undo like others, although it is no part of the profile.

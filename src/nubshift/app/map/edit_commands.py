@@ -12,7 +12,7 @@ from nubshift.model.profile import BASE, Profile
 from nubshift.texts import _
 
 
-class Deeds:
+class EditCommands:
     """Acts on the studio's selection. What is copied is text on the clipboard, so it goes to other profiles too."""
 
     def __init__(self, studio: Studio) -> None:

@@ -9,7 +9,7 @@ from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QMenu, QWidget
 
-from nubshift.app.map.edit_commands import Deeds
+from nubshift.app.map.edit_commands import EditCommands
 from nubshift.app.map.hands import OTHERS, ROWS, Hands
 from nubshift.app.stage import Stage
 from nubshift.model import edits
@@ -22,7 +22,7 @@ from nubshift.texts import _
 class Menus:
     """Makes and shows them over `parent`."""
 
-    def __init__(self, stage: Stage, hands: Hands, deeds: Deeds, parent: QWidget) -> None:
+    def __init__(self, stage: Stage, hands: Hands, deeds: EditCommands, parent: QWidget) -> None:
         self._stage = stage
         self._hands = hands
         self._deeds = deeds

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen, QResizeEvent, QWheelEvent
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QScrollArea, QWidget
 
-from nubshift.app.client.mirror import Live
+from nubshift.app.client.mirror import Mirror
 from nubshift.app.document.studio import Studio
 from nubshift.app.painting.canvas import Canvas, draw_focus, line_height, text_width
 from nubshift.app.painting.nubs import draw_nub
@@ -26,7 +26,7 @@ class Rail(QScrollArea):
     add_wanted = pyqtSignal()
     menu_wanted = pyqtSignal(str, object)
 
-    def __init__(self, studio: Studio, live: Live, look: Look) -> None:
+    def __init__(self, studio: Studio, live: Mirror, look: Look) -> None:
         super().__init__()
         self.setAccessibleName(_("Layers"))
         self._studio = studio
@@ -148,7 +148,7 @@ class LayerNode(Canvas):
 
     menu_wanted = pyqtSignal(str, object)
 
-    def __init__(self, layer: str, studio: Studio, live: Live, look: Look) -> None:
+    def __init__(self, layer: str, studio: Studio, live: Mirror, look: Look) -> None:
         super().__init__(look)
         self.layer = layer
         self._studio = studio

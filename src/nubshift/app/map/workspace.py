@@ -9,7 +9,7 @@ from PyQt6.QtGui import QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
 from nubshift.app.bench.bench import Bench
-from nubshift.app.map.edit_commands import Deeds
+from nubshift.app.map.edit_commands import EditCommands
 from nubshift.app.map.hands import Hands
 from nubshift.app.map.inspector import Inspector
 from nubshift.app.map.key_list import KeyList
@@ -42,7 +42,7 @@ class MapWorkspace(QWidget):
         self._pages.addWidget(self._area)
         self._pages.addWidget(self.bench)
         self.inspector = Inspector(stage, run)
-        self.deeds = Deeds(stage.studio)
+        self.deeds = EditCommands(stage.studio)
         self.menus = Menus(stage, self.hands, self.deeds, self)
         middle = QVBoxLayout()
         middle.setContentsMargins(10, 0, 10, 8)

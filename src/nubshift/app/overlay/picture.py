@@ -9,7 +9,7 @@ from math import cos, radians, sin
 from PyQt6.QtCore import QPointF, QRectF, QSizeF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPen
 
-from nubshift.app.client.mirror import Live
+from nubshift.app.client.mirror import Mirror
 from nubshift.app.document.studio import Studio
 from nubshift.app.map.words import words_for
 from nubshift.app.painting.canvas import elided, line_height, text_width
@@ -40,7 +40,7 @@ class Shown:
 class OverlayPicture:
     """Draws what is shown on a screen of `size`, and knows its outline."""
 
-    def __init__(self, studio: Studio, live: Live, look: Look, label_of: Callable[[str], str]) -> None:
+    def __init__(self, studio: Studio, live: Mirror, look: Look, label_of: Callable[[str], str]) -> None:
         self._studio, self._live, self._look, self._label_of = studio, live, look, label_of
         self.size = QSizeF(1, 1)
 

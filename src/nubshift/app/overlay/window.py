@@ -13,7 +13,7 @@ from PyQt6.QtDBus import QDBusArgument, QDBusConnection, QDBusMessage
 from PyQt6.QtGui import QGuiApplication, QPainter, QRegion
 from PyQt6.QtWidgets import QWidget
 
-from nubshift.app.client.mirror import Live
+from nubshift.app.client.mirror import Mirror
 from nubshift.app.document.studio import Studio
 from nubshift.app.overlay.picture import OverlayPicture, Shown
 from nubshift.app.painting.theme import Look
@@ -34,7 +34,7 @@ OUT = 0.15
 class PlayOverlay(QWidget):
     """Covers the screen while there is something to show, and is away else."""
 
-    def __init__(self, studio: Studio, live: Live, look: Look, label_of: Callable[[str], str]) -> None:
+    def __init__(self, studio: Studio, live: Mirror, look: Look, label_of: Callable[[str], str]) -> None:
         super().__init__(None)
         flags = Qt.WindowType
         self.setWindowFlags(

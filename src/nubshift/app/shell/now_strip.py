@@ -8,7 +8,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
-from nubshift.app.client.mirror import PAST_US, Bar, Live, now_us
+from nubshift.app.client.mirror import PAST_US, Bar, Mirror, now_us
 from nubshift.app.painting.canvas import Canvas, elided, line_height, text_width
 from nubshift.app.painting.caps import CapState, cap_height, draw_caps
 from nubshift.app.painting.plane import draw_plane, draw_vector
@@ -30,7 +30,7 @@ class NowStrip(QWidget):
 
     let_through = pyqtSignal(bool)
 
-    def __init__(self, live: Live, look: Look, name_of: Callable[[str], str], label_of: Callable[[str], str]) -> None:
+    def __init__(self, live: Mirror, look: Look, name_of: Callable[[str], str], label_of: Callable[[str], str]) -> None:
         super().__init__()
         self._live = live
         self.held = HeldView(live, look, label_of)
@@ -102,7 +102,7 @@ class NowStrip(QWidget):
 class HeldView(Canvas):
     """The keys held at this moment, as key caps."""
 
-    def __init__(self, live: Live, look: Look, label_of: Callable[[str], str]) -> None:
+    def __init__(self, live: Mirror, look: Look, label_of: Callable[[str], str]) -> None:
         super().__init__(look)
         self._live = live
         self._label_of = label_of
@@ -131,7 +131,7 @@ class HeldView(Canvas):
 class PastView(Canvas):
     """The last three seconds of output running by, one lane a key."""
 
-    def __init__(self, live: Live, look: Look, name_of: Callable[[str], str]) -> None:
+    def __init__(self, live: Mirror, look: Look, name_of: Callable[[str], str]) -> None:
         super().__init__(look)
         self._live = live
         self._name_of = name_of
@@ -180,7 +180,7 @@ class PastView(Canvas):
 class MouseView(Canvas):
     """The mouse vector."""
 
-    def __init__(self, live: Live, look: Look) -> None:
+    def __init__(self, live: Mirror, look: Look) -> None:
         super().__init__(look)
         self._live = live
         self.setFixedWidth(150)

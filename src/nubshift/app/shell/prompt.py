@@ -15,7 +15,7 @@ from nubshift.texts import _
 WIDTH = 340
 
 
-class Asker(QFrame):
+class Prompt(QFrame):
     """Asks for a few words. Enter answers, Escape or a click beside it does not."""
 
     def __init__(self, parent: QWidget) -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Collection, Iterable, Iterator
 from functools import partial
 
-from nubshift.app.document.output_choices import offers, take_offer
+from nubshift.app.document.output_choices import choose_output, output_choices
 from nubshift.app.document.studio import Armed, Studio
 from nubshift.app.editors.profile_panel import HABITS
 from nubshift.app.shell.actions import ActionTable
@@ -70,8 +70,8 @@ def sendable(studio: Studio, label_of: LabelOf, controls: Collection[str], armed
             words,
             partial(give, studio.send_for_key(info.name)),
         )
-    for offer in offers(studio, armed.slot.control, controls):
-        yield Hit(offer.name, offer.group, "", partial(take_offer, studio, armed, offer))
+    for offer in output_choices(studio, armed.slot.control, controls):
+        yield Hit(offer.name, offer.group, "", partial(choose_output, studio, armed, offer))
 
 
 def _keys_in_use(studio: Studio, label_of: LabelOf, to_control: Go) -> Iterator[Hit]:

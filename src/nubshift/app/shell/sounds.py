@@ -10,7 +10,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import QObject, QUrl
 
-from nubshift.app.client.mirror import Live
+from nubshift.app.client.mirror import Mirror
 
 RATE = 22050
 ENTER_HZ, LEAVE_HZ = 660.0, 440.0
@@ -20,7 +20,7 @@ LENGTH = 0.07
 class LayerSounds(QObject):
     """Plays them. `played` counts, so that nothing is lost where there is no sound."""
 
-    def __init__(self, live: Live, parent: QObject) -> None:
+    def __init__(self, live: Mirror, parent: QObject) -> None:
         super().__init__(parent)
         self._live = live
         self._layers: tuple[str, ...] = ()

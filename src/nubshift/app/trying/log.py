@@ -19,7 +19,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from nubshift.app.client.mirror import Live
+from nubshift.app.client.mirror import Mirror
 from nubshift.app.document.studio import Studio
 from nubshift.app.painting.canvas import elided, line_height, text_width
 from nubshift.app.painting.caps import CapState, cap_height, draw_cap
@@ -71,7 +71,7 @@ class Entry:
 class LogModel(QAbstractListModel):
     """The newest first."""
 
-    def __init__(self, studio: Studio, live: Live, label_of: KeyLabels, parent: QObject) -> None:
+    def __init__(self, studio: Studio, live: Mirror, label_of: KeyLabels, parent: QObject) -> None:
         super().__init__(parent)
         self._studio, self._label_of = studio, label_of
         self.entries: list[Entry] = []

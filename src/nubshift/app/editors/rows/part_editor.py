@@ -7,7 +7,7 @@ from collections.abc import Callable
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QMenu, QPushButton, QVBoxLayout, QWidget
 
-from nubshift.app.document.output_choices import Offer, offers, take_offer
+from nubshift.app.document.output_choices import OutputChoice, choose_output, output_choices
 from nubshift.app.document.studio import Armed
 from nubshift.app.editors.panel import FlowLayout
 from nubshift.app.editors.rows.entry_editor import EntryEditor
@@ -71,16 +71,16 @@ class PartEditor(QWidget):
 
     def _offer(self) -> None:
         armed = self._armed()
-        menu = offer_menu(self._stage, armed, self)
+        menu = output_menu(self._stage, armed, self)
         menu.popup(self.more.mapToGlobal(QPoint(0, self.more.height())))
 
 
-def offer_menu(stage: Stage, armed: Armed, parent: QWidget) -> QMenu:
+def output_menu(stage: Stage, armed: Armed, parent: QWidget) -> QMenu:
     """A menu of all that can be sent beside keys and commands."""
     menu = QMenu(parent)
     menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
     groups: dict[str, QMenu] = {}
-    for offer in offers(stage.studio, armed.slot.control, stage.grasp.controls):
+    for offer in output_choices(stage.studio, armed.slot.control, stage.grasp.controls):
         if offer.group in SINGLE_GROUPS:
             _put(menu, stage, armed, offer)
             continue
@@ -91,7 +91,7 @@ def offer_menu(stage: Stage, armed: Armed, parent: QWidget) -> QMenu:
     return menu
 
 
-def _put(menu: QMenu, stage: Stage, armed: Armed, offer: Offer) -> None:
+def _put(menu: QMenu, stage: Stage, armed: Armed, offer: OutputChoice) -> None:
     action = menu.addAction(offer.name)
     if action is not None:
-        action.triggered.connect(lambda _=False: take_offer(stage.studio, armed, offer))
+        action.triggered.connect(lambda _=False: choose_output(stage.studio, armed, offer))

@@ -11,7 +11,7 @@ from hypothesis import HealthCheck, settings
 
 from nubshift.model.profile import Profile
 from nubshift.model.store import read_profile
-from nubshift.runner.paths import demo_folder
+from nubshift.protocol.paths import demo_folder
 from tests.support.processes import Game
 
 # No test depends on the clock of the wall: these machines are shared and slow at times.

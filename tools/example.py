@@ -27,8 +27,8 @@ def main() -> int:
 def play(stage: Stage, receiver: Receiver, picture: Path) -> int:
     from nubshift.devices.player import read_script
     from nubshift.model.controls import CONTROLS
-    from nubshift.runner.messages import Play
-    from nubshift.runner.paths import demo_folder
+    from nubshift.protocol.messages import Play
+    from nubshift.protocol.paths import demo_folder
 
     stage.link.send(Play("ferrow-deep"))
     stage.wait(lambda: stage.link.status is not None and stage.link.status.playing)

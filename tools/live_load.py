@@ -19,7 +19,7 @@ def measure(stage: Stage, workspace: str, seconds: float) -> str:
     """A line on one workspace."""
     from PyQt6.QtCore import QEventLoop, QTimer
 
-    from nubshift.runner.messages import Frame, Play
+    from nubshift.protocol.messages import Frame, Play
 
     seen = {"frames": 0, "reports": 0}
 
@@ -49,7 +49,7 @@ def main() -> None:
     seconds = float(sys.argv[1]) if len(sys.argv) > 1 else 6.0
     with virtual_screen(1280, 800):
         stage = Stage("record:/dev/null")  # nothing clicks into the window itself
-        from nubshift.runner.messages import Choose
+        from nubshift.protocol.messages import Choose
 
         stage.link.send(Choose("sim:swift"))
         stage.pause(0.5)

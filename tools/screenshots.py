@@ -15,7 +15,7 @@ from PyQt6.QtGui import QPainter, QPixmap
 from nubshift.devices.simulated_hardware import HARDWARE
 from nubshift.model.shapes import SHAPES
 from nubshift.model.wiring import Wiring
-from nubshift.runner.messages import Choose, Steer
+from nubshift.protocol.messages import Choose, Steer
 from stage import Receiver, Stage, virtual_screen
 
 FOLDER = Path(sys.argv[1] if len(sys.argv) > 1 else "docs/screenshots")

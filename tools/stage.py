@@ -21,7 +21,7 @@ from pyvirtualdisplay.display import Display
 
 if TYPE_CHECKING:
     from nubshift.app.window import MainWindow
-    from nubshift.runner.messages import Status
+    from nubshift.protocol.messages import Status
 
 PATIENCE = 120.0
 
@@ -71,7 +71,7 @@ class Stage:
         from nubshift.app.main import first_profile, log_qt
         from nubshift.app.painting.theme import Look, install_font
         from nubshift.app.window import MainWindow
-        from nubshift.runner.paths import profile_folder, socket_path
+        from nubshift.protocol.paths import profile_folder, socket_path
 
         qInstallMessageHandler(log_qt)
         self.app = QApplication(["nubshift"])
@@ -107,7 +107,7 @@ class Stage:
 
     def steer(self, control: str, x: float, y: float = 0.0) -> None:
         """Move the simulated pad."""
-        from nubshift.runner.messages import Steer
+        from nubshift.protocol.messages import Steer
 
         self.link.send(Steer(control, x, y))
 

@@ -18,8 +18,8 @@ from nubshift.app.main import first_profile
 from nubshift.app.painting.theme import Look, install_font
 from nubshift.app.window import MainWindow
 from nubshift.model.store import ProfileFile, read_profile
-from nubshift.runner.messages import Steer
-from nubshift.runner.paths import profile_folder, socket_path
+from nubshift.protocol.messages import Steer
+from nubshift.protocol.paths import profile_folder, socket_path
 from tests.support.processes import PATIENCE, wait_until
 
 

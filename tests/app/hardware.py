@@ -8,7 +8,7 @@ from nubshift.devices.simulated_hardware import HARDWARE
 from nubshift.model.kept_controllers import PartOf
 from nubshift.model.shapes import SHAPES
 from nubshift.model.wiring import Wiring
-from nubshift.runner.messages import Choose
+from nubshift.protocol.messages import Choose
 from tests.app.conftest import Hand
 
 

@@ -6,7 +6,7 @@ from msgspec.structs import replace
 
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.kept_controllers import PartOf, read_controllers
-from nubshift.runner.paths import controllers_path
+from nubshift.protocol.paths import controllers_path
 from tests.app.conftest import Hand
 from tests.app.test_controllers import controllers
 

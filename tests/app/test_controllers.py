@@ -22,9 +22,9 @@ from nubshift.model.profile import Binding
 from nubshift.model.roles import KeysRole
 from nubshift.model.sends import SendKey
 from nubshift.model.wiring import read_wirings
-from nubshift.runner.doctor import Finding
-from nubshift.runner.messages import Lesson, Steer
-from nubshift.runner.paths import controllers_path, demo_folder, wirings_folder
+from nubshift.protocol.findings import Finding
+from nubshift.protocol.messages import Lesson, Steer
+from nubshift.protocol.paths import controllers_path, demo_folder, wirings_folder
 from tests.app.conftest import Hand
 from tests.app.hardware import info, taught, use
 
@@ -349,10 +349,10 @@ def test_the_doctor_shows_what_to_heal_first_with_the_remedy_to_copy(hand: Hand)
         Finding("session", "well", "X"),
         Finding("virtual keyboard", "look", "not there", "Nothing arrives.", "Load it.", "sudo modprobe thing"),
     ]
-    workspace.doctor._ask = lambda: found
+    workspace.doctor._doctor.ask = lambda then: then(found)  # type: ignore[method-assign]
     hand.click(workspace.doctor_tab)
     assert workspace.doctor.verdict.text() == "1 problem."
-    assert workspace.doctor_tab.text() == "Doctor: 1 to heal"
+    assert workspace.doctor_tab.text() == "Doctor: 1 problem"
     assert [row.finding.state for row in workspace.doctor.rows] == ["look", "well"]
     row = workspace.doctor.rows[0]
     assert "Nothing arrives." in texts(row)

@@ -17,7 +17,7 @@ from PyQt6.QtCore import QEvent, QObject
 from PyQt6.QtWidgets import QApplication
 
 from nubshift.model.roles import MouseRole
-from nubshift.runner.messages import Use
+from nubshift.protocol.messages import Use
 from tests.app.conftest import Hand
 from tests.support.processes import Game
 from tests.support.profiles import four, made

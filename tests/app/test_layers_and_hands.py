@@ -18,8 +18,8 @@ from nubshift.model.reach import read_reach
 from nubshift.model.sends import HoldLayer, SendCommand, SendKey
 from nubshift.model.slots import Slot
 from nubshift.model.writing import profile_text
-from nubshift.runner.messages import Choose, Steer
-from nubshift.runner.paths import profile_folder
+from nubshift.protocol.messages import Choose, Steer
+from nubshift.protocol.paths import profile_folder
 from tests.app.conftest import Hand, take_from_menu
 from tests.support.processes import Game
 from tests.support.profiles import made, sends

@@ -16,7 +16,7 @@ from nubshift.app.editors.roles.role_panel import RolePanel
 from nubshift.app.map.stick_tile import StickTile
 from nubshift.app.painting.theme import DAY, DUSK, Theme
 from nubshift.model.profile import BASE
-from nubshift.runner.messages import Play, Withhold
+from nubshift.protocol.messages import Play, Withhold
 from tests.app.conftest import Hand, at
 
 

@@ -9,7 +9,7 @@ import pytest
 from msgspec.structs import replace
 
 from nubshift.app.client.link import STARTS_TOLERATED
-from nubshift.runner.messages import Frame, Health, Notice, Steer, Used, encode
+from nubshift.protocol.messages import Frame, Health, Notice, Steer, Used, encode
 from tests.app.conftest import Hand
 
 

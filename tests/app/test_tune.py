@@ -17,7 +17,7 @@ from nubshift.model import edits, variants
 from nubshift.model.profile import Feel, Profile
 from nubshift.model.roles import GyroRole
 from nubshift.model.sends import NextVariant
-from nubshift.runner.messages import Choose, Frame, Steer
+from nubshift.protocol.messages import Choose, Frame, Steer
 from tests.app.conftest import Hand
 from tests.app.editing import drag
 from tests.app.tuning import LOOK, tune

@@ -13,7 +13,7 @@ from nubshift.app.editors.rows.number_row import NumberRow
 from nubshift.app.tune.pull import PullPicture
 from nubshift.model.roles import MouseRole
 from nubshift.model.store import ProfileFile
-from nubshift.runner.messages import Steer
+from nubshift.protocol.messages import Steer
 from tests.app.conftest import Hand
 from tests.app.editing import drag
 from tests.app.hardware import info, taught, use

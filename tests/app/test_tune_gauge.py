@@ -13,7 +13,7 @@ from nubshift.model import edits
 from nubshift.model.controls import PAD_CONTROLS
 from nubshift.model.profile import new_profile
 from nubshift.model.wiring import Wiring
-from nubshift.runner.messages import Frame, Steer
+from nubshift.protocol.messages import Frame, Steer
 from tests.app.conftest import Hand
 from tests.app.hardware import taught, use
 from tests.app.tuning import tune

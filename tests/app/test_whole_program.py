@@ -6,7 +6,7 @@ import subprocess
 import sys
 from pathlib import Path
 
-from nubshift.runner.paths import profile_folder, socket_path
+from nubshift.protocol.paths import profile_folder, socket_path
 from tests.support.processes import PATIENCE, wait_until
 
 LOOKED_AT = """

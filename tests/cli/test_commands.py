@@ -11,7 +11,7 @@ from pathlib import Path
 import pytest
 
 from nubshift.model.writing import profile_text
-from nubshift.runner.paths import demo_folder
+from nubshift.protocol.paths import demo_folder
 from tests.support.profiles import four, made
 
 DEMO = demo_folder() / "ferrow-deep.nubshift.json"

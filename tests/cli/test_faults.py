@@ -14,8 +14,8 @@ import pytest
 
 from nubshift.cli.plain import printable
 from nubshift.model.writing import profile_text
-from nubshift.runner.messages import Status
-from nubshift.runner.paths import demo_folder
+from nubshift.protocol.messages import Status
+from nubshift.protocol.paths import demo_folder
 from tests.support.processes import RunnerProcess, wait_until
 from tests.support.profiles import made
 from tests.support.talking import Talk

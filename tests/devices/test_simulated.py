@@ -13,7 +13,7 @@ from nubshift.devices.take import TakeSource, parse_take, take_text
 from nubshift.errors import SourceError, TakeError
 from nubshift.events import Report
 from nubshift.model.controls import CHANNELS, CONTROLS, PAD_CONTROLS
-from nubshift.runner.paths import demo_folder
+from nubshift.protocol.paths import demo_folder
 
 
 def test_steering_reports_at_once() -> None:

@@ -13,7 +13,7 @@ from nubshift.devices.evemu import evemu_text, parse_evemu
 from nubshift.devices.take import parse_take, read_take, take_text
 from nubshift.errors import TakeError
 from nubshift.events import Report
-from nubshift.runner.paths import demo_folder
+from nubshift.protocol.paths import demo_folder
 
 RECORDED = """\
 # EVEMU 1.3

@@ -8,12 +8,12 @@ import pytest
 
 from nubshift.devices.codes import AxisRange
 from nubshift.devices.decode import Decoder
-from nubshift.devices.simulated_hardware import HARDWARE, THING, SimulatedHardware
+from nubshift.devices.simulated_hardware import HARDWARE, SimulatedHardware
 from nubshift.devices.teaching import HOLD, PATIENCE, Phase, Teacher
 from nubshift.devices.understanding import Lore, read_hardware
 from nubshift.model.controls import Kind, kind_of
 from nubshift.model.shapes import SHAPES, Lesson
-from nubshift.model.wiring import Wire, parse_wiring, wiring_text
+from nubshift.model.wiring import THING, Wire, parse_wiring, wiring_text
 from nubshift.units import MILLISECOND, SECOND, Micros
 
 STEP: Micros = 8 * MILLISECOND

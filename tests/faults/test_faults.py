@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from faults import files, kills, messages
 from nubshift.model.store import read_profile
-from nubshift.runner.messages import Use
-from nubshift.runner.paths import demo_folder
+from nubshift.protocol.messages import Use
+from nubshift.protocol.paths import demo_folder
 
 
 def test_mutated_files_are_read_or_refused() -> None:

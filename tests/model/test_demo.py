@@ -18,7 +18,7 @@ from nubshift.model.sends import ChangeLayer, Send
 from nubshift.model.store import read_profile
 from nubshift.model.walk import each_send, places
 from nubshift.model.writing import profile_text
-from nubshift.runner.paths import demo_folder
+from nubshift.protocol.paths import demo_folder
 
 PROFILES = {name: read_profile(demo_folder() / f"{name}.nubshift.json") for name in DEMOS}
 BINDINGS: list[Binding] = [b for profile in PROFILES.values() for layer in profile.layers for b in layer.bindings]

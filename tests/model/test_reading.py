@@ -15,7 +15,7 @@ from nubshift.model.profile import Profile
 from nubshift.model.reading import parse_profile
 from nubshift.model.store import ProfileFile, read_profile
 from nubshift.model.writing import profile_schema, profile_text
-from nubshift.runner.paths import demo_folder
+from nubshift.protocol.paths import demo_folder
 
 GOOD: dict[str, Any] = {
     "format": "nubshift-profile",

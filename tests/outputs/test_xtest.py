@@ -16,7 +16,7 @@ from nubshift.model.writing import profile_text
 from nubshift.outputs.port import Sink
 from nubshift.outputs.x11 import XTest
 from nubshift.outputs.xtest import XTestChannel
-from nubshift.runner.paths import demo_folder
+from nubshift.protocol.paths import demo_folder
 from tests.support.processes import PATIENCE, Game, RunnerProcess, wait_until
 from tests.support.profiles import four, made
 

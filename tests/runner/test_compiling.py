@@ -12,8 +12,8 @@ from nubshift.errors import ProtocolError
 from nubshift.model.edits import with_feel_put, without_layer
 from nubshift.model.layouts import US
 from nubshift.model.profile import Feel, Profile
+from nubshift.protocol.messages import Edit, Use, Used, decode_request, edit_between, edited, encode
 from nubshift.runner.compiling import Compiling, Ready
-from nubshift.runner.messages import Edit, Use, Used, decode_request, edit_between, edited, encode
 from tests.support.anything import profiles
 from tests.support.processes import PATIENCE, RunnerProcess
 from tests.support.profiles import made

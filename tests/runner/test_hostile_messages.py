@@ -11,8 +11,8 @@ import pytest
 from faults.making import any_message, mutated
 from nubshift.errors import ProtocolError
 from nubshift.model.kept_controllers import PartOf
-from nubshift.runner import messages as m
-from nubshift.runner.checking import check_reply, check_request
+from nubshift.protocol import messages as m
+from nubshift.protocol.checking import check_reply, check_request
 from tests.support.processes import RunnerProcess
 from tests.support.profiles import made
 from tests.support.talking import Talk

@@ -20,8 +20,8 @@ from nubshift.model.kept_controllers import Calibration, ControllersFile, Own, P
 from nubshift.model.profile import Seat
 from nubshift.model.roles import MouseRole
 from nubshift.model.wiring import Wiring, file_name, forget_wiring, parse_wiring, read_wirings, write_wiring
+from nubshift.protocol.messages import Fill, Frame, Lesson, Notice, Reread, Status, Steer, Teach, Teaching, Use, Used
 from nubshift.runner.knowledge import Knowledge
-from nubshift.runner.messages import Fill, Frame, Lesson, Notice, Reread, Status, Steer, Teach, Teaching, Use, Used
 from nubshift.runner.rack import Rack
 from tests.laboratory.kinds import KINDS
 from tests.support.processes import RunnerProcess, wait_until

@@ -15,7 +15,7 @@ from nubshift.model.profile import Profile
 from nubshift.model.roles import MouseRole
 from nubshift.model.sends import SendKey
 from nubshift.model.slots import Slot
-from nubshift.runner.messages import (
+from nubshift.protocol.messages import (
     Choose,
     Frame,
     Hello,

@@ -15,9 +15,9 @@ from nubshift.model.roles import GyroRole, MenuEntry, MenuRole, MouseRole, Tiles
 from nubshift.model.sends import ChangeLayer, HoldLayer, NextVariant, SendWheel, Turbo
 from nubshift.outputs.port import Sink
 from nubshift.outputs.recorder import Recorder
+from nubshift.protocol.messages import Frame, Sent
 from nubshift.runner.compiling import compiled
 from nubshift.runner.frames import MOST
-from nubshift.runner.messages import Frame, Sent
 from nubshift.runner.server import Client
 from nubshift.runner.session import Session
 from tests.support.playing import MS, Desk, changes, moved
@@ -240,7 +240,7 @@ def test_a_fast_pad_reports_a_thousand_times_a_second() -> None:
 
 
 def test_a_sent_is_a_short_line_in_the_message() -> None:
-    from nubshift.runner.messages import decode_reply, encode
+    from nubshift.protocol.messages import decode_reply, encode
 
     frame = Frame(t=5, real=True, sent=(Sent(4, "A", 1, "south", "tap", "base"),))
     assert b'[4,"A",1,"south","tap","base","1"]' in encode(frame)

@@ -49,7 +49,7 @@ from nubshift.model.sends import (
     Turbo,
 )
 from nubshift.model.writing import profile_text
-from nubshift.runner.paths import profile_folder
+from nubshift.protocol.paths import profile_folder
 from stage import Stage
 from tests.support.profiles import four, made, sends
 

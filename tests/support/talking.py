@@ -7,7 +7,7 @@ import time
 from pathlib import Path
 from typing import TypeVar
 
-from nubshift.runner.messages import PROTOCOL, Frame, Hello, Lines, Reply, Request, decode_reply, encode
+from nubshift.protocol.messages import PROTOCOL, Frame, Hello, Lines, Reply, Request, decode_reply, encode
 from tests.support.processes import PATIENCE, wait_until
 
 T = TypeVar("T")

@@ -16,7 +16,7 @@ from evdev import ecodes as e
 
 sys.path.insert(0, str(Path(__file__).parents[2]))
 
-from nubshift.runner.messages import Choose, Frame, SetLive, Show, Status
+from nubshift.protocol.messages import Choose, Frame, SetLive, Show, Status
 from tests.support.talking import Talk
 from tests.vm.inside import PAD, Reader, Runner, press, until
 from tests.vm.uhid_pad import MotionPad

@@ -13,8 +13,8 @@ sys.path.insert(0, str(Path(__file__).parents[1]))
 def main() -> int:
     from faults import files, kills, messages
     from nubshift.model.store import read_profile
-    from nubshift.runner.messages import Use
-    from nubshift.runner.paths import demo_folder
+    from nubshift.protocol.messages import Use
+    from nubshift.protocol.paths import demo_folder
 
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("what", choices=("files", "messages", "kills"), help="kills needs an X server (DISPLAY)")

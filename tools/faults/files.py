@@ -31,7 +31,7 @@ from nubshift.model.reach import ReachFile, read_reach
 from nubshift.model.results import ResultsFile, read_results
 from nubshift.model.store import read_profile
 from nubshift.model.wiring import Wire, Wiring, parse_wiring, wiring_text
-from nubshift.runner.paths import demo_folder
+from nubshift.protocol.paths import demo_folder
 
 SLOW = 5.0
 """Seconds; reading a small file for longer is a hang."""

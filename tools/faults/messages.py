@@ -16,7 +16,7 @@ from pathlib import Path
 from random import Random
 
 from faults.making import any_message, mutated
-from nubshift.runner import messages as m
+from nubshift.protocol import messages as m
 
 PATIENCE = 60.0
 

@@ -33,7 +33,7 @@ from nubshift.errors import ProfileError, StorageError
 from nubshift.model.files import read_bytes
 from nubshift.model.profile import SUFFIX, Profile, new_profile
 from nubshift.model.store import ProfileFile, free_path, write_atomically
-from nubshift.runner.paths import demo_folder, profile_folder, rescue_folder, socket_path
+from nubshift.protocol.paths import demo_folder, profile_folder, rescue_folder, socket_path
 from nubshift.texts import _
 
 DEFAULT_SOURCES = ("auto", "sim:moss")

@@ -7,7 +7,7 @@ import socket
 from collections.abc import Mapping
 from pathlib import Path
 
-from nubshift.runner.paths import runtime_trouble
+from nubshift.protocol.paths import runtime_trouble
 from nubshift.texts import _
 
 OTHERS = ("offscreen", "minimal", "vnc", "linuxfb", "eglfs")

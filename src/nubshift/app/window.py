@@ -61,8 +61,8 @@ from nubshift.model.kept_controllers import Calibration, PartOf
 from nubshift.model.profile import SUFFIX
 from nubshift.model.sharing import owner_of, seat_info
 from nubshift.model.slots import BELT, MACRO
-from nubshift.runner.messages import Choose, Play, SetLive, Status, Stop
-from nubshift.runner.paths import demo_folder
+from nubshift.protocol.messages import Choose, Play, SetLive, Status, Stop
+from nubshift.protocol.paths import demo_folder
 from nubshift.texts import _
 
 DEMO_PLAYER = "ferrow-deep"

@@ -23,7 +23,7 @@ from nubshift.model.profile import BASE, Binding, Command, Feel, Layer, Profile,
 from nubshift.model.roles import GyroRole, KeysRole, MouseRole
 from nubshift.model.sends import HoldLayer, SendCommand, SendKey
 from nubshift.model.store import read_profile
-from nubshift.runner.paths import demo_folder
+from nubshift.protocol.paths import demo_folder
 from nubshift.texts import _
 
 RUNS = 5

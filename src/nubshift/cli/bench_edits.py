@@ -19,7 +19,7 @@ from pathlib import Path
 from nubshift.errors import NubShiftError
 from nubshift.model.edits import with_feel_put
 from nubshift.model.profile import BASE, Feel, Profile
-from nubshift.runner.messages import (
+from nubshift.protocol.messages import (
     PROTOCOL,
     Health,
     Hello,

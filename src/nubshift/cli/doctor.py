@@ -7,8 +7,9 @@ import argparse
 import msgspec
 
 from nubshift.errors import SinkError
+from nubshift.protocol.findings import Finding
 from nubshift.runner.build import open_sink
-from nubshift.runner.doctor import Finding, examine
+from nubshift.runner.doctor import examine
 from nubshift.texts import _
 
 MARKS = {"well": "well ", "look": "LOOK ", "note": "note "}
@@ -17,12 +18,13 @@ MARKS = {"well": "well ", "look": "LOOK ", "note": "note "}
 def arguments(parser: argparse.ArgumentParser) -> None:
     """The words of this command."""
     parser.add_argument("--json", action="store_true", help=_("one JSON object a finding"))
+    parser.add_argument("--machine", action="store_true", help=_("only look at this machine, without trying to send"))
 
 
 def main(options: argparse.Namespace) -> int:
     """Print the findings; 1 if nothing could be sent."""
-    sending = _sending()
-    for finding in (sending, *examine()):
+    sending = None if options.machine else _sending()
+    for finding in (*([sending] if sending else []), *examine()):
         if options.json:
             print(msgspec.json.encode(finding).decode())
             continue
@@ -32,7 +34,7 @@ def main(options: argparse.Namespace) -> int:
                 print(f"       {line}")
         if finding.run:
             print(f"       run: {finding.run}")
-    return 0 if sending.state == "well" else 1
+    return 0 if sending is None or sending.state == "well" else 1
 
 
 def _sending() -> Finding:

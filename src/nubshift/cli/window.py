@@ -9,7 +9,7 @@ from pathlib import Path
 from nubshift.errors import NubShiftError, did_you_mean
 from nubshift.model.profile import SUFFIX
 from nubshift.model.store import profile_names
-from nubshift.runner.paths import profile_folder
+from nubshift.protocol.paths import profile_folder
 from nubshift.texts import _
 
 

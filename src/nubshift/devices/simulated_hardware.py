@@ -20,14 +20,12 @@ from nubshift.devices.understanding import Known, Lore, Understanding, read_hard
 from nubshift.events import Change
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.controls import CONTROLS, PRESENCE
-from nubshift.model.wiring import Wire, two_sided
+from nubshift.model.wiring import THING, Wire, two_sided
 from nubshift.units import MILLISECOND, SECOND, Micros
 
 BUS_VIRTUAL, VENDOR = 6, 0x6E73
 """Of nobody."""
 EVERY: Micros = 8 * MILLISECOND
-THING = "thing:"
-"""Before the name of a thing of the hardware, where a control would stand: a hand does it, however it is understood."""
 
 
 class Hardware(msgspec.Struct, frozen=True):

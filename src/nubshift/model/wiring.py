@@ -29,6 +29,10 @@ RELEASE = 0.8
 """A side of an axis that counts as a button lets go at this share of the depth at which it presses."""
 
 
+THING = "thing:"
+"""Before the name of a thing of the hardware, where a control would stand: a hand does it, however it is understood."""
+
+
 class Wire(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
     """One key or axis (`code` as in linux/input-event-codes.h) and the control that it is, or is a part of.
 

@@ -16,7 +16,7 @@ from nubshift.errors import SinkError, SourceError
 from nubshift.model.layouts import US, Layout
 from nubshift.outputs.port import Channel, Sink
 from nubshift.outputs.recorder import FileRecorder, Nowhere
-from nubshift.runner.paths import demo_folder, runtime_folder
+from nubshift.protocol.paths import demo_folder, runtime_folder
 from nubshift.texts import _
 from nubshift.units import Micros
 

@@ -16,7 +16,7 @@ from nubshift.errors import ProtocolError
 from nubshift.model.layouts import US, Layout
 from nubshift.model.profile import Profile
 from nubshift.model.rules import problems_of
-from nubshift.runner.messages import Edit, Use, edited
+from nubshift.protocol.messages import Edit, Use, edited
 from nubshift.texts import _
 
 SWITCH_SECONDS = 0.0003

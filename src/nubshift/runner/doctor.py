@@ -9,9 +9,6 @@ from __future__ import annotations
 import os
 from collections.abc import Iterable, Mapping
 from pathlib import Path
-from typing import Literal, TypeAlias
-
-import msgspec
 
 from nubshift.devices.discovery import UDEV_CONTROL, devices
 from nubshift.devices.kernel import node_paths
@@ -19,28 +16,14 @@ from nubshift.devices.nodes import Device, Use
 from nubshift.errors import SinkError
 from nubshift.events import VIRTUAL_MOUSE
 from nubshift.outputs.x11 import Desktop
+from nubshift.protocol.findings import Finding
+from nubshift.protocol.paths import runtime_trouble
 from nubshift.runner.build import UINPUT, uinput_trouble
 from nubshift.runner.flat import is_x_session
-from nubshift.runner.paths import runtime_trouble
 from nubshift.texts import _
 
-State: TypeAlias = Literal["well", "look", "note"]
 INSTALL = "nubshift install-access"
 """The command that installs the udev rule; it asks before it acts."""
-
-
-class Finding(msgspec.Struct, frozen=True):
-    """One thing looked at. `state` is ``well``, ``look`` (to be healed) or ``note`` (as it is, good to know).
-
-    `found` says how it is, `means` what follows for the player, `do` what helps in words, and `run` the command for it.
-    """
-
-    what: str
-    state: State
-    found: str
-    means: str = ""
-    do: str = ""
-    run: str = ""
 
 
 def examine(environment: Mapping[str, str] | None = None) -> list[Finding]:
@@ -66,11 +49,6 @@ def _meeting_place() -> list[Finding]:
     return (
         [Finding(_("window and runner"), "look", trouble, _("The window can't reach what plays."))] if trouble else []
     )
-
-
-def to_heal(findings: Iterable[Finding]) -> int:
-    """How many of them ask for something to be done."""
-    return sum(finding.state == "look" for finding in findings)
 
 
 def _controllers(there: list[Device]) -> list[Finding]:

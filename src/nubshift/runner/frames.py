@@ -9,7 +9,7 @@ from nubshift.engine.owner import Owner
 from nubshift.events import NOTCH, Button, Change, Key, LayerChange, Motion, Output, Pad, Surface, Wheel
 from nubshift.model.profile import Join, Seat
 from nubshift.model.sends import PAD_BUTTONS
-from nubshift.runner.messages import Bias, Frame, Sent
+from nubshift.protocol.messages import Bias, Frame, Sent
 from nubshift.units import SECOND, Micros
 
 FRAME_EVERY: Micros = SECOND // 60

@@ -11,7 +11,7 @@ from nubshift.errors import StorageError
 from nubshift.model.files import read_text
 from nubshift.model.kept_controllers import ControllersFile, read_controllers
 from nubshift.model.wiring import read_wirings
-from nubshift.runner.paths import controllers_path, wirings_folder
+from nubshift.protocol.paths import controllers_path, wirings_folder
 
 
 @dataclass(frozen=True)

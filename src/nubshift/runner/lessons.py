@@ -8,7 +8,7 @@ from nubshift.devices.kernel import EvdevSource
 from nubshift.devices.nodes import Use
 from nubshift.devices.simulated_hardware import SimulatedHardware
 from nubshift.devices.teaching import Phase, Teacher
-from nubshift.runner.messages import Lesson, Teaching
+from nubshift.protocol.messages import Lesson, Teaching
 from nubshift.runner.rack import Rack
 from nubshift.texts import _
 from nubshift.units import MILLISECOND, Micros

@@ -11,18 +11,12 @@ from dataclasses import dataclass
 
 from nubshift.devices.player import read_script
 from nubshift.devices.simulated import SimulatedPad
-from nubshift.devices.simulated_hardware import THING
 from nubshift.errors import NubShiftError, ProtocolError, SinkError
 from nubshift.events import Change
 from nubshift.model.kept_controllers import PartOf
-from nubshift.runner.build import Chosen
-from nubshift.runner.checking import check_request
-from nubshift.runner.compiling import Compiling
-from nubshift.runner.effects import Effects
-from nubshift.runner.frames import FIRST
-from nubshift.runner.knowledge import read_knowledge
-from nubshift.runner.lessons import Lessons
-from nubshift.runner.messages import (
+from nubshift.model.wiring import THING
+from nubshift.protocol.checking import check_request
+from nubshift.protocol.messages import (
     PROTOCOL,
     Choose,
     Edit,
@@ -48,8 +42,14 @@ from nubshift.runner.messages import (
     Welcome,
     Withhold,
 )
+from nubshift.protocol.paths import demo_folder
+from nubshift.runner.build import Chosen
+from nubshift.runner.compiling import Compiling
+from nubshift.runner.effects import Effects
+from nubshift.runner.frames import FIRST
+from nubshift.runner.knowledge import read_knowledge
+from nubshift.runner.lessons import Lessons
 from nubshift.runner.outlet import Outlet
-from nubshift.runner.paths import demo_folder
 from nubshift.runner.rack import Rack
 from nubshift.runner.server import Client, Server
 from nubshift.runner.session import Session, earliest

@@ -13,7 +13,7 @@ from pathlib import Path
 
 from nubshift.errors import ProtocolError
 from nubshift.model.files import private_folder
-from nubshift.runner.messages import Lines, Refused, Reply, Request, decode_request, encode
+from nubshift.protocol.messages import Lines, Refused, Reply, Request, decode_request, encode
 from nubshift.texts import _
 
 MAX_BACKLOG = 4_000_000

@@ -15,9 +15,9 @@ from nubshift.model.profile import Profile
 from nubshift.model.sends import PAD_BUTTONS
 from nubshift.model.usage import sends_points
 from nubshift.outputs.port import Sink
+from nubshift.protocol.messages import Bias, Frame
 from nubshift.runner.compiling import Compiled
 from nubshift.runner.frames import FIRST, Reporter
-from nubshift.runner.messages import Bias, Frame
 from nubshift.texts import _
 from nubshift.units import Micros
 

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import asdict
 
 from nubshift.engine.intake import Counts
-from nubshift.runner.messages import Health
+from nubshift.protocol.messages import Health
 from nubshift.units import SECOND, Micros
 
 TELL_EVERY: Micros = SECOND

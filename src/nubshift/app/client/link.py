@@ -13,8 +13,8 @@ from PyQt6.QtNetwork import QLocalSocket
 
 from nubshift.app.painting.timing import once
 from nubshift.errors import ProtocolError
-from nubshift.runner.checking import check_reply
-from nubshift.runner.messages import (
+from nubshift.protocol.checking import check_reply
+from nubshift.protocol.messages import (
     PROTOCOL,
     Frame,
     Health,

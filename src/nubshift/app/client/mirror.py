@@ -13,7 +13,7 @@ from nubshift.app.painting.timing import every
 from nubshift.events import Surface
 from nubshift.model.controls import CONTROLS, Kind
 from nubshift.model.joining import STICKS
-from nubshift.runner.messages import Frame, Sent, Status
+from nubshift.protocol.messages import Frame, Sent, Status
 
 PAST_US = 3_000_000
 """How much of the output the Now strip shows."""

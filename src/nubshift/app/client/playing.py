@@ -9,7 +9,7 @@ from nubshift.app.client.mirror import Mirror
 from nubshift.app.document.studio import Studio
 from nubshift.model import variants
 from nubshift.model.profile import Profile
-from nubshift.runner.messages import Frame, Use, Used, edit_between
+from nubshift.protocol.messages import Frame, Use, Used, edit_between
 from nubshift.texts import _
 
 

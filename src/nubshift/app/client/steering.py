@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QObject
 
 from nubshift.app.client.link import Link
-from nubshift.runner.messages import Steer
+from nubshift.protocol.messages import Steer
 
 
 class Steering(QObject):

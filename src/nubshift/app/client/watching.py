@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QObject
 
 from nubshift.app.client.link import Link
-from nubshift.runner.messages import Watch
+from nubshift.protocol.messages import Watch
 
 
 class Watching(QObject):

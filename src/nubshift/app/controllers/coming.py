@@ -9,7 +9,7 @@ from nubshift.app.controllers.kept import Kept
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.kept_controllers import PartOf
 from nubshift.model.sharing import other_half
-from nubshift.runner.messages import Status
+from nubshift.protocol.messages import Status
 from nubshift.texts import _, listed
 
 Offer = Callable[[str, str, str, Callable[[], None]], None]

@@ -18,7 +18,7 @@ from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.fitting import Misfit, misfits, with_fitted
 from nubshift.model.profile import Profile
 from nubshift.model.sharing import seat_info
-from nubshift.runner.messages import Request, Show, Status
+from nubshift.protocol.messages import Request, Show, Status
 from nubshift.texts import _
 
 UNDERSTOOD: dict[str, str] = {

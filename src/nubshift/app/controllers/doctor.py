@@ -2,18 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QGuiApplication, QPainter, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
+from nubshift.app.client.doctor import Doctor
 from nubshift.app.painting.canvas import Canvas
 from nubshift.app.painting.theme import STRONG, TITLE, Look, font
 from nubshift.app.widgets.plain import Label
 from nubshift.app.widgets.scrolling import scrolled
-from nubshift.runner.doctor import Finding, examine, to_heal
-from nubshift.texts import _
+from nubshift.protocol.findings import Finding, problems
+from nubshift.texts import _, ngettext
 
 ORDER = {"look": 0, "note": 1, "well": 2}
 
@@ -97,9 +96,10 @@ class DoctorPage(QWidget):
     healed = pyqtSignal()
     counted = pyqtSignal(int)
 
-    def __init__(self, look: Look, ask: Callable[[], list[Finding]] = examine) -> None:
+    def __init__(self, look: Look) -> None:
         super().__init__()
-        self._look, self._ask = look, ask
+        self._look = look
+        self._doctor = Doctor(self)
         self.rows: list[FindingRow] = []
         self.findings: list[Finding] = []
         title = Label(_("Doctor"))
@@ -156,17 +156,17 @@ class DoctorPage(QWidget):
         return rows
 
     def examine(self) -> None:
-        """Look at everything now."""
-        self.findings = sorted(self._ask(), key=lambda finding: ORDER[finding.state])
+        """Look at everything now; what was found stands here a moment later."""
+        self.verdict.setText(_("Checking…"))
+        self._doctor.ask(self.show_findings)
+
+    def show_findings(self, findings: list[Finding]) -> None:
+        """What the doctor found."""
+        self.findings = sorted(findings, key=lambda finding: ORDER[finding.state])
         self.rows = self._filled(self._list, self.rows, self.findings)
-        count = to_heal(self.findings)
-        self.verdict.setText(
-            _("Everything works.")
-            if not count
-            else _("1 problem.")
-            if count == 1
-            else _("{count} problems.").format(count=count)
-        )
+        count = problems(self.findings)
+        words = ngettext("{count} problem.", "{count} problems.", count).format(count=count)
+        self.verdict.setText(words if count else _("Everything works."))
         self.counted.emit(count)
 
 

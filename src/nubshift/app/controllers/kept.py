@@ -26,7 +26,7 @@ from nubshift.model.names import Names, names_for
 from nubshift.model.sharing import paired
 from nubshift.model.store import write_atomically
 from nubshift.model.wiring import Wiring, forget_wiring, parse_wiring, read_wirings, wiring_text, write_wiring
-from nubshift.runner.messages import Fill, Reread
+from nubshift.protocol.messages import Fill, Reread
 from nubshift.texts import _
 
 LINES = "mapping-lines.txt"

@@ -18,7 +18,7 @@ from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.controls import Kind, kind_of
 from nubshift.model.names import Names
 from nubshift.model.shapes import SHAPES
-from nubshift.runner.messages import Lesson, Request, Steer, Teach, Teaching
+from nubshift.protocol.messages import Lesson, Request, Steer, Teach, Teaching
 from nubshift.texts import _
 
 HOLD_MS = 1200

@@ -9,7 +9,7 @@ from nubshift.app.controllers.kept import Kept
 from nubshift.app.painting.canvas import Canvas, draw_focus, elided, line_height
 from nubshift.app.painting.theme import BODY, SMALL, Look, font
 from nubshift.model.controller_info import ControllerInfo
-from nubshift.runner.messages import Status
+from nubshift.protocol.messages import Status
 from nubshift.texts import _, listed
 
 HOW: dict[str, str] = {

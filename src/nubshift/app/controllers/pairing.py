@@ -12,7 +12,7 @@ from nubshift.app.editors.panel import emptied, link
 from nubshift.app.painting.theme import TITLE, font
 from nubshift.app.widgets.plain import Label
 from nubshift.app.widgets.scrolling import scrolled
-from nubshift.runner.messages import Status
+from nubshift.protocol.messages import Status
 from nubshift.texts import _
 
 STEPS = (

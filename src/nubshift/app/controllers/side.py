@@ -26,7 +26,7 @@ from nubshift.model.profile import Colour
 from nubshift.model.sharing import Side as Half
 from nubshift.model.sharing import has_halves, joined, other_half, side_of, taken, with_one_motion
 from nubshift.model.wiring import WIRING_SUFFIX
-from nubshift.runner.messages import Status
+from nubshift.protocol.messages import Status
 from nubshift.texts import _, listed
 
 COLOURS: dict[str, str] = {"none": _("None"), **COLOUR_NAMES}

@@ -25,8 +25,8 @@ from nubshift.app.widgets.plain import Label
 from nubshift.app.widgets.scrolling import scrolled
 from nubshift.app.widgets.side_width import fit_sides
 from nubshift.model.controller_info import ControllerInfo
-from nubshift.runner.messages import Health, Lesson, Reread, Status
-from nubshift.texts import _
+from nubshift.protocol.messages import Health, Lesson, Reread, Status
+from nubshift.texts import _, ngettext
 
 LEFT_WIDTH, RIGHT_WIDTH = (0.18, 232, 300), (0.25, 304, 400)
 HOLD_MS = 2000
@@ -231,7 +231,9 @@ class ControllersWorkspace(QWidget):
 
     def _count(self, count: int) -> None:
         self.doctor_tab.setText(
-            _("Doctor: {count} problems").format(count=count) if count else _("Doctor: no problems")
+            ngettext("Doctor: {count} problem", "Doctor: {count} problems", count).format(count=count)
+            if count
+            else _("Doctor: no problems")
         )
 
     # Teaching

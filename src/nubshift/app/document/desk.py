@@ -25,7 +25,7 @@ from nubshift.model.roles import KeysRole
 from nubshift.model.slots import Slot, side
 from nubshift.model.store import ProfileFile
 from nubshift.model.usage import LayerEntries, entries_by_layer, whole_of
-from nubshift.runner.paths import rescue_folder
+from nubshift.protocol.paths import rescue_folder
 from nubshift.texts import _
 
 KEEP_MS = 250

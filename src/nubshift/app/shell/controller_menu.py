@@ -13,7 +13,7 @@ from nubshift.app.document.studio import Studio
 from nubshift.app.shell.actions import ActionTable
 from nubshift.app.shell.top import SINK_WORDS
 from nubshift.model.controller_info import ControllerInfo
-from nubshift.runner.messages import Choose, Status
+from nubshift.protocol.messages import Choose, Status
 from nubshift.texts import _
 
 

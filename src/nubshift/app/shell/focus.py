@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QApplication
 
 from nubshift.app.client.link import Link
 from nubshift.app.painting.timing import once
-from nubshift.runner.messages import Status, Withhold
+from nubshift.protocol.messages import Status, Withhold
 
 GATE_MS = 300
 """Longest time that keys are kept from the window while the runner has not yet said that it withholds them."""

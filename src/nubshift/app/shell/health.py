@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from nubshift.runner.doctor import Finding
-from nubshift.runner.messages import Health
+from nubshift.protocol.findings import Finding
+from nubshift.protocol.messages import Health
 from nubshift.texts import _, ngettext
 
 SLOW_MS = 20.0

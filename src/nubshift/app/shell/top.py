@@ -17,7 +17,7 @@ from nubshift.app.shell.health import tooltip
 from nubshift.app.shell.tabs import WorkspaceTabs
 from nubshift.app.widgets.plain import Label, tip
 from nubshift.model.controller_info import ControllerInfo
-from nubshift.runner.messages import Health, Status
+from nubshift.protocol.messages import Health, Status
 from nubshift.texts import _, listed
 
 SINK_WORDS = {

@@ -7,7 +7,7 @@ from collections import Counter
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from nubshift.app.stage import Stage
-from nubshift.runner.messages import Frame
+from nubshift.protocol.messages import Frame
 
 
 class Aim(QObject):

@@ -31,7 +31,7 @@ from nubshift.model.controls import CONTROLS
 from nubshift.model.names import Names
 from nubshift.model.profile import BASE, Profile
 from nubshift.model.walk import part_name
-from nubshift.runner.messages import Frame, Sent
+from nubshift.protocol.messages import Frame, Sent
 from nubshift.texts import _, listed
 
 MOST = 4000

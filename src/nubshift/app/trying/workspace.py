@@ -22,7 +22,7 @@ from nubshift.app.widgets.plain import Label
 from nubshift.app.widgets.side_width import fit_sides
 from nubshift.model import variants
 from nubshift.model.results import Exercise
-from nubshift.runner.messages import Frame, Status
+from nubshift.protocol.messages import Frame, Status
 from nubshift.texts import _
 
 LEFT_WIDTH, RIGHT_WIDTH = (0.15, 196, 250), (0.27, 344, 460)

@@ -22,7 +22,7 @@ from nubshift.model import parameters as p
 from nubshift.model.controls import Kind, kind_of
 from nubshift.model.names import lowered
 from nubshift.model.profile import BASE, Profile
-from nubshift.runner.messages import Frame
+from nubshift.protocol.messages import Frame
 from nubshift.texts import _, listed
 
 MOST_TURNS = 10

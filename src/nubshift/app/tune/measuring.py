@@ -17,7 +17,7 @@ from nubshift.app.tune.tuner import Tuner
 from nubshift.feel.response import number
 from nubshift.model.controls import Kind, kind_of
 from nubshift.model.kept_controllers import Calibration
-from nubshift.runner.messages import Frame
+from nubshift.protocol.messages import Frame
 from nubshift.texts import _
 
 if TYPE_CHECKING:

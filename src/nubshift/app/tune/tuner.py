@@ -21,7 +21,7 @@ from nubshift.model.controls import Kind, kind_of
 from nubshift.model.profile import BASE, Binding, Feel, Profile
 from nubshift.model.roles import GyroRole, KeysRole, MouseRole, PadStickRole, PointerRole, Role, ScrollRole
 from nubshift.model.usage import feel_for, look_up
-from nubshift.runner.messages import Bias, Frame
+from nubshift.protocol.messages import Bias, Frame
 from nubshift.units import MILLISECOND
 
 SECONDS = 4.0

@@ -9,14 +9,14 @@ import re
 from collections.abc import Iterable
 from math import isfinite
 
-from nubshift.devices.simulated_hardware import THING
 from nubshift.errors import ProtocolError, did_you_mean
 from nubshift.model.controls import CHANNELS, CONTROLS
 from nubshift.model.kept_controllers import PartOf
 from nubshift.model.keys import KEYS
 from nubshift.model.sends import PAD_AXES, PAD_BUTTONS
 from nubshift.model.shapes import SHAPES
-from nubshift.runner.messages import (
+from nubshift.model.wiring import THING
+from nubshift.protocol.messages import (
     Choose,
     Fill,
     Frame,

@@ -1,0 +1,57 @@
+"""Asking the doctor: a process of its own, so that looking at devices and servers never holds the window up."""
+
+from __future__ import annotations
+
+import sys
+from collections.abc import Callable
+
+import msgspec
+from PyQt6.QtCore import QObject, QProcess
+
+from nubshift.protocol.findings import Finding
+from nubshift.texts import _
+
+COMMAND = ("-m", "nubshift", "doctor", "--json", "--machine")
+Then = Callable[[list[Finding]], None]
+
+
+class Doctor(QObject):
+    """Runs ``nubshift doctor`` and tells what it found, once for all who asked meanwhile."""
+
+    def __init__(self, parent: QObject) -> None:
+        super().__init__(parent)
+        self._waiting: list[Then] = []
+        self._process = QProcess(self)
+        self._process.finished.connect(self._finished)
+        self._process.errorOccurred.connect(self._broken)
+
+    def ask(self, then: Then) -> None:
+        """Look at everything now; `then` is called with the findings."""
+        self._waiting.append(then)
+        if self._process.state() == QProcess.ProcessState.NotRunning:
+            self._process.start(sys.executable, [*COMMAND])
+
+    def _finished(self) -> None:
+        said = bytes(self._process.readAllStandardOutput().data())
+        try:
+            found = msgspec.json.Decoder(Finding).decode_lines(said)
+        except msgspec.DecodeError as error:
+            found = [_failed(str(error))]
+        self._tell(
+            found or [_failed(bytes(self._process.readAllStandardError().data()).decode(errors="replace")[-500:])]
+        )
+
+    def _broken(self, error: QProcess.ProcessError) -> None:
+        if error is QProcess.ProcessError.FailedToStart:
+            self._tell([_failed(self._process.errorString())])
+
+    def _tell(self, found: list[Finding]) -> None:
+        waiting, self._waiting = self._waiting, []
+        for then in waiting:
+            then(found)
+
+
+def _failed(why: str) -> Finding:
+    return Finding(
+        _("doctor"), "look", _("it could not be asked: {why}").format(why=why.strip()), run="nubshift doctor"
+    )

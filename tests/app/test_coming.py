@@ -49,7 +49,7 @@ def test_how_a_half_is_held_is_chosen_and_kept(hand: Hand) -> None:
     status = replace(hand.link.status, controllers=(left, right))
     workspace.side.show_info(left, status)
     before = hand.link.status
-    hand.choose(workspace.side, "sideways")
+    hand.choose(workspace.side, "Sideways")
     hand.until(lambda: hand.link.status is not before)  # the runner has read it
     assert read_controllers(controllers_path()).of("key-left").sideways
     workspace.side.show_info(replace(left, sideways=True), status)

@@ -71,9 +71,9 @@ def test_a_name_and_a_colour_are_kept(hand: Hand) -> None:
     workspace = controllers(hand)
     hand.choose(workspace.detail, "Rename…")
     hand.answer("Old faithful")
-    hand.choose(workspace.side, "ochre")
+    hand.choose(workspace.side, "Ochre")
     own = read_controllers(controllers_path()).of("sim:moss")
-    assert (own.name, own.colour) == ("Old faithful", "ochre")
+    assert (own.name, own.colour) == ("Old faithful", "Ochre")
     assert workspace.detail.name.text() == "Old faithful"
     assert "Old faithful" in hand.window.top.controller.text()
 
@@ -84,7 +84,7 @@ def test_a_file_that_can_not_be_used_is_told_and_put_aside(start: Callable[..., 
     hand = start()
     assert "moved to controllers.json.aside-1" in hand.window.kept.trouble
     workspace = controllers(hand)
-    hand.choose(workspace.side, "ochre")
+    hand.choose(workspace.side, "Ochre")
     assert controllers_path().with_name("controllers.json.aside-1").read_text() == "{nonsense"
     assert "ochre" in controllers_path().read_text()
 
@@ -134,7 +134,7 @@ def test_a_wrong_press_says_so_and_back_asks_again(hand: Hand) -> None:
     assert lesson_of(workspace).control == "button_2"
     hand.choose(page, "back")
     hand.until(lambda: lesson_of(workspace).control == "button_1")
-    hand.choose(page, "stop")
+    hand.choose(page, "Stop")
     assert workspace.pages.currentWidget() is workspace.detail
     assert info(hand, "reed").how == "guess"
 
@@ -185,7 +185,7 @@ def test_hands_and_words_follow_the_controller(hand: Hand) -> None:
     said = hand.window.map.inspector
     hand.until(lambda: any(text.startswith("It goes one way only") for text in texts(said)))
     hand.choose(hand.panel, "keys")
-    hand.choose(hand.panel, "arrows")
+    hand.choose(hand.panel, "Arrows")
     bound = hand.studio.profile.layer("base").binding("axis_1")  # type: ignore[union-attr]
     assert isinstance(bound, Binding)
     assert isinstance(bound.role, KeysRole)
@@ -250,7 +250,7 @@ def test_a_half_of_a_controller_fills_a_seat_and_another_joins_it(hand: Hand) ->
     assert any(text.startswith("Lower face button: ") and "Hop" in text for text in texts(workspace.detail))
     assert "not on this controller" in hand.window.map.keys.missing.text()
     workspace.choose("sim:swift")
-    hand.choose(workspace.side, "join it")
+    hand.choose(workspace.side, "Add to")
     hand.until(lambda: hand.link.status and len(hand.link.status.fills["1"]) == 2)
     hand.until(lambda: any(text.startswith("Joined: Moss pad and Swift pad") for text in texts(workspace.side)))
     hand.until(lambda: "south" in hand.window.map.hands.tiles)  # what the other one brings along
@@ -268,7 +268,7 @@ def test_a_half_of_a_controller_fills_a_seat_and_another_joins_it(hand: Hand) ->
 def test_one_controller_is_shared_by_two_players(start: Callable[..., Hand], tmp_path: Path) -> None:
     hand = start(Path(copyfile(demo_folder() / "saltbarrow.nubshift.json", tmp_path / "saltbarrow.nubshift.json")))
     workspace = controllers(hand)
-    hand.choose(workspace.side, "let ")
+    hand.choose(workspace.side, "Use for")
     hand.until(lambda: hand.link.status and set(hand.link.status.fills) == {"1", "2"})
     assert hand.link.status is not None
     one, two = (hand.link.status.fills[seat][0] for seat in "12")
@@ -371,9 +371,9 @@ def test_the_doctor_shows_what_to_heal_first_with_the_remedy_to_copy(hand: Hand)
 
 def test_what_the_game_sees_is_said_once_in_the_profile(hand: Hand) -> None:
     hand.press(Qt.Key.Key_I, hand.window, Qt.KeyboardModifier.ControlModifier)
-    hand.choose(hand.panel, "a virtual pad")
+    hand.choose(hand.panel, "Keys, mouse and a virtual pad")
     assert hand.studio.profile.game.pad == "full"
-    hand.choose(hand.panel, "the controller itself")
+    hand.choose(hand.panel, "The controller as well")
     game = hand.studio.profile.game
     assert (game.sees_controller, game.pad) == (True, "none")
     hand.choose(hand.panel, "Keys and mouse only")
@@ -428,11 +428,11 @@ def test_other_hardware_is_folded_away_and_can_be_brought_in(hand: Hand) -> None
     workspace._show_others(replace(status, others=(keyboard,)))
     hand.link.status = replace(status, others=(keyboard,))
     hand.choose(workspace, "Other devices (1)")
-    hand.choose(workspace, "use Small keyboard")
+    hand.choose(workspace, "Use Small keyboard as a controller")
     assert read_controllers(controllers_path()).brought_in == ("k",)
     hand.until(lambda: hand.link.status is not None and hand.link.status.others == ())  # the runner has answered
     workspace._show_others(replace(status, controllers=(*status.controllers, keyboard)))
-    hand.choose(workspace, "leave out Small keyboard")
+    hand.choose(workspace, "Ignore Small keyboard")
     assert read_controllers(controllers_path()).brought_in == ()
 
 
@@ -460,7 +460,7 @@ def test_a_press_on_a_chip_counts_whatever_was_laid_out_meanwhile(hand: Hand) ->
 def test_joined_ones_are_taken_apart_whole_and_each_answers_to_its_own_marks(hand: Hand) -> None:
     workspace = controllers(hand)
     workspace.choose("sim:swift")
-    hand.choose(workspace.side, "join it to what you play with")
+    hand.choose(workspace.side, "Add to the controllers of you")
     hand.until(lambda: hand.link.status is not None and len(hand.link.status.fills["1"]) == 2)
     hand.steer("south", 1)  # of the right half, which is on the second one
     hand.steer("south", 0)

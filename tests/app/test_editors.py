@@ -65,7 +65,7 @@ def test_a_tap_costs_and_can_be_sent_at_once_instead(hand: Hand) -> None:
     hand.studio.arm(hand.studio.slot("south", "tap"))
     hand.press(Qt.Key.Key_Space)
     assert "Jump goes out when the finger leaves" in hand.panel.costs.text()
-    hand.choose(hand.panel, "send it at once")
+    hand.choose(hand.panel, "Send at once instead")
     assert binding(hand, "south").gestures == {"press": (SendCommand("jump"),)}
     assert hand.studio.document.undo_title == "Send at once, lower face button"
     assert not hand.panel.costs.isVisible()
@@ -110,7 +110,7 @@ def test_two_controls_together_by_touching_the_other(hand: Hand) -> None:
     assert "combinations" in hand.tile("left_bumper").accessibleName()
     hand.steer("right_bumper", 0)
     hand.click(hand.tile("right_bumper"))
-    hand.choose(hand.panel, "with left bumper: Jump")
+    hand.choose(hand.panel, "With left bumper: Jump")
     assert hand.studio.control == "left_bumper+right_bumper"
     assert hand.window.map.inspector._title.text() == "Left bumper and right bumper"
     hand.press(Qt.Key.Key_Delete, hand.panel.editor.view)
@@ -124,7 +124,7 @@ def test_staying_on_and_turbo_with_pulses_dragged(hand: Hand) -> None:
     key_into(hand, "south", Qt.Key.Key_A)
     hand.choose(hand.panel, "Toggle")
     assert on(hand, "south") == (Toggled(sends("A")),)
-    hand.choose(hand.panel, "repeating")
+    hand.choose(hand.panel, "Turbo")
     assert on(hand, "south") == (Toggled((Turbo(sends("A")),)),)
     picture = hand.panel.findChild(PulsePicture)
     hand.until(picture.isVisible)
@@ -135,7 +135,7 @@ def test_staying_on_and_turbo_with_pulses_dragged(hand: Hand) -> None:
     picture = hand.panel.findChild(PulsePicture)
     hand.press(Qt.Key.Key_Up, picture)
     assert on(hand, "south")[0].what[0].duty == pytest.approx(0.55)
-    hand.choose(hand.panel, "as long as")
+    hand.choose(hand.panel, "While held")
     assert isinstance(on(hand, "south")[0], Turbo)
     key_into(hand, "south", Qt.Key.Key_B)  # another key beside it
     hand.panel.editor.view.arm(0)
@@ -244,7 +244,7 @@ def test_what_is_edited_here_is_what_the_game_gets(start: Callable[..., Hand], t
     hand.press(Qt.Key.Key_B)
     key_into(hand, "east", Qt.Key.Key_X)
     hand.choose(hand.panel, "Toggle")
-    used_as(hand, "left_stick", "tiles")
+    used_as(hand, "left_stick", "Tiles")
     hand.studio.select("left_stick", "role.cells[1]")
     hand.studio.arm(hand.studio.slot("left_stick", "role.cells[1]"))
     hand.press(Qt.Key.Key_T)

@@ -184,7 +184,7 @@ def test_two_seats_have_hands_of_their_own_and_live_ones(start: Callable[..., Ha
 
 def test_players_come_and_go_in_the_profile(hand: Hand) -> None:
     hand.press(Qt.Key.Key_I, hand.window, CTRL)
-    hand.choose(hand.panel, "two")
+    hand.choose(hand.panel, "Two")
     assert [seat.id for seat in hand.studio.profile.seats] == ["1", "2"]
     hand.click(hand.window.map.rail.seats["2"])
     assert hand.studio.seat == "2"
@@ -257,7 +257,7 @@ def test_commands_marked_as_needed_together(hand: Hand) -> None:
     hand.until(lambda: any(reason in hand.tile(name).accessibleName() for name in ("east", "south")))
     mark = next(c for name in ("east", "south") if (c := hand.window.grasp.clash_of(name)) and c.reason == reason)
     hand.click(hand.tile(mark.control))
-    hand.choose(hand.window.map.inspector.clash, "put it on lower right grip")
+    hand.choose(hand.window.map.inspector.clash, "Move to lower right grip")
     hand.until(lambda: reason not in hand.tile(mark.control).accessibleName())
     assert on(hand, "right_grip_2") in ((SendCommand("pack"),), (SendCommand("hop"),))
 

@@ -76,7 +76,7 @@ def test_a_controller_that_blinks_is_paired_and_comes_back_by_itself(
     )
     fern = next(near for near in page.radio.devices if near.name == "Fern pad")
     assert page.words(fern) == "can be paired"
-    hand.choose(page, "pair")
+    hand.choose(page, "Pair")
     hand.until(lambda: any("no driver for it" in text for text in texts(workspace)))  # paired, trusted, connected
     fern = next(near for near in page.radio.devices if near.name == "Fern pad")
     assert (fern.paired, fern.connected) == (True, True)

@@ -84,19 +84,19 @@ def test_directions_on_the_compass(hand: Hand) -> None:
 
 
 def test_tiles_keep_their_cells_when_they_are_divided_otherwise(hand: Hand) -> None:
-    used_as(hand, "left_stick", "tiles")
+    used_as(hand, "left_stick", "Tiles")
     picture = hand.panel.picture
     hand.click(picture, picture.place("role.cells[4]").center().toPoint())
     hand.panel.editor.view.arm()
     hand.press(Qt.Key.Key_5)
     assert binding(hand, "left_stick").role.cells[4] == sends("5")  # type: ignore[union-attr]
-    hand.choose(hand.panel, "sixteen")
+    hand.choose(hand.panel, "Sixteen")
     role = binding(hand, "left_stick").role
     assert isinstance(role, TilesRole)
     assert (role.rows, role.columns, role.cells[5]) == (4, 4, sends("5"))  # the same row and column
-    hand.choose(hand.panel, "eight ways")
+    hand.choose(hand.panel, "Eight ways")
     assert binding(hand, "left_stick").role.slices == 8  # type: ignore[union-attr]
-    hand.choose(hand.panel, "nine")
+    hand.choose(hand.panel, "Nine")
     box = next(b for b in hand.panel.findChildren(QWidget) if getattr(b, "text", str)() == "Show while in use")
     hand.click(box, QPoint(8, box.height() // 2))
     screen = hand.panel.findChild(ScreenPicture)

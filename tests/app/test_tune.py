@@ -290,24 +290,24 @@ def test_another_window_ends_the_before(tuned: Hand) -> None:
 
 def test_variants_are_kept_used_renamed_and_removed(tuned: Hand) -> None:
     workspace = tune(tuned)
-    tuned.choose(workspace.variants, "keep this as a variant")
+    tuned.choose(workspace.variants, "Save as variant")
     tuned.answer("calm")
     workspace.tuner.set_feel("x", "", speed=300.0)
     tuned.until(lambda: workspace.variants.used is None)
-    tuned.choose(workspace.variants, "keep this as a variant")
+    tuned.choose(workspace.variants, "Save as variant")
     tuned.answer("wild")
     assert [v.name for v in tuned.studio.profile.variants] == ["calm", "wild"]
     tuned.choose(workspace.variants, "calm")
     assert feel(tuned).speed is None
     tuned.choose(workspace.variants, "wild")
     assert feel(tuned).speed == 300.0
-    tuned.choose(workspace.variants, "switch them while playing")
+    tuned.choose(workspace.variants, "Switch while playing")
     tuned.steer("south", 1)
     tuned.until(lambda: "lower face button." in workspace.variants._switch_words())
     tuned.steer("south", 0)
     tuned.studio.undo()
     tuned.studio.edit("Hop", lambda p: edits.with_sends(p, tuned.studio.slot("south"), sends("SPACE")[0:1]))
-    tuned.choose(workspace.variants, "switch them while playing")
+    tuned.choose(workspace.variants, "Switch while playing")
     tuned.steer("south", 1)
     tuned.until(lambda: "lower face button twice." in workspace.variants._switch_words())
     tuned.steer("south", 0)
@@ -368,7 +368,7 @@ def test_a_worn_stick_is_measured_said_to_be_worn_and_mended(tuned: Hand) -> Non
     proposal = next(p for p in measuring.proposals() if p.field == "inner")
     assert 0.12 < proposal.value < 0.2
     assert "99.9" in proposal.reason
-    tuned.choose(workspace.measured, "take")
+    tuned.choose(workspace.measured, "Apply")
     assert feel(tuned).inner == proposal.value
     desk = Desk(tuned.kept())
     for step in range(500):
@@ -394,7 +394,7 @@ def test_reach_is_measured_drawn_and_proposed(tuned: Hand) -> None:
     assert all(value is not None for value in workspace.plane.edge)
     proposal = next(p for p in workspace.measuring.proposals() if p.field == "outer")
     assert 0.83 < proposal.value < 0.9
-    tuned.choose(workspace.measured, "take")
+    tuned.choose(workspace.measured, "Apply")
     assert feel(tuned).outer == proposal.value
 
 

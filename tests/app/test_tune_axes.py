@@ -94,7 +94,7 @@ def test_two_axes_are_joined_as_a_stick_and_taken_apart(willow: Hand) -> None:
     willow.choose(willow.panel, "left hole")
     willow.until(lambda: "joined_stick_1" in willow.window.map.hands.tiles)
     assert willow.studio.control == "joined_stick_1"
-    willow.choose(willow.panel, "letters")
+    willow.choose(willow.panel, "Letters")
     willow.link.send(Steer("axis_1", -0.9))
     willow.until(lambda: willow.live.held == ("W",))
     willow.until(lambda: willow.live.value("joined_stick_1")[1] < -0.8)

@@ -165,7 +165,7 @@ def first_profile(wanted: Path | None, folder: Path, settings: QSettings) -> tup
         return file, file.read(), troubles
     except (OSError, ProfileError, StorageError) as error:
         troubles.append(_("The demo could not be saved in {folder}: {error}").format(folder=folder, error=error))
-        return file, new_profile("untitled"), troubles
+        return file, new_profile(_("Untitled")), troubles
 
 
 QT_LEVELS = {

@@ -217,7 +217,7 @@ class MainWindow(QMainWindow):
 
     def _changed_outside(self, text: str) -> None:
         """Another program changed the file, and its version is shown by now; one click brings back the one before."""
-        self.notices.offer("warning", text, "Undo", self.studio.undo)
+        self.notices.offer("warning", text, _("Undo"), self.studio.undo)
 
     def _lost(self) -> None:
         self.live.rest()

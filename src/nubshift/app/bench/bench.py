@@ -238,7 +238,9 @@ class MacroPage(Page):
         )
         whole.add(self.name)
         whole.quiet(_("Run"))
-        self.runs = Choices(_("Run"), RUNS, lambda value: self._change(f"Runs {RUNS[value]}", runs=value))
+        self.runs = Choices(
+            _("Run"), RUNS, lambda value: self._change(_("Run {runs}").format(runs=RUNS[value]), runs=value)
+        )
         whole.add(self.runs)
         whole.quiet(_("If triggered while running"))
         self.again = Choices(
@@ -294,7 +296,7 @@ class MacroPage(Page):
             there, at = self.macro.steps, self.picture.at + 1
             if there == (MacroWait(NEW_WAIT),):  # as a new macro is made: nothing of the player's
                 there, at = (), 0
-            self.picture.put("Record", (*there[:at], *steps, *there[at:]), at)
+            self.picture.put(_("Record"), (*there[:at], *steps, *there[at:]), at)
 
     def _recorded(self) -> None:
         on, count = self._recording.on, len(self._recording.strokes)

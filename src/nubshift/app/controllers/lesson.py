@@ -146,7 +146,7 @@ class LessonPage(QWidget):
         for act, text in (
             ("keep", _("Save")),
             ("skip", _("It has none")),
-            ("back", "back"),
+            (_("Back"), _("Back")),
             ("review", _("That is all")),
         ):
             button = QPushButton(text)
@@ -267,8 +267,12 @@ class LessonPage(QWidget):
         if lesson.phase == "review":
             return _("All of it")
         if lesson.phase == "rest":
-            return "first"
-        return f"{lesson.place + 1} of {lesson.total}" if lesson.total else f"number {lesson.place + 1}"
+            return _("first")
+        return (
+            _("{number} of {total}").format(number=lesson.place + 1, total=lesson.total)
+            if lesson.total
+            else _("number {place}").format(place=lesson.place + 1)
+        )
 
     @staticmethod
     def _ask_words(lesson: Lesson) -> str:

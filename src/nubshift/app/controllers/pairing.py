@@ -82,7 +82,7 @@ class PairingPage(QWidget):
         if near.path in self.radio.doing:
             return self.radio.doing[near.path]
         if near.connected:
-            return "connected" if self._has_node(near) else (_("connected, but this kernel has no driver for it"))
+            return _("connected") if self._has_node(near) else (_("connected, but this kernel has no driver for it"))
         return _("asleep or out of range: press one of its buttons to wake it") if near.paired else _("can be paired")
 
     def refresh(self) -> None:

@@ -154,7 +154,7 @@ class Radio(QObject):
             self._say(path, _("Pairing failed: {plain}").format(plain=_plain(failure)))
             return
         self._ask(path, PROPERTIES, "Set", DEVICE, "Trusted", QDBusVariant(True))
-        self._say(path, "connecting…")
+        self._say(path, _("connecting…"))
         self._call(path, DEVICE, "Connect", lambda answer: self._connected(path, answer))
 
     def _connected(self, path: str, failure: Failure) -> None:

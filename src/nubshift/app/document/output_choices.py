@@ -107,7 +107,7 @@ def output_choices(studio: Studio, control: str, controls: Collection[str]) -> I
         ("recentre", _("Recentre the gyro")),
     ):
         yield _plain(_("Gyro"), text, Gyro(do))  # type: ignore[arg-type]
-    yield _plain(_("Text"), _("Text"), SendText("hello"))
+    yield _plain(_("Text"), _("Text"), SendText(_("hello")))
     for button in PAD_BUTTONS:
         yield _plain(
             _("Virtual pad"), title_of(button).lower() if button != "mode" else _("middle button"), SendPad(button)
@@ -140,7 +140,7 @@ def _plain(group: str, name: str, send: Send) -> OutputChoice:
 
 
 def _new_layer(profile: Profile) -> tuple[Profile, Send]:
-    profile, layer = edits.with_layer(profile, f"Layer {len(profile.layers)}")
+    profile, layer = edits.with_layer(profile, _("Layer {count}").format(count=len(profile.layers)))
     return profile, HoldLayer(layer)
 
 
@@ -163,14 +163,14 @@ def _new_macro(profile: Profile) -> tuple[Profile, Send]:
 
 def with_new_belt(profile: Profile) -> tuple[Profile, str]:
     """`profile` with a belt of one empty entry, and its id."""
-    name = f"Belt {len(profile.belts) + 1}"
+    name = _("Belt {count}").format(count=len(profile.belts) + 1)
     belt = Belt(edits.free_id(name, [b.id for b in profile.belts]), name, (BeltEntry(()),))
     return edits.with_belt(profile, belt), belt.id
 
 
 def with_new_macro(profile: Profile) -> tuple[Profile, str]:
     """`profile` with a macro that only waits a moment, and its id."""
-    name = f"Macro {len(profile.macros) + 1}"
+    name = _("Macro {count}").format(count=len(profile.macros) + 1)
     macro = Macro(edits.free_id(name, [m.id for m in profile.macros]), name, (MacroWait(NEW_WAIT),))
     return edits.with_macro(profile, macro), macro.id
 

@@ -94,7 +94,7 @@ class Shelf(QObject):
     def duplicate(self) -> None:
         """A copy of the open profile, which is then edited."""
         profile = self._studio.profile
-        title = f"{profile.game.title} copy"[:200]
+        title = _("{title} copy").format(title=profile.game.title)[:200]
         copy = replace(profile, game=replace(profile.game, title=title))
         self._studio.begin(ProfileFile(free_path(self.folder, title)), copy, new=True)
 
@@ -111,7 +111,7 @@ class Shelf(QObject):
             return
         studio.kept = True
         if not (others and studio.open(others[0].path)):
-            self.create("untitled")
+            self.create(_("Untitled"))
         studio.noticed.emit(
             "info", _("{title} was deleted. You can restore it from the profile menu.").format(title=title)
         )

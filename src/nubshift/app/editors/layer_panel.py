@@ -52,14 +52,16 @@ class LayerPanel(Panel):
         self.hides = Choices(
             _("Unassigned controls"),
             {"through": _("Inherit"), "hides": _("Block")},
-            lambda value: self._change("Hides" if value == "hides" else "Falls through", hides=value == "hides"),
+            lambda value: self._change(_("Block") if value == "hides" else _("Inherit"), hides=value == "hides"),
         )
         self.add(self.hides)
         self._form_head = self.heading(_("Send commands as"))
-        self.form = Choices(_("Send commands as"), FORMS, lambda value: self._change("Form", form=value or None))
+        self.form = Choices(
+            _("Send commands as"), FORMS, lambda value: self._change(_("Send commands as"), form=value or None)
+        )
         self.add(self.form)
         self._moves_head = self.heading(_("The mouse moves"))
-        self.moves = Choices(_("The mouse moves"), MOVES, lambda value: self._change("Mouse", moves=value or None))
+        self.moves = Choices(_("The mouse moves"), MOVES, lambda value: self._change(_("Mouse"), moves=value or None))
         self.add(self.moves)
         self.gauge_on = self.check(_("The game turns at another speed here"), self._gauge)
         self.gauge = self.number(

@@ -68,7 +68,11 @@ class ProfilePanel(Panel):
         self.add(self.light)
         self.no_light = self.link(_("Leave unchanged"), lambda: self._game(_("Leave the light unchanged"), light=""))
         self.heading(_("Send commands as"))
-        self.form = Choices(_("Send commands as"), FORMS, lambda value: self._game(f"Commands as {value}", form=value))
+        self.form = Choices(
+            _("Send commands as"),
+            FORMS,
+            lambda value: self._game(_("Send commands as {value}").format(value=value), form=value),
+        )
         self.add(self.form)
         self.heading(_("The mouse moves"))
         self.moves = Choices(_("The mouse moves"), MOVES, lambda value: self._game(MOVED[value], moves=value))

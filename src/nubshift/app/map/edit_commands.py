@@ -55,7 +55,7 @@ class EditCommands:
         if not any(control in portions.MIRRORED for control in chosen):
             studio.noticed.emit("info", _("No control lies opposite this one."))
             return
-        self._edit("Mirror", lambda profile: portions.mirrored(profile, layer, chosen, seat))
+        self._edit(_("Mirror"), lambda profile: portions.mirrored(profile, layer, chosen, seat))
 
     def clear(self) -> None:
         """Take away what the selected controls do in this layer; what lies below shows through then."""

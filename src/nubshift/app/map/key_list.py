@@ -135,7 +135,7 @@ class KeyList(QWidget):
         if found.commands:
             group = self._group_for_new()
             commands = [c if c.group else replace(c, group=group) for c in found.commands]
-            one = commands[0].name if len(commands) == 1 else f"{len(commands)} commands"
+            one = commands[0].name if len(commands) == 1 else _("{count} commands").format(count=len(commands))
             before = {c.id for c in studio.profile.commands}
             studio.edit(_("Add {one}").format(one=one), lambda profile: edits.with_commands(profile, commands))
             new = [c for c in studio.profile.commands if c.id not in before]

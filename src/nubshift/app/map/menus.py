@@ -48,11 +48,11 @@ class Menus:
         if len(studio.chosen) == 1 and control in self._hands.tiles:
             self._put(menu, _("Press its key…"), self._hands.tiles[control].arm)
             menu.addSeparator()
-        self._put(menu, "Copy", deeds.copy)
-        self._put(menu, "Paste", deeds.paste)
+        self._put(menu, _("Copy"), deeds.copy)
+        self._put(menu, _("Paste"), deeds.paste)
         self._put(menu, _("Mirror left and right"), deeds.mirror)
         base = studio.profile.layers[0].name
-        self._put(menu, "Clear" if studio.layer == BASE else _("Inherit from {base}").format(base=base), deeds.clear)
+        self._put(menu, _("Clear") if studio.layer == BASE else _("Inherit from {base}").format(base=base), deeds.clear)
         self._layers(menu)
         self._reach(menu, control)
         menu.popup(at)
@@ -74,7 +74,7 @@ class Menus:
 
     def ask_layer_from(self) -> None:
         """Ask for the name of a layer made from what is selected."""
-        name = f"Layer {len(self._stage.studio.profile.layers)}"
+        name = _("Layer {count}").format(count=len(self._stage.studio.profile.layers))
         self._stage.wishes.name(
             _("Name of the new layer with what these controls do now"), name, self._deeds.layer_from
         )
@@ -113,9 +113,9 @@ class Menus:
         self._put(menu, _("Press its key…"), lambda: studio.arm_key_of(command_id))
         self._put(menu, _("Edit command…"), lambda: studio.look_at(f"command:{command_id}"))
         menu.addSeparator()
-        self._put(menu, "Rename…", lambda: self.rename_command(command_id))
+        self._put(menu, _("Rename…"), lambda: self.rename_command(command_id))
         self._put(menu, _("Move to group…"), lambda: self.group_command(command_id))
-        self._put(menu, "Remove", lambda: self.remove_command(command_id))
+        self._put(menu, _("Delete"), lambda: self.remove_command(command_id))
 
     def _remove_part(self, kind: str, name: str) -> None:
         remove = edits.without_belt if kind == "belt" else edits.without_macro
@@ -182,14 +182,14 @@ class Menus:
         """What can be done with a layer."""
         menu = self._menu()
         self._put(menu, _("Edit layer…"), lambda: self._stage.studio.look_at("layer"))
-        self._put(menu, "Rename…", lambda: self.rename_layer(layer_id))
+        self._put(menu, _("Rename…"), lambda: self.rename_layer(layer_id))
         if layer_id != BASE:
             self._put(menu, _("Delete layer"), lambda: self.remove_layer(layer_id))
         menu.popup(at)
 
     def add_layer(self) -> None:
         """Ask for a name; the new layer on top is then edited."""
-        name = f"Layer {len(self._stage.studio.profile.layers)}"
+        name = _("Layer {count}").format(count=len(self._stage.studio.profile.layers))
         self._stage.wishes.name(_("Name of the new layer"), name, self._added)
 
     def _added(self, name: str) -> None:

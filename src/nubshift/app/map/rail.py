@@ -80,7 +80,7 @@ class Rail(QScrollArea):
         self._row.addStretch(1)
         if len(self._studio.profile.seats) > 1:
             for number, seat in enumerate(self._studio.profile.seats, 1):
-                name = seat.name or f"player {number}"
+                name = seat.name or _("player {number}").format(number=number)
                 button = QPushButton(name)
                 button.setObjectName("choice")
                 button.setCheckable(True)

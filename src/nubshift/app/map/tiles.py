@@ -203,7 +203,7 @@ class LineTile(Tile):
         )
         painter.setPen(theme.quiet if faint else theme.ink)
         rest = self.width() - x - (22 if self.clash else 6)
-        what = "click" if self.control.endswith("_click") else "touched"
+        what = _("click") if self.control.endswith("_click") else _("touched")
         text = " · ".join((words.title, *words.marks)) if words.found else f"{what}: {words.title}"
         if not words.found and text_width(text) > rest:
             text = what
@@ -250,7 +250,7 @@ class MotionTile(Tile):
         x = PAD + 2 * RADIUS + 8
         painter.setFont(font(BODY, bold=not faint))
         painter.setPen(theme.quiet if faint else theme.ink)
-        title = binding_name(self.stage.studio.profile, self.words.binding) if self.words.found else "Motion"
+        title = binding_name(self.stage.studio.profile, self.words.binding) if self.words.found else _("Motion")
         title = elided(title, self.width() * 0.4, BODY)
         painter.drawText(QRectF(x, 0, self.width() * 0.42, self.height()), Qt.AlignmentFlag.AlignVCenter, title)
         x += text_width(title, BODY, not faint) + 14

@@ -60,7 +60,7 @@ class NowStrip(QWidget):
     def show_mode(self, live: bool, withheld: bool, trying: bool = False) -> None:
         """Say whether what is shown goes to the game."""
         self.held.mode = (
-            "paused"
+            _("Paused")
             if not live
             else _("Preview")
             if withheld

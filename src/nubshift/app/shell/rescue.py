@@ -16,7 +16,7 @@ from nubshift.model.rescue import Rescued, rescued
 from nubshift.model.store import ProfileFile, free_path
 from nubshift.texts import _
 
-ELSEWHERE, CLOSE, STAY = _("Save somewhere else…"), "Close", _("Don't close")
+ELSEWHERE, CLOSE, STAY = _("Save somewhere else…"), _("Close"), _("Don't close")
 TITLE = _("Edits that could not be saved")
 
 

@@ -92,7 +92,7 @@ class TopBar(QWidget):
     def _below(widget: QWidget) -> object:
         return widget.mapToGlobal(widget.rect().bottomLeft())
 
-    def show_status(self, status: Status | None, without: str = "starting…") -> None:
+    def show_status(self, status: Status | None, without: str = _("Starting…")) -> None:
         """What the runner says of itself; `without` stands there while there is none."""
         self.switch.show_state(status.live if status else None)
         if status is None:

@@ -139,7 +139,7 @@ class Arena(Canvas):
         turn = event.angleDelta()
         way = WAYS.get((_sign(turn.x()), _sign(turn.y())), "")
         if way:
-            self._wheel = f"wheel {way}"
+            self._wheel = _("Wheel {way}").format(way=way)
             self._glow["wheel"] = GLOW
             self._timer.start()
             self.update()

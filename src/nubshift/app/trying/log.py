@@ -141,10 +141,10 @@ class LogModel(QAbstractListModel):
         kind, _unused, name = code.partition(":")
         if kind == "layer":
             layer = self._studio.profile.layer(name)
-            return f"layer {layer.name if layer else name}"
+            return _("Layer {name}").format(name=layer.name if layer else name)
         if kind == "wheel":
-            return f"wheel {name}"
-        return f"pad {name.replace('_', ' ')}"
+            return _("Wheel {name}").format(name=name)
+        return _("Pad {name}").format(name=name.replace("_", " "))
 
     # As a list
 

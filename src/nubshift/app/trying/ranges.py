@@ -148,7 +148,7 @@ class ExercisePicture(RangePicture):
 
     def _waiting_words(self) -> str:
         left = max(0.0, (self.round.begins - self.round.now) / 1e6)
-        return f"ready… {left:.1f}"
+        return _("Ready… {left:.1f}").format(left=left)
 
 
 class EightPicture(ExercisePicture):

@@ -61,7 +61,7 @@ class GyroPanel(Panel):
     def _set_axes(self, axes: str) -> None:
         role = self._tuner.role
         if isinstance(role, GyroRole):
-            self.change_binding("Sideways", lambda binding: replace(binding, role=replace(role, axes=axes)))
+            self.change_binding(_("Look sideways"), lambda binding: replace(binding, role=replace(role, axes=axes)))
 
     def _invert(self, field: str, text: str, on: bool) -> None:
         self._tuner.set_feel(switched(text, on), "", **{field: on})

@@ -191,7 +191,7 @@ class Measured(QWidget):
             )
         rate = found.rate
         if rate is not None:
-            verdict = "good" if rate.good else _("may be felt in play")
+            verdict = _("good") if rate.good else _("may be felt in play")
             lost = (
                 _("{lost} of {expected} missing").format(lost=rate.lost, expected=rate.expected)
                 if rate.lost
@@ -222,7 +222,7 @@ class Measured(QWidget):
             (
                 _("Rest and reach of this controller"),
                 _("Saved for this controller, for every profile."),
-                "keep",
+                _("Save for this controller"),
                 partial(self._calibrate, control, fresh),
             )
         ]
@@ -234,12 +234,12 @@ class Measured(QWidget):
         reason = proposal.reason[0].upper() + proposal.reason[1:]
         text = f"{parameter.label}: {parameter.text(proposal.value)}"
         if taken:
-            return text, f"{reason}.", "taken", None
+            return text, f"{reason}.", _("Applied"), None
         now = parameter.text(float(present)) if present else _("none")
         return (
             text,
             _("{reason}. Now {now}.").format(reason=reason, now=now),
-            "take",
+            _("Apply"),
             partial(self._measuring.accept, proposal),
         )
 

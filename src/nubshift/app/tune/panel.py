@@ -195,7 +195,7 @@ class FeelPanel(Panel):
         )
 
     def _set_shape(self, shape: str) -> None:
-        self._tuner.set_feel(f"Response {shape}", "", curve=SHAPES[shape])
+        self._tuner.set_feel(_("Response curve {shape}").format(shape=shape), "", curve=SHAPES[shape])
 
     @property
     def feel(self) -> Feel:

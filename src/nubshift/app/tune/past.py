@@ -105,9 +105,7 @@ class PastPicture(LivePicture):
         x = self.width() - 14.0
         painter.setFont(font(SMALL))
         both = any(lane.out is not None for lane in self.lanes)
-        room = self.width() - text_width(self.caption, SMALL) - 40
-        long = text_width("what the game gets what the controller says", SMALL) + 70 <= room
-        says, gets = (_("Input"), _("Output")) if long else ("controller", "game")
+        says, gets = _("Input"), _("Output")
         for text, colour in (((gets, self.theme.output),) if both else ()) + ((says, self.theme.input),):
             width = text_width(text, SMALL)
             painter.setPen(self.theme.ink)

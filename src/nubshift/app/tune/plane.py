@@ -28,7 +28,7 @@ TRAIL = 1_300_000
 TRAIL_POINTS = 150
 FADES = 3
 LONG_WORDS = (_("Input"), _("Output"), _("Measured reach"))
-SHORT_WORDS = ("stick", "game", "reach")
+SHORT_WORDS = (_("Input"), _("Output"), _("Reach"))
 """What the lines of the plane are, where there is room for it and where there is less."""
 HANDLE = 6.0
 """Radius of a handle."""

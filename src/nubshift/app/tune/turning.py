@@ -69,5 +69,5 @@ def turning_profile(profile: Profile, found: Mapping[str, Press], seat: str) -> 
         right, left = (tuple(send for way, send in by_side.items() if way == side) for side in ("right", "left"))
         bindings.append(Binding(control, role=KeysRole(right=right, left=left), seat=seat))
     made = new_profile(_("turn gauge"))
-    layers = (Layer(BASE, "Base", bindings=tuple(bindings)),)
+    layers = (Layer(BASE, _("Base"), bindings=tuple(bindings)),)
     return Profile(made.format, made.version, Game(_("turn gauge")), layers=layers, seats=profile.seats)

@@ -273,7 +273,9 @@ class VariantList(QWidget):
 
     def _ask(self) -> None:
         number = len(self.variants) + 1
-        self._tuner.stage.wishes.ask.emit(_("Name of the variant"), f"variant {number}", self.keep, ())
+        self._tuner.stage.wishes.ask.emit(
+            _("Name of the variant"), _("Variant {number}").format(number=number), self.keep, ()
+        )
 
     def keep(self, name: str) -> None:
         """Keep the present feel by a name."""
@@ -289,9 +291,9 @@ class VariantList(QWidget):
         studio = self._tuner.stage.studio
         for text, run in (
             (_("Replace with the current settings"), lambda: self.keep(variant.name)),
-            ("Rename…", lambda: self._rename(variant)),
+            (_("Rename…"), lambda: self._rename(variant)),
             (
-                "Remove",
+                _("Delete"),
                 lambda: studio.edit(
                     _("Delete {name}").format(name=variant.name), lambda p: variants.without_variant(p, variant.id)
                 ),

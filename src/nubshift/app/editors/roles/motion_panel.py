@@ -61,7 +61,9 @@ class MotionPanel(Panel):
         assert role is not None
         self.heading(_("Look sideways by"))
         self.axes = Choices(
-            _("Look sideways by"), AXES, lambda value: self.change_role(f"Sideways by {AXES[value]}", axes=value)
+            _("Look sideways by"),
+            AXES,
+            lambda value: self.change_role(_("Look sideways by {axes}").format(axes=AXES[value]), axes=value),
         )
         self.add(self.axes)
         self.column.removeWidget(self._told)

@@ -170,23 +170,25 @@ def _pointer(panel: RolePanel) -> RoleRows:
     how = Choices(
         _("Cursor"),
         {"place": _("Placed where it points"), "move": _("Moved by it")},
-        lambda value: panel.change_role("The cursor", relative=value == "move"),
+        lambda value: panel.change_role(_("Cursor"), relative=value == "move"),
     )
     panel.add(how)
     rows.bring.append(lambda role: how.show_choice("move" if role.relative else "place"))
     target = Choices(
         _("Reaches"),
         {"screen": _("The screen"), "window": _("The game's window")},
-        lambda value: panel.change_role("Reaches", target=value),
+        lambda value: panel.change_role(_("Reaches"), target=value),
     )
     panel.add(target)
     area = AreaPicture(
         panel.stage.look,
-        lambda **values: panel.change_role("Reaches", "area", **values),
+        lambda **values: panel.change_role(_("Reaches"), "area", **values),
         panel.stage.studio.document.settle,
     )
     panel.add(area)
-    margin = panel.number(MARGIN, lambda value: panel.change_role(f"Margin {value:.0%}", "margin", margin=value))
+    margin = panel.number(
+        MARGIN, lambda value: panel.change_role(_("Margin {value:.0%}").format(value=value), "margin", margin=value)
+    )
     hold = panel.number(
         p.POINTER_HOLD, lambda ms: panel.change_role(_("When lifted, stay at the last point"), "hold", hold=round(ms))
     )
@@ -227,7 +229,7 @@ def _pad_stick(panel: RolePanel) -> RoleRows:
     stick = Choices(
         _("Stick"),
         {"left": _("Left stick"), "right": _("Right stick")},
-        lambda value: panel.change_role(f"Pad's {value} stick", stick=value),
+        lambda value: panel.change_role(_("Virtual {value} stick").format(value=value), stick=value),
     )
     panel.add(stick)
     tuned = panel.check(_("Apply this stick's dead zone and curve"), lambda on: panel.change_role(_("Tuned"), tuned=on))

@@ -106,11 +106,11 @@ def use_as(stage: Stage, control: str, use: str) -> None:
     role = new_role(use, control)
     words = {
         "mouse": _("moves the mouse"),
-        "scroll": "scrolls",
+        "scroll": _("scrolls"),
         "pointer": _("points"),
         "tiles": _("has tiles"),
         "menu": _("opens a radial menu"),
-        "board": "types",
+        "board": _("types"),
     }
     name = (
         f"{title} {words[use]}"

@@ -73,7 +73,7 @@ class WheelRows:
         entries, at = self._role.entries, self._at
         if at >= 0:
             named = replace(entries[at], label=text[:200])
-            self._put(f"Entry {text}", (*entries[:at], named, *entries[at + 1 :]), at)
+            self._put(_("Entry {text}").format(text=text), (*entries[:at], named, *entries[at + 1 :]), at)
 
     def _below(self) -> None:
         panel = self._panel
@@ -97,7 +97,7 @@ class WheelRows:
         control = self._panel.control
         own = f"{control}_click" if kind_of(control) is Kind.STICK else "south"
         by = (self._role.by or own) if on == "press" else self._role.by
-        self._panel.change_role(f"Sent {SENT[on]}", on=on, by=by)
+        self._panel.change_role(_("Sent {sent}").format(sent=SENT[on]), on=on, by=by)
 
     def _bring(self, role: Any) -> None:
         at = self._at

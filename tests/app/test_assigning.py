@@ -218,7 +218,7 @@ def test_holding_a_new_layer(hand: Hand) -> None:
     assert isinstance(panel, ButtonPanel)
     hand.press(Qt.Key.Key_Down, panel.slot)  # to the free place: what is chosen otherwise takes the place of the entry
     hand.choose(panel, "Other output…")
-    take_from_menu(hand, "layer", "New layer, while held")
+    take_from_menu(hand, "Layer", "New layer, while held")
     layer = hand.studio.profile.layers[-1].id
     assert on(hand, "mode") == (SendCommand("journal"), HoldLayer(layer))
     assert layer in hand.window.map.rail.nodes

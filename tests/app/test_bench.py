@@ -98,7 +98,7 @@ def test_the_position_of_a_belt_is_live_and_buttons_share_it(hand: Hand) -> None
 def test_a_new_belt_from_the_menu_of_a_slot_is_one_step_and_opens(hand: Hand) -> None:
     hand.click(hand.tile("east"))
     hand.choose(hand.panel, "Other output…")
-    take_from_menu(hand, "belt", "New belt: next")
+    take_from_menu(hand, "Belt", "New belt: next")
     assert hand.studio.subject == "belt:belt-2"
     assert edits.sends_of(hand.studio.profile, Slot(BASE, "east")) == (SendBelt("belt-2"),)
     page = hand.window.map.bench.page

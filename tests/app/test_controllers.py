@@ -132,7 +132,7 @@ def test_a_wrong_press_says_so_and_back_asks_again(hand: Hand) -> None:
     press_chip(hand, page.things, "button_1")
     hand.until(lambda: "fret 1 already" in page.remark.text())
     assert lesson_of(workspace).control == "button_2"
-    hand.choose(page, "back")
+    hand.choose(page, "Back")
     hand.until(lambda: lesson_of(workspace).control == "button_1")
     hand.choose(page, "Stop")
     assert workspace.pages.currentWidget() is workspace.detail
@@ -184,7 +184,7 @@ def test_hands_and_words_follow_the_controller(hand: Hand) -> None:
     hand.until(lambda: "Whammy bar" in texts(hand.window.map.inspector))
     said = hand.window.map.inspector
     hand.until(lambda: any(text.startswith("It goes one way only") for text in texts(said)))
-    hand.choose(hand.panel, "keys")
+    hand.choose(hand.panel, "Keys")
     hand.choose(hand.panel, "Arrows")
     bound = hand.studio.profile.layer("base").binding("axis_1")  # type: ignore[union-attr]
     assert isinstance(bound, Binding)

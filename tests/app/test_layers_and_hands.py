@@ -46,7 +46,7 @@ def test_a_layer_is_added_named_entered_and_told_on_every_lane(hand: Hand) -> No
     assert {lane.layer for lane in hand.window.map.hands.lanes.values()} == {""}
     hand.click(hand.tile("right_grip_2"))
     hand.choose(hand.panel, "Other output…")
-    take_from_menu(hand, "layer", "Swim, while held")
+    take_from_menu(hand, "Layer", "Swim, while held")
     assert HoldLayer(layer.id) in on(hand, "right_grip_2")  # type: ignore[operator]
     hand.steer("right_grip_2", 1)
     hand.until(lambda: hand.live.layers == (layer.id,))
@@ -59,7 +59,7 @@ def test_what_can_be_set_of_a_layer_stands_in_the_inspector(hand: Hand) -> None:
     hand.click(rail.nodes["aim"])  # once more: about the layer itself
     assert hand.studio.subject == "layer"
     panel = hand.panel
-    hand.choose(panel, "while held: left trigger")
+    hand.choose(panel, "While held: left trigger")
     assert hand.studio.control == "left_trigger"
     hand.studio.look_at("layer")
     hand.studio.show_layer("aim")
@@ -229,7 +229,7 @@ def test_a_control_is_dragged_to_the_mouth_and_stays_there(hand: Hand) -> None:
 def test_any_control_can_be_reached_by_anything_from_its_menu(hand: Hand, control: str) -> None:
     hand.click(hand.tile(control))
     hand.window.map.menus.control(control, hand.window.pos())
-    take_from_menu(hand, "Reached by", "left foot")
+    take_from_menu(hand, "Reached by", "Left foot")
     assert hand.window.map.hands.lanes[Reach.LEFT_FOOT].isAncestorOf(hand.tile(control))
     hand.window.grab()
     assert hand.tile(control).isVisible()
@@ -241,7 +241,7 @@ def test_two_commands_on_one_finger_say_so_and_can_be_parted(hand: Hand) -> None
     assert "The left index holds Aim with left trigger" in note.text.text()
     assert "The left index holds Aim" in hand.tile("left_bumper").accessibleName()
     hand.window.map.menus.control("left_bumper", hand.window.pos())
-    take_from_menu(hand, "Reached by", "left grip and centre")
+    take_from_menu(hand, "Reached by", "Left grip and centre")
     assert not note.isVisible()
     assert "holds Aim" not in hand.tile("left_bumper").accessibleName()
 

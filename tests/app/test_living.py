@@ -100,7 +100,7 @@ def test_live_and_paused(hand: Hand) -> None:
     hand.until(lambda: hand.live.held == ("SPACE",))
     hand.click(switch, QPoint(switch.width() - 10, 10))
     hand.until(lambda: switch.accessibleName() == "Paused" and hand.live.held == ())
-    assert hand.window.now.held.mode == "paused"
+    assert hand.window.now.held.mode == "Paused"
     hand.press(Qt.Key.Key_Space, switch)
     hand.until(lambda: switch.accessibleName() == "Live")
 
@@ -110,7 +110,7 @@ def test_edits_are_kept_by_themselves_and_at_closing(hand: Hand) -> None:
     hand.click(hand.tile("east"))
     hand.click(hand.tile("east"))
     hand.press(Qt.Key.Key_Delete, hand.tile("east"))
-    assert "keeping" in hand.window.top.title.state_text
+    assert "Saving" in hand.window.top.title.state_text
     hand.window.close()
     assert hand.studio.kept
     assert hand.kept() != before

@@ -92,7 +92,7 @@ def test_one_that_stopped_blinking_says_what_to_do_and_is_tried_again(
     hand.until(lambda: "Moody pad" in texts(workspace))
     moody = next(near for near in page.radio.devices if near.name == "Moody pad")
     page.radio.pair(moody.path)
-    hand.until(lambda: any("Let it blink again" in text for text in texts(workspace)))
+    hand.until(lambda: any("Make it blink again" in text for text in texts(workspace)))
     page.radio.pair(moody.path)
     hand.until(lambda: page.radio.doing == {} and any(near.connected for near in page.radio.devices))
 
@@ -103,7 +103,7 @@ def test_a_radio_that_is_switched_off_is_said(hand: Hand, address: str, standin:
     assert standin.stdin is not None
     standin.stdin.write("off\n")
     standin.stdin.flush()
-    hand.until(lambda: "switched off" in workspace.pairing.trouble.text())
+    hand.until(lambda: "is off" in workspace.pairing.trouble.text())
 
 
 def test_without_the_desktops_service_it_is_said(hand: Hand, address: str) -> None:

@@ -43,22 +43,22 @@ def hand(start: Callable[..., Hand], tmp_path: Path) -> Hand:
 @pytest.mark.parametrize(
     ("control", "word", "role"),
     [
-        ("left_stick", "keys", KeysRole),
-        ("left_stick", "mouse", MouseRole),
-        ("left_stick", "scroll", ScrollRole),
-        ("left_stick", "tiles", TilesRole),
+        ("left_stick", "Keys", KeysRole),
+        ("left_stick", "Mouse", MouseRole),
+        ("left_stick", "Scroll", ScrollRole),
+        ("left_stick", "Tiles", TilesRole),
         ("left_stick", "Radial menu", MenuRole),
-        ("left_stick", "pointer", PointerRole),
+        ("left_stick", "Pointer", PointerRole),
         ("left_stick", "On-screen keyboard", BoardRole),
         ("left_stick", "Virtual stick", PadStickRole),
         ("dpad", "Radial menu", MenuRole),
         ("left_trigger", "Virtual axis", PadAxisRole),
-        ("left_trigger", "scroll", ScrollRole),
-        ("motion", "mouse", GyroRole),
-        ("motion", "pointer", GyroRole),
+        ("left_trigger", "Scroll", ScrollRole),
+        ("motion", "Mouse", GyroRole),
+        ("motion", "Pointer", GyroRole),
         ("motion", "Virtual stick", GyroRole),
-        ("touch_pad", "pointer", PointerRole),
-        ("axis_1", "keys", KeysRole),
+        ("touch_pad", "Pointer", PointerRole),
+        ("axis_1", "Keys", KeysRole),
     ],
 )
 def test_whatever_a_control_is_used_as(hand: Hand, control: str, word: str, role: type) -> None:
@@ -69,7 +69,7 @@ def test_whatever_a_control_is_used_as(hand: Hand, control: str, word: str, role
 
 
 def test_directions_on_the_compass(hand: Hand) -> None:
-    used_as(hand, "left_stick", "keys")
+    used_as(hand, "left_stick", "Keys")
     picture = hand.panel.picture
     hand.bot.mouseDClick(picture, Qt.MouseButton.LeftButton, pos=picture.place(side("right")).center().toPoint())
     assert picture.listening(side("right"))
@@ -136,7 +136,7 @@ def test_a_radial_menu_as_the_wheel(hand: Hand) -> None:
 
 
 def test_the_control_by_which_is_touched(hand: Hand) -> None:
-    used_as(hand, "motion", "mouse")
+    used_as(hand, "motion", "Mouse")
     hand.choose(hand.panel, "While held")
     role = binding(hand, "motion").role
     assert isinstance(role, GyroRole)
@@ -186,7 +186,7 @@ def test_depths_of_a_trigger_are_dragged_on_the_pull(hand: Hand) -> None:
 
 
 def test_depths_of_a_stick_are_rings_and_it_keeps_its_keys(hand: Hand) -> None:
-    used_as(hand, "left_stick", "keys")
+    used_as(hand, "left_stick", "Keys")
     hand.choose(hand.panel, "Add an output at a depth")
     hand.panel.depths.editor.view.arm()
     hand.press(Qt.Key.Key_Shift)

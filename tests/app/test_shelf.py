@@ -57,7 +57,7 @@ def test_duplicate_delete_and_take_back(hand: Hand) -> None:
     choose(hand, "Delete profile")
     assert "ferrow-deep-copy" not in profile_names(folder)
     assert hand.studio.profile.game.title == "Ferrow Deep"
-    assert "can be taken back" in hand.window.notices.text
+    assert "You can restore it" in hand.window.notices.text
     choose(hand, "Restore a deleted profile", "ferrow deep copy")
     assert hand.studio.profile.game.title == "Ferrow Deep copy"
     assert "ferrow-deep-copy" in profile_names(folder)
@@ -105,7 +105,7 @@ def test_in_and_out_as_one_file_and_what_it_can_do_is_said(
     choose(hand, "Import profile…")
     assert hand.studio.file.name == "given"
     assert "types text: “at the gate”" in hand.window.notices.text
-    assert "No profile can run programs" in hand.window.notices.text
+    assert "Profiles cannot run programs" in hand.window.notices.text
     given_away.write_text("{]")
     choose(hand, "Import profile…")
     assert hand.studio.file.name == "given"

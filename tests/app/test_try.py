@@ -197,7 +197,7 @@ def test_the_better_of_two_settings_is_found_by_following_the_eight(opened: Call
     hand = opened(profile, "record:/dev/null")
     hand.click(tried(hand).choices["eight"])
     standings = tried(hand).standings
-    assert "No round yet" in standings.verdict.text()
+    assert "No rounds yet" in standings.verdict.text()
     eights(hand, ["sluggish", "fitting"], 1)
     assert "Not enough rounds to tell" in standings.verdict.text()
     assert "more round" in standings.verdict.text()
@@ -206,7 +206,7 @@ def test_the_better_of_two_settings_is_found_by_following_the_eight(opened: Call
     groups = tried(hand).results.groups("eight")
     assert {name: len(scores) for (_, name), scores in groups.items()} == {"fitting": 4, "sluggish": 4}
     hand.window.grab()
-    hand.choose(standings, "use")
+    hand.choose(standings, "Use")
     used = hand.studio.profile.variant_in_use("base", "1", "right_stick")
     assert used is not None
     kept = read_results(tried(hand).results._path)
@@ -215,7 +215,7 @@ def test_the_better_of_two_settings_is_found_by_following_the_eight(opened: Call
     assert "error" in tried(hand).results.in_words(used.id)
     hand.window.show_workspace("try")
     hand.choose(standings, "Delete these rounds")
-    assert "No round yet" in standings.verdict.text()
+    assert "No rounds yet" in standings.verdict.text()
 
 
 def test_two_settings_that_feel_alike_can_not_be_told_apart(opened: Callable[..., Hand]) -> None:
@@ -223,7 +223,7 @@ def test_two_settings_that_feel_alike_can_not_be_told_apart(opened: Callable[...
     hand = opened(profile, "record:/dev/null")
     hand.click(tried(hand).choices["eight"])
     eights(hand, ["one", "other"], 4)
-    assert "Can't tell" in tried(hand).standings.verdict.text()
+    assert "Not enough rounds" in tried(hand).standings.verdict.text()
 
 
 def test_targets_are_reached_and_timed(opened: Callable[..., Hand]) -> None:
@@ -413,7 +413,7 @@ def test_results_are_kept_by_the_feel_they_were_made_with(tmp_path: Any) -> None
     assert kept.without("play", "eight").of("play", "eight") == ()
     assert kept.without("play", "eight").of("other", "eight") == (calm,)
     path.write_text("{")
-    with pytest.raises(StorageError, match="put aside as"):
+    with pytest.raises(StorageError, match="moved to"):
         read_results(path)
 
 

@@ -152,13 +152,13 @@ def test_from_nothing_to_a_playable_set_in_under_eighty_actions(start: Callable[
     player.begin("looking")
     studio.disarm()
     player.push("right_stick", 0.9, 0, lambda: studio.control == "right_stick")
-    player.choose(hand.panel, "mouse")
+    player.choose(hand.panel, "Mouse")
 
     player.begin("an aim layer")
     player.push("left_trigger", until=lambda: studio.control == "left_trigger")
     player.key(Qt.Key.Key_Down, hand.panel.slot)  # beside the command, not in its place
     player.choose(hand.panel, "Other output…")
-    player.take("layer", "New layer, while held")
+    player.take("Layer", "New layer, while held")
     layer = studio.profile.layers[-1].id
     player.click(hand.window.map.rail.nodes[layer])
     player.push("right_stick", 0.9, 0, lambda: studio.control == "right_stick")

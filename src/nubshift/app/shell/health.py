@@ -93,7 +93,7 @@ def findings(health: Health | None, controllers: Mapping[str, str]) -> list[Find
             Finding(
                 _("commands the game toggles itself"),
                 "note",
-                _("a tap was not sent {times}").format(times=_times(health.lost)),
+                ngettext("one tap was not sent", "{count} taps were not sent", health.lost).format(count=health.lost),
                 _("Output stopped in between, so they may still be on in the game."),
             )
         )
@@ -101,4 +101,4 @@ def findings(health: Health | None, controllers: Mapping[str, str]) -> list[Find
 
 
 def _times(count: int) -> str:
-    return ngettext("{count} time", "{count} times", count).format(count=count)
+    return ngettext("once", "{count} times", count).format(count=count)

@@ -45,7 +45,7 @@ def test_touch_press_see_undo(hand: Hand) -> None:
     assert "I" in tile.accessibleName()
     hand.until(lambda: hand.live.held == ("I",))
     hand.window.now.held.repaint()
-    assert hand.window.now.held.accessibleDescription() == "would send: I"
+    assert hand.window.now.held.accessibleDescription() == "Preview: I"
     hand.press(Qt.Key.Key_Z, hand.window, Qt.KeyboardModifier.ControlModifier)
     assert on(hand, "left_stick", "up") == (SendCommand("forward"),)
     hand.until(lambda: hand.live.held == ("W",))
@@ -173,7 +173,7 @@ def test_four_directions_at_once_and_mouse_look_in_one_step(hand: Hand) -> None:
     assert (role.up, role.left) == ((SendCommand("forward"),), (SendCommand("left"),))
     panel = hand.window.map.inspector.panel
     assert isinstance(panel, RolePanel)
-    eight = next(b for b in panel.findChildren(QPushButton) if b.text().startswith("eight"))
+    eight = next(b for b in panel.findChildren(QPushButton) if b.text().startswith("Eight"))
     hand.click(eight)
     role = hand.studio.profile.layers[0].binding("right_stick").role  # type: ignore[union-attr]
     assert isinstance(role, KeysRole)
@@ -190,7 +190,7 @@ def test_four_directions_at_once_and_mouse_look_in_one_step(hand: Hand) -> None:
 def test_in_a_layer_only_what_is_set_changes_and_it_can_be_given_back(hand: Hand) -> None:
     hand.click(hand.window.map.rail.nodes["aim"])
     hand.click(hand.tile("east"))
-    assert "from below" in hand.tile("east").accessibleName()
+    assert "inherited" in hand.tile("east").accessibleName()
     hand.press(Qt.Key.Key_Return, hand.tile("east"))
     hand.press(Qt.Key.Key_Y)
     assert on(hand, "east", layer="aim") == (SendKey("Y"),)
@@ -248,7 +248,7 @@ def test_commands_are_added_by_typing_pressing_and_pasting(hand: Hand) -> None:
     hand.bot.keyClick(field, Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier)
     assert [c.group for c in hand.studio.profile.commands[-3:]] == ["Talk"] * 3
     assert "Spaec" in hand.window.notices.text
-    assert "have no control" in hand.window.map.keys.missing.text()
+    assert "without a control" in hand.window.map.keys.missing.text()
     hand.studio.undo()
     assert hand.studio.profile.command("greet") is None
 
@@ -368,7 +368,7 @@ def test_a_d_pad_used_as_a_whole_says_so_on_its_buttons_and_takes_their_keys(han
     hand.studio.arm(hand.studio.slot())
     hand.press(Qt.Key.Key_Y)
     assert hand.studio.profile.layers[0].binding("dpad_right") is None
-    assert "The whole d-pad is used here" in hand.window.notices.text
+    assert "The d-pad is used as a whole here" in hand.window.notices.text
 
 
 def without_dpad(profile: Profile) -> Profile:

@@ -70,7 +70,7 @@ def test_the_tree_of_the_window_says_what_every_control_and_command_does(hand: H
     assert "Left trigger: Steady lamp, key Right button, enters Aim" in said
     rows = tree(hand.window.map.keys.view)
     assert "Hop, Space, lower face button" in rows
-    assert "group Move" in rows
+    assert "Group Move" in rows
     assert "Sing, N, No control. Nothing sends “Sing”." in rows
     assert any("editing" in text or "Layer Base, active" in text for text in said)
 
@@ -139,7 +139,7 @@ def test_the_list_of_edits_goes_back_several_at_once(hand: Hand) -> None:
 
 def test_a_choice_that_builds_the_panel_anew_keeps_the_keyboard(hand: Hand) -> None:
     hand.studio.select("left_stick")
-    choice = next(b for b in hand.panel.findChildren(QPushButton) if b.text() == "mouse")
+    choice = next(b for b in hand.panel.findChildren(QPushButton) if b.text() == "Mouse")
     choice.setFocus()
     before = hand.panel
     hand.bot.keyClick(choice, Qt.Key.Key_Space)

@@ -73,7 +73,7 @@ def test_a_name_and_a_colour_are_kept(hand: Hand) -> None:
     hand.answer("Old faithful")
     hand.choose(workspace.side, "Ochre")
     own = read_controllers(controllers_path()).of("sim:moss")
-    assert (own.name, own.colour) == ("Old faithful", "Ochre")
+    assert (own.name, own.colour) == ("Old faithful", "ochre")
     assert workspace.detail.name.text() == "Old faithful"
     assert "Old faithful" in hand.window.top.controller.text()
 
@@ -290,7 +290,7 @@ def test_simulated_ones_are_folded_away_beside_real_hardware(hand: Hand) -> None
     workspace._show_others(both)
     assert [info.name for info in workspace.list.infos] == ["Plugged pad", "Moss pad"]  # and the one that plays
     link = next(b for b in workspace.findChildren(QPushButton) if b.text().startswith("Show simulated controllers ("))
-    assert link.text() == f"simulated ones: {len(status.controllers) - 1}"
+    assert link.text() == f"Show simulated controllers ({len(status.controllers) - 1})"
 
 
 # Calibration

@@ -75,7 +75,7 @@ def test_every_control_says_what_it_does(start: Callable[..., Hand], tmp_path: P
             hand.window.grab()
             said[layer, name] = hand.tile(name).accessibleName()
     assert "Jump, key Space, press, hold, hold: Roll" in said["base", "south"]
-    assert "A, key A, tap, twice, twice: B" in said["base", "east"]
+    assert "A, key A, tap, double tap, double tap: B" in said["base", "east"]
     assert "Hotbar: next" in said["base", "left_bumper"]
     assert "Dash" in said["base", "right_bumper"]
     assert "Jump, Roll" in said["base", "left_trigger"]

@@ -66,7 +66,7 @@ def test_duplicate_delete_and_take_back(hand: Hand) -> None:
 def test_deleting_the_last_one_leaves_an_empty_profile(hand: Hand) -> None:
     for _ in range(3):
         choose(hand, "Delete profile")
-    assert hand.studio.profile.game.title == "untitled"
+    assert hand.studio.profile.game.title == "Untitled"
     assert len(menu(hand).actions()[-1].menu().actions()) == 3  # type: ignore[union-attr]
 
 

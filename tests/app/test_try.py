@@ -340,7 +340,7 @@ def test_the_log_says_what_was_sent_and_why_and_is_filtered_and_copied(opened: C
     assert said["SPACE"].held.endswith(" s")
     assert said["W"].why == "Left stick, up"
     assert said["Q"].why == "Upper face button · in aim"
-    assert said["layer:aim"].what == "layer aim"
+    assert said["layer:aim"].what == "Layer aim"
     assert said["layer:aim"].held == "now"
     assert said["motion"].why == "Right stick"
     assert "right" in said["motion"].what
@@ -389,7 +389,7 @@ def test_the_log_keeps_so_many_and_no_more(opened: Callable[..., Hand]) -> None:
             ),
         )
     )
-    assert [e.what for e in log.entries[:2]] == ["wheel up", "pad south"]
+    assert [e.what for e in log.entries[:2]] == ["Wheel up", "Pad south"]
 
 
 # Results on disk

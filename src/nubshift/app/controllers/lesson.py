@@ -146,7 +146,7 @@ class LessonPage(QWidget):
         for act, text in (
             ("keep", _("Save")),
             ("skip", _("It has none")),
-            (_("Back"), _("Back")),
+            ("back", _("Back")),
             ("review", _("That is all")),
         ):
             button = QPushButton(text)

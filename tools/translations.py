@@ -46,7 +46,8 @@ def accented(text: str) -> str:
 def longer(text: str) -> str:
     """`text` as long as in a language of long words."""
     letters = len(PLACE.sub("", text))
-    return text + " " + "ö" * max(1, round(letters * (MORE - 1)) - 1) if letters else text
+    more = "".join("ööööööö "[at % 8] for at in range(round(letters * (MORE - 1)) - 1))
+    return f"{text} {more or 'ö'}".rstrip() if letters else text
 
 
 def _between(text: str, change: Callable[[str], str]) -> str:

@@ -63,7 +63,7 @@ def test_every_screen_speaks_the_language_and_cuts_nothing(language: str, langua
     texts = [tuple(json.loads(line)) for line in lines]
     assert len({where for where, *_ in texts}) > 60
     if language == "accented":
-        assert sorted({(text, kind) for _, kind, text, _ in texts if plain(text)}) == []
+        assert sorted({(text, kind) for _, kind, text, _ in texts if plain(text) and kind != "QScrollArea"}) == []
     else:
         assert sorted({(where, kind, text) for where, kind, text, cut in texts if cut}) == []
 

@@ -8,7 +8,7 @@ from typing import Any
 import pytest
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QGuiApplication
-from PyQt6.QtWidgets import QMenu
+from PyQt6.QtWidgets import QMenu, QPushButton
 
 from nubshift.app.tune.response import points_in
 from nubshift.events import Motion
@@ -249,7 +249,7 @@ def test_space_shows_and_plays_the_settings_from_before(tuned: Hand) -> None:
     tuned.bot.keyPress(plane, Qt.Key.Key_Space)
     tuned.until(lambda: tuned.live.held == ("W",))  # it is felt
     assert workspace.tuner.feel.key_radius == 0.5  # and seen
-    assert "as it was before" in workspace.before.words.text()
+    assert "The earlier settings are shown" in workspace.before.words.text()
     assert tuned.studio.profile.feel_in("base", "1", "left_stick").key_radius == 0.8  # and nothing is edited
     tuned.bot.keyRelease(plane, Qt.Key.Key_Space)
     tuned.until(lambda: tuned.live.held == ())
@@ -309,10 +309,10 @@ def test_variants_are_kept_used_renamed_and_removed(tuned: Hand) -> None:
     tuned.studio.edit("Hop", lambda p: edits.with_sends(p, tuned.studio.slot("south"), sends("SPACE")[0:1]))
     tuned.choose(workspace.variants, "Switch while playing")
     tuned.steer("south", 1)
-    tuned.until(lambda: "lower face button twice." in workspace.variants._switch_words())
+    tuned.until(lambda: "lower face button, double tap." in workspace.variants._switch_words())
     tuned.steer("south", 0)
     wild = workspace.variants.variants[1]
-    button = next(b for b in workspace.variants.findChildren(type(workspace.before.hold)) if b.text() == "wild")
+    button = next(b for b in workspace.variants.findChildren(QPushButton) if b.text() == "wild")
     workspace.variants._menu(wild, button, button.rect().center())
     menu = workspace.variants.findChildren(QMenu)[-1]
     next(a for a in menu.actions() if a.text() == "Rename…").trigger()
@@ -364,7 +364,7 @@ def test_a_worn_stick_is_measured_said_to_be_worn_and_mended(tuned: Hand) -> Non
         tuned.bot.wait(450)
     assert measuring.doing == ""
     assert any("off centre" in text for text in measuring.wear())
-    assert any("worn" in label for label in texts(workspace.measured))
+    assert any("Stick drift" in label for label in texts(workspace.measured))
     proposal = next(p for p in measuring.proposals() if p.field == "inner")
     assert 0.12 < proposal.value < 0.2
     assert "99.9" in proposal.reason

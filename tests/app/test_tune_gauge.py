@@ -100,7 +100,7 @@ def test_a_known_number_is_typed_and_a_layer_has_its_own(tuned: Hand) -> None:
     gauge.ask()
     gauge.typed.setText("some")
     tuned.click(gauge.known)
-    assert "no number" in tuned.window.notices.text
+    assert "is not a number" in tuned.window.notices.text
     gauge.typed.setText("13120,5")
     tuned.click(gauge.known)
     assert tuned.studio.profile.layer("aim").counts_per_turn == 13120.5  # type: ignore[union-attr]

@@ -20,6 +20,7 @@ from PyQt6.QtWidgets import (
     QLineEdit,
     QMenu,
     QPlainTextEdit,
+    QScrollArea,
     QWidget,
 )
 
@@ -129,6 +130,13 @@ def look(window: QWidget) -> None:
         if not widget.isVisible():
             continue
         kind = type(widget).__name__
+        if (
+            isinstance(widget, QScrollArea)
+            and widget.horizontalScrollBarPolicy() == Qt.ScrollBarPolicy.ScrollBarAlwaysOff
+        ):
+            inside, view = widget.widget(), widget.viewport()
+            if inside is not None and view is not None and not widget.accessibleName():  # the rail is gone along
+                tell(kind, type(inside).__name__, inside.minimumSizeHint().width() > view.width())
         for text in (widget.toolTip(), widget.accessibleName(), widget.accessibleDescription(), widget.statusTip()):
             tell(kind, text)
         if isinstance(widget, QLabel | QAbstractButton):

@@ -502,6 +502,7 @@ class MainWindow(QMainWindow):
             return
         self.overlay.close()
         self.overlay.deleteLater()
+        self.controllers.doctor.close_doctor()
         self.link.close()
         self.guard.close()
         self.capture.close()

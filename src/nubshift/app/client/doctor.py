@@ -31,6 +31,13 @@ class Doctor(QObject):
         if self._process.state() == QProcess.ProcessState.NotRunning:
             self._process.start(sys.executable, [*COMMAND])
 
+    def close(self) -> None:
+        """Nobody asks any more."""
+        self._waiting.clear()
+        if self._process.state() != QProcess.ProcessState.NotRunning:
+            self._process.kill()
+            self._process.waitForFinished(2_000)
+
     def _finished(self) -> None:
         said = bytes(self._process.readAllStandardOutput().data())
         try:

@@ -160,6 +160,10 @@ class DoctorPage(QWidget):
         self.verdict.setText(_("Checking…"))
         self._doctor.ask(self.show_findings)
 
+    def close_doctor(self) -> None:
+        """The window closes."""
+        self._doctor.close()
+
     def show_findings(self, findings: list[Finding]) -> None:
         """What the doctor found."""
         self.findings = sorted(findings, key=lambda finding: ORDER[finding.state])

@@ -9,7 +9,7 @@ from typing import ClassVar
 from msgspec.structs import replace
 from PyQt6.QtWidgets import QCheckBox
 
-from nubshift.app.editors.panel import Choices, Panel, link
+from nubshift.app.editors.panel import Choices, Panel
 from nubshift.app.editors.roles.role_panel import INVERTS
 from nubshift.app.tune.tuner import Tuner
 from nubshift.app.tune.wording import STEADYING, gauge_words, lag_words
@@ -48,8 +48,8 @@ class GyroPanel(Panel):
             for field, text in INVERTS:
                 self._boxes[field] = self.check(text, partial(self._invert, field, text))
             if role.to == "mouse":
-                self.gauge = link("", gauge)
-                self.add(self.gauge)
+                self._turn = self.quiet("")
+                self.gauge = self.link(_("Count…"), gauge)
             self.heading(_("Threshold and smoothing"))
             self.add_rows((p.GYRO_THRESHOLD, *STEADYING))
             self._lag = self.quiet("")
@@ -100,5 +100,6 @@ class GyroPanel(Panel):
         for field, box in self._boxes.items():
             box.setChecked(bool(getattr(feel, field)))
         if role.to == "mouse":
-            self.gauge.setText(gauge_words(self._tuner))
-            self.gauge.setVisible(not self._tuner.cursor)
+            self._turn.setText(gauge_words(self._tuner))
+            for widget in (self._turn, self.gauge):
+                widget.setVisible(not self._tuner.cursor)

@@ -7,9 +7,9 @@ from functools import partial
 
 from msgspec.structs import replace
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QLineEdit, QWidget
+from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
 
-from nubshift.app.editors.panel import Choices, Panel, link
+from nubshift.app.editors.panel import Choices, FlowLayout, Panel
 from nubshift.app.editors.pictures.curves import CurveShapes
 from nubshift.app.editors.roles.role_panel import INVERTS
 from nubshift.app.editors.rows.number_row import NumberRow
@@ -38,10 +38,14 @@ class PointRow(QWidget):
         self._picture = picture
         self._name = Label(_("Point"))
         self.at, self.gives = LineField(), QLineEdit()
-        row = QHBoxLayout(self)
-        row.setContentsMargins(0, 0, 0, 0)
-        row.setSpacing(5)
-        row.addWidget(self._name, 1)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(3)
+        column.addWidget(self._name)
+        inside = QWidget()
+        row = FlowLayout(5)
+        inside.setLayout(row)
+        column.addWidget(inside)
         for word, field, name in (
             (_("Input"), self.at, _("Point input")),
             (_("Output"), self.gives, _("Point output")),
@@ -52,8 +56,13 @@ class PointRow(QWidget):
             field.editingFinished.connect(self._typed)
             label = Label(word)
             label.setObjectName("quiet")
-            row.addWidget(label)
-            row.addWidget(field)
+            pair = QWidget()
+            together = QHBoxLayout(pair)
+            together.setContentsMargins(0, 0, 8, 0)
+            together.setSpacing(5)
+            together.addWidget(label)
+            together.addWidget(field)
+            row.addWidget(pair)
 
     def refresh(self) -> None:
         """Another point, or it moved."""
@@ -183,8 +192,8 @@ class FeelPanel(Panel):
         for field, text in INVERTS:
             if field != unused:
                 self._boxes[field] = self.check(text, partial(self._invert, field, text))
-        self.gauge = link("", gauge)
-        self.add(self.gauge)
+        self._turn = self.quiet("")
+        self.gauge = self.link(_("Count…"), gauge)
 
     def _invert(self, field: str, text: str, on: bool) -> None:
         self._tuner.set_feel(switched(text, on), "", **{field: on})
@@ -223,8 +232,9 @@ class FeelPanel(Panel):
                 if self._tuner.cursor
                 else _("That is {counts} mouse counts a second.").format(counts=counts)
             )
-            self.gauge.setText(gauge_words(self._tuner))
-            self.gauge.setVisible(not self._tuner.cursor)
+            self._turn.setText(gauge_words(self._tuner))
+            for widget in (self._turn, self.gauge):
+                widget.setVisible(not self._tuner.cursor)
         bands = self._tuner.binding.bands if self._tuner.binding is not None else ()
         for row, band in zip(self._bands, bands, strict=False):
             row.show_value(band.start)

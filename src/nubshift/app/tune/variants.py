@@ -16,6 +16,7 @@ from nubshift.app.painting.nubs import draw_nub
 from nubshift.app.painting.theme import SMALL, font
 from nubshift.app.painting.timing import once
 from nubshift.app.tune.tuner import Tuner
+from nubshift.app.widgets.long_button import LongButton
 from nubshift.app.widgets.plain import Label
 from nubshift.model import variants
 from nubshift.model.controls import BUTTON_LIKE, CONTROLS, TUNABLE, Kind, kind_of
@@ -324,7 +325,7 @@ class Before(QWidget):
         self._tuner = tuner
         self.words = Label()
         self.words.setWordWrap(True)
-        self.hold = QPushButton(_("Hold to see the earlier settings (Space)"))
+        self.hold = LongButton(_("Hold to see the earlier settings (Space)"))
         self.hold.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.hold.pressed.connect(lambda: tuner.show_before(True))
         self.hold.released.connect(lambda: tuner.show_before(False))

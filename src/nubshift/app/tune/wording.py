@@ -28,9 +28,7 @@ def gauge_words(tuner: Tuner) -> str:
     own = layer.counts_per_turn if layer is not None else None
     counts = f"{own or profile.game.counts_per_turn:,.0f}".replace(",", "\u202f")
     if own:
-        return _("In {name} one turn is {counts} counts · Count…").format(
-            name=layer.name if layer else "", counts=counts
-        )
+        return _("In {name} one turn is {counts} counts.").format(name=layer.name if layer else "", counts=counts)
     if profile.game.counts_per_turn == p.COUNTS_PER_TURN.default:
-        return _("One turn is assumed to be {counts} counts · Count…").format(counts=counts)
-    return _("One turn is {counts} counts · Count…").format(counts=counts)
+        return _("One turn is assumed to be {counts} counts.").format(counts=counts)
+    return _("One turn is {counts} counts.").format(counts=counts)

@@ -123,6 +123,7 @@ class NumberRow(QWidget):
         self.slider.valueChanged.connect(self._slid)
         self.slider.sliderReleased.connect(self.settled)
         self._name = Label(parameter.label)
+        self._name.setWordWrap(True)
         self.field = LineField()
         self.field.setAlignment(Qt.AlignmentFlag.AlignRight)
         self._make_room()

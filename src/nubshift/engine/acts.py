@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, field, replace
 from functools import partial
+from typing import assert_never
 
 from msgspec.structs import replace as changed
 
@@ -50,6 +51,7 @@ from nubshift.model.sends import (
     InOrder,
     NextLayer,
     NextVariant,
+    PlainSend,
     Precision,
     Pulsed,
     Send,
@@ -185,7 +187,9 @@ class Acts:
             case _:
                 yield from self._plain(send)
 
-    def _plain(self, send: Send) -> Iterator[Step]:
+    def _plain(
+        self, send: PlainSend | HoldLayer | HoldProfile | ChangeLayer | BackToBase | NextLayer
+    ) -> Iterator[Step]:
         match send:
             case HoldLayer(layer):
                 yield LayerStep(self.name(layer))
@@ -225,8 +229,10 @@ class Acts:
                 yield LightStep(colour)
             case SendNothing():
                 return
-            case _:
-                raise AssertionError(f"{type(send).__name__} is compiled elsewhere")
+            case SendText():
+                raise AssertionError("a text is compiled where its place is known")
+            case never:
+                assert_never(never)
 
     def _command(self, command_id: str, form: Form, by_position: bool, belt: str) -> Iterator[Step]:
         command = self._commands[command_id]

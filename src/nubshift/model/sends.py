@@ -253,4 +253,22 @@ Send: TypeAlias = (
     | Pulsed
     | InOrder
 )
+PlainSend: TypeAlias = (
+    SendWheel
+    | SendScroll
+    | SendMotion
+    | SendPoint
+    | ChangeSpeed
+    | Precision
+    | SendText
+    | Gyro
+    | SendPad
+    | SendPadAxis
+    | SendRumble
+    | SendLight
+    | ShowAll
+    | NextVariant
+    | SendNothing
+)
+"""Those that name no other part of a profile and hold no sends."""
 Sends: TypeAlias = tuple[Send, ...]

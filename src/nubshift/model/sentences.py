@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import assert_never
+
 from nubshift.model.controls import Kind, kind_of, title_of
 from nubshift.model.keys import label
 from nubshift.model.names import Names, lowered
@@ -30,6 +32,7 @@ from nubshift.model.sends import (
     InOrder,
     NextLayer,
     NextVariant,
+    PlainSend,
     Precision,
     Pulsed,
     Send,
@@ -39,6 +42,7 @@ from nubshift.model.sends import (
     SendLight,
     SendMacro,
     SendMotion,
+    SendNothing,
     SendPad,
     SendPadAxis,
     SendPoint,
@@ -144,7 +148,7 @@ def _layer_send(profile: Profile, send: HoldLayer | ChangeLayer | BackToBase | N
             return _("profile {name}").format(name=profile_id)
 
 
-def _plain_send(send: Send) -> str:
+def _plain_send(send: PlainSend) -> str:
     match send:
         case SendWheel(way, notches):
             words = _("Wheel {way}, {count} notches") if notches > 1 else _("Wheel {way}")
@@ -176,8 +180,10 @@ def _plain_send(send: Send) -> str:
         case NextVariant(control, back):
             words = _("{control}: previous variant") if back else _("{control}: next variant")
             return words.format(control=lowered(title_of(control)))
-        case _:
+        case SendNothing():
             return _("Nothing")
+        case never:
+            assert_never(never)
 
 
 def sends_name(profile: Profile, sends: Sends) -> str:

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections import deque
 from collections.abc import Iterable, Sequence
-from typing import Protocol
+from typing import Protocol, assert_never
 
-from nubshift.events import Button, Key, Light, Output, Pad, Rumble, Wheel
+from nubshift.events import Button, Key, LayerChange, Light, Motion, Output, Pad, Point, Rumble, Wheel
 from nubshift.model.profile import PadKind
 from nubshift.model.sends import PAD_BUTTONS
 from nubshift.units import TAP_US, Micros
@@ -60,8 +60,10 @@ def held_code(output: Output) -> str | None:
             return code
         case Pad(_, code) if code in PAD_BUTTONS:
             return f"pad:{code}"
-        case _:
+        case Pad() | Motion() | LayerChange() | Wheel() | Point() | Rumble() | Light():
             return None
+        case never:
+            assert_never(never)
 
 
 class Sink:

@@ -8,6 +8,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable
 from math import isfinite
+from typing import assert_never
 
 from nubshift.errors import ProtocolError, did_you_mean
 from nubshift.model.controls import CHANNELS, CONTROLS
@@ -24,6 +25,7 @@ from nubshift.protocol.messages import (
     Lesson,
     Notice,
     Play,
+    Refused,
     Reply,
     Request,
     Show,
@@ -31,7 +33,9 @@ from nubshift.protocol.messages import (
     Steer,
     Teach,
     Teaching,
+    Used,
     Watch,
+    Welcome,
 )
 from nubshift.texts import _
 
@@ -101,8 +105,10 @@ def check_reply(reply: Reply) -> None:
                 _controls([name])
         case Health():
             _numbers((reply.seconds,))
-        case _:
+        case Welcome() | Refused() | Used():
             pass
+        case never:
+            assert_never(never)
 
 
 def _frame(frame: Frame) -> None:

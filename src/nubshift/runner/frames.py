@@ -4,9 +4,24 @@ from __future__ import annotations
 
 from collections import deque
 from collections.abc import Iterable, Mapping, Sequence
+from typing import assert_never
 
 from nubshift.engine.owner import Owner
-from nubshift.events import NOTCH, Button, Change, Key, LayerChange, Motion, Output, Pad, Surface, Wheel
+from nubshift.events import (
+    NOTCH,
+    Button,
+    Change,
+    Key,
+    LayerChange,
+    Light,
+    Motion,
+    Output,
+    Pad,
+    Point,
+    Rumble,
+    Surface,
+    Wheel,
+)
 from nubshift.model.profile import Join, Seat
 from nubshift.model.sends import PAD_BUTTONS
 from nubshift.protocol.messages import Bias, Frame, Sent
@@ -131,8 +146,10 @@ class Reporter:
                     self._wheel_y += dy
                     if not dx % NOTCH and not dy % NOTCH:
                         self._note(t, f"wheel:{_way(dx, dy)}", 1, by)
-                case _:
+                case Pad() | Point() | Rumble() | Light():
                     pass
+                case never:
+                    assert_never(never)
         self._news = self._news or bool(outputs)
 
     def _note(self, t: Micros, code: str, value: int, by: Owner) -> None:

@@ -7,6 +7,7 @@ import time
 from collections import deque
 from collections.abc import Sequence
 from pathlib import Path
+from typing import assert_never
 
 from PyQt6.QtCore import QObject, QProcess, pyqtSignal
 from PyQt6.QtNetwork import QLocalSocket
@@ -173,6 +174,8 @@ class Link(QObject):
             case Refused(text):
                 self._closing = True
                 self.refused.emit(text)
+            case never:
+                assert_never(never)
 
     def _ended(self) -> None:
         was_ready, self._greeted, self.status, self.runner_pid = self._greeted, False, None, 0

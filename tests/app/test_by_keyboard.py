@@ -71,7 +71,7 @@ def test_the_tree_of_the_window_says_what_every_control_and_command_does(hand: H
     rows = tree(hand.window.map.keys.view)
     assert "Hop, Space, lower face button" in rows
     assert "Group Move" in rows
-    assert "Sing, N, No control. Nothing sends “Sing”." in rows
+    assert "Sing, N, No control. No control sends “Sing”." in rows
     assert any("editing" in text or "Layer Base, active" in text for text in said)
 
 
@@ -146,4 +146,4 @@ def test_a_choice_that_builds_the_panel_anew_keeps_the_keyboard(hand: Hand) -> N
     hand.until(lambda: hand.panel is not before)
     focus = hand.window.focusWidget()
     assert isinstance(focus, QPushButton)
-    assert (focus.text(), hand.panel.isAncestorOf(focus)) == ("mouse", True)
+    assert (focus.text(), hand.panel.isAncestorOf(focus)) == ("Mouse", True)

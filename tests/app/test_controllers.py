@@ -62,7 +62,7 @@ def test_what_is_here_is_listed_with_who_plays_and_how_it_is_read(hand: Hand) ->
     assert rows["Quarry board"] == "simulated, not set up"
     hand.click(workspace.list, workspace.list.place(4).center().toPoint())
     assert workspace.detail.name.text() == "Quarry board"
-    assert any("Nothing is known of this model" in text for text in texts(workspace.detail))
+    assert any("This model is unknown" in text for text in texts(workspace.detail))
     hand.press(Qt.Key.Key_Up, workspace.list)
     assert workspace.present == "sim:alder"
 
@@ -130,7 +130,7 @@ def test_a_wrong_press_says_so_and_back_asks_again(hand: Hand) -> None:
     press_chip(hand, page.things, "button_1")
     hand.until(lambda: lesson_of(workspace).control == "button_2")
     press_chip(hand, page.things, "button_1")
-    hand.until(lambda: "fret 1 already" in page.remark.text())
+    hand.until(lambda: "already fret 1" in page.remark.text())
     assert lesson_of(workspace).control == "button_2"
     hand.choose(page, "Back")
     hand.until(lambda: lesson_of(workspace).control == "button_1")
@@ -183,7 +183,7 @@ def test_hands_and_words_follow_the_controller(hand: Hand) -> None:
     hand.click(hand.tile("axis_1"))
     hand.until(lambda: "Whammy bar" in texts(hand.window.map.inspector))
     said = hand.window.map.inspector
-    hand.until(lambda: any(text.startswith("It goes one way only") for text in texts(said)))
+    hand.until(lambda: any(text.startswith("It moves one way only") for text in texts(said)))
     hand.choose(hand.panel, "Keys")
     hand.choose(hand.panel, "Arrows")
     bound = hand.studio.profile.layer("base").binding("axis_1")  # type: ignore[union-attr]

@@ -79,7 +79,7 @@ def test_every_control_says_what_it_does(start: Callable[..., Hand], tmp_path: P
     assert "Hotbar: next" in said["base", "left_bumper"]
     assert "Dash" in said["base", "right_bumper"]
     assert "Jump, Roll" in said["base", "left_trigger"]
-    assert "Menu of 2" in said["base", "right_stick"]
+    assert "Radial menu, 2 entries" in said["base", "right_stick"]
     assert "text “hello”" in said["base", "select"]
     assert "9 tiles" in said["map", "left_stick"]
     assert hand.studio.profile == PROFILE

@@ -31,8 +31,8 @@ def test_a_screen_reader_finds_every_control_command_and_layer_by_name(own_home:
         assert any(name.startswith(f"{title_of(control)}: ") for name in names), control
     rows = [name for role, name in tree if role == "list item"]
     assert "Hop, Space, lower face button" in rows
-    assert "Sing, N, No control. Nothing sends “Sing”." in rows
-    assert "Layer Base, active, you are editing this layer" in names
+    assert "Sing, N, No control. No control sends “Sing”." in rows
+    assert "Layer Base, active, editing" in names
     assert "lower face button sends Hop" in names
     assert {"Profile Ferrow Deep, kept", "Add a command", "Note"} <= names
     assert names & {"Live", "Not running"}  # the switch, whether or not the runner is there yet

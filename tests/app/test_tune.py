@@ -319,7 +319,7 @@ def test_variants_are_kept_used_renamed_and_removed(tuned: Hand) -> None:
     menu.close()
     tuned.answer("fierce")
     assert [v.name for v in tuned.studio.profile.variants] == ["calm", "fierce"]
-    next(a for a in menu.actions() if a.text() == "Remove").trigger()
+    next(a for a in menu.actions() if a.text() == "Delete").trigger()
     assert [v.name for v in tuned.studio.profile.variants] == ["calm"]
     assert tuned.kept().variants[0].name == "calm"
 

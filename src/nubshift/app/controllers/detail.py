@@ -188,7 +188,8 @@ class Detail(QWidget):
         infos = {there.id: there for there in self._status.controllers} if self._status is not None else {}
         parts = self._status.fills.get(seat, ()) if self._status is not None else ()
         whole = seat_info(parts, infos) or info
-        found = misfits(studio.profile, whole.controls, seat, whole.two_sided)
+        sides = whole.two_sided if whole.shape != "mouth" else ()  # holes for the breath make no stick
+        found = misfits(studio.profile, whole.controls, seat, sides)
         one = len(parts) == 1 and parts[0].controls is None
         head = Label(
             (_("{title} on this controller") if one else _("{title} on the controllers of this seat")).format(

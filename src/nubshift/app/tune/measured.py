@@ -63,7 +63,14 @@ class Lane(QFrame):
             self.button.setAccessibleName(f"{do}: {text}")
             if run is not None:
                 self.button.clicked.connect(run)
-            row.addWidget(self.button, 0, Qt.AlignmentFlag.AlignVCenter)
+            if self.button.sizeHint().width() > WIDE_BUTTON:
+                words.addWidget(self.button, 0, Qt.AlignmentFlag.AlignLeft)
+            else:
+                row.addWidget(self.button, 0, Qt.AlignmentFlag.AlignVCenter)
+
+
+WIDE_BUTTON = 110
+"""Wider ones stand below the words, which would have too little room beside them."""
 
 
 class Spectrum(Canvas):

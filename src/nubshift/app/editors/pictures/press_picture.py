@@ -282,8 +282,10 @@ class PressPicture(PartPicture):
             painter.setBrush(theme.input)
             painter.drawEllipse(QPointF(x, bottom + 1), 4.5, 4.5)
             text = (_("hold {ms:.0f} ms") if field == "hold_at" else _("double tap {ms:.0f} ms")).format(ms=ms)
-            width = text_width(text, SMALL) + 2
             before = len(handles) > 1 and number == 0  # two of them are named on their outer sides
+            if not before and text_width(text, SMALL) + 10 > self.width() - x:
+                text = _("{ms:.0f} ms").format(ms=ms)  # the line says of what
+            width = text_width(text, SMALL) + 2
             left = max(2.0, x - width - 8) if before else min(x + 8, self.width() - width)
             painter.setPen(theme.ink if strong else theme.quiet)
             where = QRectF(left, bottom - 4, width, line_height(SMALL) + 4)

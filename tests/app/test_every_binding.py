@@ -80,7 +80,7 @@ def test_every_control_says_what_it_does(start: Callable[..., Hand], tmp_path: P
     assert "Dash" in said["base", "right_bumper"]
     assert "Jump, Roll" in said["base", "left_trigger"]
     assert "Radial menu, 2 entries" in said["base", "right_stick"]
-    assert "text “hello”" in said["base", "select"]
+    assert "Text “hello”" in said["base", "select"]
     assert "9 tiles" in said["map", "left_stick"]
     assert hand.studio.profile == PROFILE
 

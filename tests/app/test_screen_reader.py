@@ -34,7 +34,7 @@ def test_a_screen_reader_finds_every_control_command_and_layer_by_name(own_home:
     assert "Sing, N, No control. No control sends “Sing”." in rows
     assert "Layer Base, active, editing" in names
     assert "lower face button sends Hop" in names
-    assert {"Profile Ferrow Deep, kept", "Add a command", "Note"} <= names
+    assert {"Profile Ferrow Deep, Saved", "Add a command", "Note"} <= names
     assert names & {"Live", "Not running"}  # the switch, whether or not the runner is there yet
     used = ("push button", "check box", "text", "slider")
     nameless = [tree[at - 2 : at + 2] for at, (role, name) in enumerate(tree) if role in used and not name]

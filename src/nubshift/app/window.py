@@ -254,7 +254,7 @@ class MainWindow(QMainWindow):
             ),
             Entry("undo", self._undo_text, studio.undo, "Ctrl+Z", lambda: bool(studio.document.undo_title)),
             Entry("redo", self._redo_text, studio.redo, "Ctrl+Shift+Z", lambda: bool(studio.document.redo_title)),
-            Entry("find", always(_("Find a control, command, key or layer")), self.search, "Ctrl+K"),
+            Entry("find", always(_("Search…")), self.search, "Ctrl+K"),
             Entry(
                 "live",
                 lambda: _("Pause") if self.top.switch.on else _("Go live"),

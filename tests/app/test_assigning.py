@@ -338,7 +338,7 @@ def test_one_thing_a_press_is_kept_to_while_editing(hand: Hand) -> None:
     hand.studio.arm(hand.studio.slot())
     hand.press(Qt.Key.Key_Y)
     assert on(hand, "north") == before
-    assert "one thing a press" in hand.window.notices.text
+    assert "only one output per press" in hand.window.notices.text
     hand.studio.arm(hand.studio.slot(), 0)
     hand.press(Qt.Key.Key_Y)
     assert on(hand, "north") == (SendKey("Y"),)

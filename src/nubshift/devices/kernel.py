@@ -314,7 +314,7 @@ class EvdevSource:
                 if error.errno == errno.ENODEV:
                     raise SourceGone(_("{name} was unplugged").format(name=self._info.name)) from error
                 raise SourceError(
-                    _("{name} can't be kept from the game: another program holds it. Close that program").format(
+                    _("{name} can't be hidden from the game: another program holds it. Close that program").format(
                         name=self._info.name
                     )
                 ) from error

@@ -322,9 +322,9 @@ def _sends(sends: Sends, path: str, names: _Names) -> Iterator[Problem]:
     for place, send in each_send(sends, path):
         yield from _send(send, place, names)
         if inside in ("macros", "belts") and isinstance(send, SendMacro):
-            yield Problem(place, _("a macro can't stand within a macro or a belt"))
+            yield Problem(place, _("a macro can't be inside a macro or a belt"))
         if inside == "belts" and isinstance(send, SendBelt):
-            yield Problem(place, _("a belt can't stand within a belt"))
+            yield Problem(place, _("a belt can't be inside a belt"))
         if isinstance(send, MODIFIERS):
             if not send.what:
                 yield Problem(f"{place}.what", _("expected something to send"))

@@ -71,7 +71,7 @@ def check_request(request: Request) -> None:
                 )
         case Play(script):
             if not _SCRIPT.fullmatch(script):
-                raise ProtocolError(_('"{script}" is no name of a player').format(script=script[:60]))
+                raise ProtocolError(_('"{script}" is not the name of a player').format(script=script[:60]))
         case Steer(control, x, y):
             if not control.startswith(THING):
                 _controls([control])

@@ -71,7 +71,7 @@ def _controllers(there: list[Device]) -> list[Finding]:
                 if whole
                 else _("Its buttons work, but its motion does not."),
                 _(
-                    "Install the access rule that ships with Nub Shift. It gives whoever sits at the screen "
+                    "Install the access rule that ships with Nub Shift. It gives the person at the screen "
                     "access to game controllers, and to nothing else."
                 ),
                 INSTALL,
@@ -271,7 +271,7 @@ def _pointer_profile(env: Mapping[str, str]) -> Finding:
             return Finding(
                 what,
                 "note",
-                _("there is no virtual mouse of ours with that setting"),
+                _("Nub Shift has no virtual mouse with that setting yet"),
                 _("Nub Shift asks for the flat profile as soon as there is one."),
             )
 

@@ -53,7 +53,7 @@ class EditCommands:
         studio = self._studio
         layer, chosen, seat = studio.layer, studio.chosen, studio.seat
         if not any(control in portions.MIRRORED for control in chosen):
-            studio.noticed.emit("info", _("No control lies opposite this one."))
+            studio.noticed.emit("info", _("There is no control opposite this one."))
             return
         self._edit(_("Mirror"), lambda profile: portions.mirrored(profile, layer, chosen, seat))
 

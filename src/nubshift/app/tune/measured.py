@@ -185,7 +185,7 @@ class Measured(QWidget):
                     _("Reaches {share} to {share_2}, {shape}").format(
                         share=share(reach.shortest), share_2=share(reach.longest), shape=shape
                     ),
-                    _("the middle of its edge lies {side}").format(side=_side(x, y)),
+                    _("the centre of its edge is {side}").format(side=_side(x, y)),
                     "",
                     None,
                 )
@@ -253,7 +253,7 @@ class Measured(QWidget):
 
 def _rest_words(rest: Rest) -> str:
     x, y = rest.centre
-    return _("At rest it stands {side}").format(side=_side(x, y))
+    return _("At rest: {side}").format(side=_side(x, y))
 
 
 def _noise_words(rest: Rest) -> str:

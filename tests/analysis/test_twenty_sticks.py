@@ -44,7 +44,7 @@ STICKS: dict[str, Faults] = {
     "noise and offset": Faults(noise=0.01, offset=(0.05, -0.04)),
     "stuck and off": Faults(noise=0.004, offset=(-0.05, 0.02), stuck=0.05),
     "short, noisy, stuck": Faults(noise=0.008, stuck=0.04, reach=(0.85, 0.9, 0.82, 0.88)),
-    "Together": Faults(noise=0.009, offset=(0.04, 0.05), stuck=0.05, reach=(0.9, 0.8, 0.85, 0.86), gate="square"),
+    "all at once": Faults(noise=0.009, offset=(0.04, 0.05), stuck=0.05, reach=(0.9, 0.8, 0.85, 0.86), gate="square"),
 }
 
 

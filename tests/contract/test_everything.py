@@ -36,24 +36,26 @@ def well_ordered(log: list[Output]) -> tuple[set[str], set[str]]:
     return held, layers
 
 
-@FEW
-@given(profiles(), profiles(), happenings)
-def test_nothing_is_sent_twice_and_no_up_without_its_down(profile: Profile, other: Profile, steps: list[Any]) -> None:
-    play = Play(profile, other)
-    play.run(steps)
+def said_why(play: Play, steps: list[Any]) -> None:
+    """Play it. The log can say of every key, wheel notch and layer why it was sent, except of what a stop released."""
+    for what, gap, seat, values in steps:
+        before = len(play.log)
+        play.t += gap
+        play.do(what, seat, values)
+        if what in ("report", "plug"):
+            for place, output in enumerate(play.log[before:]):
+                if isinstance(output, Key | Button | Wheel | LayerChange):
+                    assert place in play.engine.causes, output
+
+
+def nothing_is_sent_twice_and_no_up_without_its_down(play: Play) -> None:
     held, layers = well_ordered(play.log)
     assert held == {*play.engine.held, *(f"pad:{c}" for c in play.engine.pad if c in PAD_BUTTONS)}
     assert layers == set(play.engine.active_layers)
     assert all(earlier.t <= later.t for earlier, later in pairwise(play.log))
 
 
-@FEW
-@given(profiles(), profiles(), happenings)
-def test_after_everything_is_released_and_stopped_nothing_is_held(
-    profile: Profile, other: Profile, steps: list[Any]
-) -> None:
-    play = Play(profile, other)
-    play.run(steps)
+def after_everything_is_released_and_stopped_nothing_is_held(play: Play) -> None:
     play.let_go()
     play.do("stop", "1", ())
     held, layers = well_ordered(play.log)
@@ -68,33 +70,7 @@ def test_after_everything_is_released_and_stopped_nothing_is_held(
     assert len(play.log) == before
 
 
-@FEW
-@given(profiles(), profiles(), happenings)
-def test_the_same_input_gives_the_same_bytes(profile: Profile, other: Profile, steps: list[Any]) -> None:
-    texts = set()
-    for _ in range(2):
-        play = Play(profile, other)
-        play.run(steps)
-        texts.add(msgspec.json.encode(play.log))
-    assert len(texts) == 1
-
-
-@FEW
-@given(profiles(), profiles(), happenings)
-def test_dividing_time_into_other_steps_changes_nothing(profile: Profile, other: Profile, steps: list[Any]) -> None:
-    whole, cut = Play(profile, other), Play(profile, other)
-    whole.run(steps)
-    cut.run(steps, cuts=3)
-    assert whole.log == cut.log
-
-
-@FEW
-@given(profiles(), profiles(), happenings, happenings)
-def test_while_stopped_nothing_at_all_is_sent(
-    profile: Profile, other: Profile, before: list[Any], steps: list[Any]
-) -> None:
-    play = Play(profile, other)
-    play.run(before)
+def while_stopped_nothing_at_all_is_sent(play: Play, steps: list[Any]) -> None:
     play.do("stop", "1", ())
     play.log.clear()
     play.run([step for step in steps if step[0] not in ("resume", "focus", "switch")])
@@ -102,15 +78,17 @@ def test_while_stopped_nothing_at_all_is_sent(
 
 
 @FEW
-@given(profiles(), profiles(), happenings)
-def test_whatever_input_causes_has_an_owner(profile: Profile, other: Profile, steps: list[Any]) -> None:
-    """The log can say of every key, wheel notch and layer why it was sent, except of what a stop let go of."""
-    play = Play(profile, other)
-    for what, gap, seat, values in steps:
-        before = len(play.log)
-        play.t += gap
-        play.do(what, seat, values)
-        if what in ("report", "plug"):
-            for place, output in enumerate(play.log[before:]):
-                if isinstance(output, Key | Button | Wheel | LayerChange):
-                    assert place in play.engine.causes, output
+@given(profiles(), profiles(), happenings, happenings)
+def test_what_holds_for_every_profile_and_every_input(
+    profile: Profile, other: Profile, steps: list[Any], later: list[Any]
+) -> None:
+    """All properties on one play, for to make up a profile takes longer than to play it."""
+    first, again, cut = (Play(profile, other) for _ in range(3))
+    said_why(first, steps)
+    nothing_is_sent_twice_and_no_up_without_its_down(first)
+    again.run(steps)
+    assert msgspec.json.encode(again.log) == msgspec.json.encode(first.log), "the same input gives the same bytes"
+    cut.run(steps, cuts=3)
+    assert cut.log == again.log, "dividing time into other steps changes nothing"
+    after_everything_is_released_and_stopped_nothing_is_held(again)
+    while_stopped_nothing_at_all_is_sent(first, later)

@@ -34,7 +34,7 @@ UNDER_WAY: dict[str, Any] = {
     "pulses by depth": Pulsed(sends("A")),
     "keys in order": InOrder(sends(["A", "B", "C"]), gap=200),
     "a macro": SendMacro("m"),
-    "Text": SendText("long text"),
+    "a text": SendText("long text"),
     "a scroll": SendScroll("up"),
     "a button of the pad": SendPad("south"),
     "an axis of the pad": SendPadAxis("left_trigger"),

@@ -80,7 +80,9 @@ def parse_line(text: str) -> MappingLine:
     """A line of the format. Raises SourceError that says what is wrong with it."""
     fields = [field.strip() for field in text.strip().rstrip(",").split(",")]
     if len(fields) < 3 or not re.fullmatch(r"[0-9a-fA-F]{32}", fields[0]):
-        raise SourceError(_("this is not a mapping line: it must begin with 32 hexadecimal digits, a comma, and a name"))
+        raise SourceError(
+            _("this is not a mapping line: it must begin with 32 hexadecimal digits, a comma, and a name")
+        )
     pairs = []
     for field in fields[2:]:
         target, colon, source = field.partition(":")

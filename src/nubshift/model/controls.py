@@ -58,16 +58,6 @@ REACH_NAMES: dict[Reach, str] = {
     Reach.LEFT_FOOT: _("Left foot"),
     Reach.RIGHT_FOOT: _("Right foot"),
 }
-KIND_NAMES: dict[Kind, str] = {
-    Kind.BUTTON: _("button"),
-    Kind.TRIGGER: _("trigger"),
-    Kind.STICK: _("stick"),
-    Kind.AXIS: _("axis"),
-    Kind.DPAD: _("d-pad"),
-    Kind.TOUCH: _("touch pad"),
-    Kind.POINTER: _("pointer"),
-    Kind.MOTION: _("motion"),
-}
 
 BUTTON_LIKE = frozenset({Kind.BUTTON, Kind.TRIGGER})
 """Kinds that have gestures."""

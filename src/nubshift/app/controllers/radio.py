@@ -6,10 +6,10 @@ are used; what is there is asked again while somebody looks.
 
 from __future__ import annotations
 
-import re
 from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
+from xml.etree import ElementTree
 
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtDBus import (
@@ -36,7 +36,6 @@ Failure = tuple[str, str]
 NONE: Failure = ("", "")
 GAMING = "input-gaming"
 """The icon by which the desktop knows a controller."""
-_CHILD = re.compile(r'<node name="([^"/]+)"')
 _CONTROLLER_CLASS = (0x500, {0x01 << 2, 0x02 << 2})
 """Of the class of device: peripherals, joysticks and gamepads."""
 
@@ -121,7 +120,7 @@ class Radio(QObject):
 
     def _children(self, path: str) -> list[str]:
         answer = self._ask(path, INTROSPECT, "Introspect")
-        return sorted(_CHILD.findall(str(answer[0]))) if answer else []
+        return _children_in(str(answer[0])) if answer else []
 
     def _properties(self, path: str, interface: str) -> dict[str, Any]:
         answer = self._ask(path, PROPERTIES, "GetAll", interface)
@@ -202,3 +201,13 @@ def _plain(failure: Failure) -> str:
         "Failed": _("it did not answer. Wake it up, close to this machine"),
         "NoReply": _("no answer in time. Make it blink again and retry"),
     }.get(name, failure[1] or name)
+
+
+def _children_in(introspection: str) -> list[str]:
+    """The names of the objects below one, from its description in XML (D-Bus specification); none if it is not XML."""
+    try:
+        root = ElementTree.fromstring(introspection)
+    except ElementTree.ParseError:
+        return []
+    names = (node.get("name", "") for node in root.findall("node"))
+    return sorted(name for name in names if name and "/" not in name)

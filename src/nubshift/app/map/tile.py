@@ -110,13 +110,17 @@ class Tile(Canvas):
     def draw_selection(self, painter: QPainter) -> None:
         """A ring on the selected control; a finer one where only the keyboard is; a mark where fingers clash."""
         if self.clash is not None:
-            draw_clash(painter, QPointF(self.width() - 14, 14), self.theme)
+            draw_clash(painter, self.clash_centre(), self.theme)
         if self.selected:
             draw_focus(painter, QRectF(self.rect()), self.theme)
         elif self.hasFocus():
             painter.setPen(QPen(self.theme.quiet, 1))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRoundedRect(QRectF(self.rect()).adjusted(1.5, 1.5, -1.5, -1.5), 8, 8)
+
+    def clash_centre(self) -> QPointF:
+        """Where the mark of a clash is."""
+        return QPointF(self.width() - 14, 14)
 
     def nub_centre(self) -> QPointF:
         """Where the round mark is."""

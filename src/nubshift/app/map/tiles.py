@@ -98,6 +98,11 @@ class CellTile(Tile):
         top = (self.height() - cap_height() - line_height(BODY) - below - 1) / 2
         return QPointF(max(4.0, left) + RADIUS, top + cap_height() / 2)
 
+    def clash_centre(self) -> QPointF:
+        """At the shoulder of the caps, however large the cell is."""
+        nub = self.nub_centre()
+        return QPointF(min(self.width() - 14, self.width() - nub.x() + RADIUS + 10), max(14.0, nub.y() - 14))
+
     @property
     def _lines(self) -> int:
         """How many lines its name takes; two at most, where no marks stand below it."""

@@ -10,10 +10,10 @@ from __future__ import annotations
 import gettext
 import os
 from collections.abc import Sequence
-from importlib.resources import files
+from pathlib import Path
 
 DOMAIN = "nubshift"
-_folder = os.environ.get("NUBSHIFT_LOCALE") or str(files("nubshift") / "locale")
+_folder = os.environ.get("NUBSHIFT_LOCALE") or str(Path(__file__).parent / "locale")
 _catalogue = gettext.translation(DOMAIN, _folder, fallback=True)
 
 _ = _catalogue.gettext

@@ -24,6 +24,9 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from nubshift.app.document.studio import Armed
+from nubshift.app.editors.rows.part_editor import output_menu
+from nubshift.app.shell.search import everything, sendable
 from nubshift.model import edits
 from nubshift.model.profile import Band, Belt, BeltEntry, Command, Macro, MacroWait
 from nubshift.model.roles import BoardRole, GyroRole, MenuEntry, MenuRole, MouseRole, ScrollRole, TilesRole
@@ -166,6 +169,31 @@ def look_at_menu(menu: QMenu) -> None:
             look_at_menu(inner)
 
 
+def look_at_menus(stage: Stage) -> None:
+    """Every menu, and what is found."""
+    window, studio = stage.window, stage.studio
+    menus = window.map.menus
+    at = window.rect().center()
+    armed = Armed(studio.slot("south"))
+    window.map.menus.control("south", at)
+    menus.layer("2", at)
+    for row in ("command:1", "belt:1", "macro:1"):
+        menus.row(row, at)
+    shown = [w for w in QApplication.topLevelWidgets() if isinstance(w, QMenu)]
+    shown += [window._profiles.menu(), window._controllers.menu(), output_menu(window.map.menus._stage, armed, window)]
+    for menu in [*window.findChildren(QMenu), *shown]:
+        look_at_menu(menu)
+        menu.close()
+    for entry in window.actions_table:
+        tell("action", entry.text())
+    here = window.grasp.controls
+    found = [*everything(studio, window.label_of, lambda _: None, lambda _: None, window.actions_table),
+             *sendable(studio, window.label_of, here, armed)]  # fmt: skip
+    for hit in found:
+        tell("found", hit.name)
+        tell("found", hit.kind)
+
+
 def on(name: str) -> None:
     global screen  # noqa: PLW0603
     screen = name
@@ -234,10 +262,7 @@ def main() -> None:
             if top.isVisible() and top is not stage.window:
                 look(top)
     on("menus")
-    for menu in stage.window.findChildren(QMenu):
-        look_at_menu(menu)
-    for entry in stage.window.actions_table:
-        tell("action", entry.text())
+    look_at_menus(stage)
     for (where, kind, text), cut in seen.items():
         print(json.dumps([where, kind, text, cut]))
     stage.close()

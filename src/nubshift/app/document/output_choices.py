@@ -10,6 +10,7 @@ from nubshift.app.document.studio import Armed, Studio
 from nubshift.app.painting.theme import LIGHTS
 from nubshift.model import edits, on_screen_keyboard
 from nubshift.model.controls import title_of
+from nubshift.model.names import lowered
 from nubshift.model.profile import BASE, Belt, BeltEntry, Macro, MacroWait, Profile
 from nubshift.model.sends import (
     PAD_AXES,
@@ -38,6 +39,7 @@ from nubshift.model.sends import (
     SendWheel,
     ShowAll,
 )
+from nubshift.model.sentences import DIRECTION_NAMES, pad_title
 from nubshift.model.slots import BELT, MACRO
 from nubshift.model.store import profile_names
 from nubshift.texts import _
@@ -79,9 +81,12 @@ def output_choices(studio: Studio, control: str, controls: Collection[str]) -> I
         yield _plain(_("Layer"), _("Back to Base"), BackToBase())
     yield OutputChoice(_("Layer"), _("New layer, while held"), _new_layer)
     if on_screen_keyboard.board_layer(profile, studio.seat) or on_screen_keyboard.can_type(controls, control):
-        for text, how in ((_("While held"), HoldLayer), ("toggle", ChangeLayer)):
+        for text, how in (
+            (_("On-screen keyboard, while held"), HoldLayer),
+            (_("On-screen keyboard, toggle"), ChangeLayer),
+        ):
             make = partial(_board, controls, control, studio.seat, how)
-            yield OutputChoice(_("On-screen keyboard"), _("On-screen keyboard, {text}").format(text=text), make)
+            yield OutputChoice(_("On-screen keyboard"), text, make)
     for belt in profile.belts if not within else ():
         for step, text in (("next", _("next")), ("back", _("back")), ("again", _("again"))):
             yield _plain(_("Belt"), f"{belt.name}: {text}", SendBelt(belt.id, step))  # type: ignore[arg-type]
@@ -92,9 +97,9 @@ def output_choices(studio: Studio, control: str, controls: Collection[str]) -> I
     if not within:
         yield OutputChoice(_("Macro"), _("New macro"), _new_macro)
     for way in ("up", "down", "left", "right"):
-        yield _plain(_("Wheel"), _("Wheel {way}, one notch").format(way=way), SendWheel(way))
+        yield _plain(_("Wheel"), _("Wheel {way}, one notch").format(way=DIRECTION_NAMES[way]), SendWheel(way))
     for way in ("up", "down"):
-        yield _plain(_("Wheel"), _("Scroll {way} while held").format(way=way), SendScroll(way))  # type: ignore[arg-type]
+        yield _plain(_("Wheel"), _("Scroll {way} while held").format(way=DIRECTION_NAMES[way]), SendScroll(way))  # type: ignore[arg-type,index]
     yield _plain(_("Mouse"), _("Move the mouse by…"), SendMotion(0, 100))
     yield _plain(_("Mouse"), _("Move the cursor to a point"), SendPoint(0.5, 0.5))
     yield _plain(_("Mouse"), _("Increase stick speed"), ChangeSpeed(1.1))
@@ -113,11 +118,7 @@ def output_choices(studio: Studio, control: str, controls: Collection[str]) -> I
             _("Virtual pad"), title_of(button).lower() if button != "mode" else _("middle button"), SendPad(button)
         )
     for axis in PAD_AXES:
-        yield _plain(
-            _("Virtual pad"),
-            axis.replace("_x", " stick sideways").replace("_y", " stick up and down").replace("_", " "),
-            SendPadAxis(axis),
-        )
+        yield _plain(_("Virtual pad"), lowered(pad_title(axis)), SendPadAxis(axis))
     yield _plain(_("Controller"), _("Rumble"), SendRumble())
     yield _plain(_("Controller"), _("Light"), SendLight(LIGHTS[0]))
     yield _plain(_("Show"), _("Show what everything does, while held"), ShowAll())

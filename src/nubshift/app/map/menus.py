@@ -99,8 +99,9 @@ class Menus:
         kind, _unused, name = row_id.partition(":")
         menu = self._menu()
         if row_id.startswith((BELT, MACRO)):
-            self._put(menu, _("Open {kind}").format(kind=kind), lambda: self._stage.studio.look_at(row_id))
-            self._put(menu, _("Delete {kind}").format(kind=kind), lambda: self._remove_part(kind, name))
+            belt = row_id.startswith(BELT)
+            self._put(menu, _("Open belt") if belt else _("Open macro"), lambda: self._stage.studio.look_at(row_id))
+            self._put(menu, _("Delete belt") if belt else _("Delete macro"), lambda: self._remove_part(kind, name))
         elif kind == "group":
             self._put(menu, _("Rename this group…"), lambda: self.rename_group(name))
         else:
@@ -120,7 +121,8 @@ class Menus:
     def _remove_part(self, kind: str, name: str) -> None:
         remove = edits.without_belt if kind == "belt" else edits.without_macro
         self._stage.studio.edit(
-            _("Delete {kind} {name}").format(kind=kind, name=name), lambda profile: remove(profile, name)
+            (_("Delete belt {name}") if kind == "belt" else _("Delete macro {name}")).format(name=name),
+            lambda profile: remove(profile, name),
         )
 
     def rename_group(self, group: str) -> None:

@@ -55,7 +55,7 @@ class ControllerMenu:
     def _put(self, menu: QMenu, status: Status, seat: str, present: str) -> None:
         """What could be in a seat, and for further seats nothing."""
         for controller in status.controllers:
-            text = self._called(controller) + (" (simulated)" if controller.simulated else "")
+            text = (_("{name} (simulated)") if controller.simulated else "{name}").format(name=self._called(controller))
             action = menu.addAction(f"{text}: {controller.trouble}" if controller.trouble else text)
             if action is not None:
                 action.setCheckable(True)

@@ -46,7 +46,12 @@ def everything(
         yield Hit(layer.name, _("Layer"), "", partial(studio.show_layer, layer.id))
     for prefix, parts in ((BELT, studio.profile.belts), (MACRO, studio.profile.macros)):
         for part in parts:
-            yield Hit(part.name, prefix.rstrip(":"), "", partial(studio.look_at, f"{prefix}{part.id}"))
+            yield Hit(
+                part.name,
+                _("Belt") if prefix == BELT else _("Macro"),
+                "",
+                partial(studio.look_at, f"{prefix}{part.id}"),
+            )
     yield from _keys_in_use(studio, label_of, to_control)
     yield from _settings(studio, to_control)
     for entry in actions:
@@ -66,7 +71,7 @@ def sendable(studio: Studio, label_of: LabelOf, controls: Collection[str], armed
         words = ", ".join(spoken(info.name))
         yield Hit(
             label_of(info.name),
-            _("Key, {group}").format(group=info.group),
+            _("Key, {group}").format(group=KEY_GROUPS[info.group]),
             words,
             partial(give, studio.send_for_key(info.name)),
         )
@@ -89,11 +94,26 @@ def _settings(studio: Studio, to_control: Go) -> Iterator[Hit]:
     """Numbers of the feel of the sticks and triggers, and the habits of the profile."""
     for control, parameters in FEEL_SETTINGS.items():
         for parameter in parameters:
-            kind = f"setting, {studio.names.inside(control)}"
+            kind = _("Setting, {control}").format(control=studio.names.inside(control))
             yield Hit(parameter.label, kind, parameter.help, partial(to_control, control))
     for parameter in HABITS:
         yield Hit(parameter.label, _("Profile setting"), parameter.help, partial(studio.look_at, "habits"))
 
+
+KEY_GROUPS: dict[str, str] = {
+    "letters": _("letters"),
+    "digits": _("digits"),
+    "punctuation": _("punctuation"),
+    "editing": _("editing"),
+    "arrows": _("arrows"),
+    "modifiers": _("modifiers"),
+    "function": _("function keys"),
+    "number pad": _("number pad"),
+    "system": _("system"),
+    "media": _("media"),
+    "mouse": _("mouse"),
+}
+"""What the groups of keys are called."""
 
 STICK_SETTINGS = (p.SPEED, p.RATIO, p.INNER, p.OUTER, p.LEAST_STEP, p.EDGE_BOOST, p.KEY_RADIUS, p.DIAGONAL)
 FEEL_SETTINGS = {

@@ -98,7 +98,7 @@ def main() -> None:
     assert not any(may(str(file), "wb") for file in files)
     assert not may(nodes[-1])  # udev's own rules open what it knows as a joystick, but not its motion
     assert not may("/dev/uinput", "wb")
-    until(doctor_says("you may not read all of it"), "the doctor sees that an ordinary user may not")
+    until(doctor_says("you have no permission to read all of it"), "the doctor sees that an ordinary user may not")
     print("proven: without the rule an ordinary user may read no motion, and the doctor says so", flush=True)
     playing = ordinary_runner()
     until(lambda: playing.times_found(motion.name) == 1, "an ordinary user's runner takes the pad")

@@ -211,7 +211,7 @@ def test_a_desktop_without_notifications_is_no_trouble() -> None:
     assert notify("Aim", 0) >= 0
 
 
-@pytest.mark.parametrize("way", ["While held", "toggle"])
+@pytest.mark.parametrize("way", ["while held", "toggle"])
 def test_a_button_shows_the_keyboard_without_a_layer_made_by_hand(playing: tuple[Hand, Game], way: str) -> None:
     hand, game = playing
     hand.studio.edit("no keyboard yet", lambda profile: edits.without_layer(profile, "write"))

@@ -79,7 +79,7 @@ def test_what_is_written_by_ourselves_is_no_change_of_another_program(hand: Hand
 def test_another_programs_rubbish_is_told_and_put_aside_with_the_next_edit(hand: Hand) -> None:
     path = hand.studio.file.path
     path.write_text("{rubbish")
-    hand.until(lambda: "can't be used now" in hand.window.notices.text)
+    hand.until(lambda: "can't be read now" in hand.window.notices.text)
     title = hand.studio.profile.game.title
     hand.studio.edit("Title", titled("Mine"))
     assert hand.kept().game.title == "Mine" != title
@@ -92,7 +92,7 @@ def test_a_hang_up_saves_what_was_not_saved_yet(tmp_path: Path, own_home: Path) 
     file.write(made({"base": {"south": "A"}}))
     code = (
         "import sys\n"
-        "from nubshift.app import desk\n"
+        "from nubshift.app.document import desk\n"
         "desk.KEEP_MS = desk.KEEP_AT_LATEST_MS = 10_000_000\n"
         "from nubshift.app.document.studio import Studio\n"
         "from msgspec.structs import replace\n"
@@ -157,7 +157,7 @@ def test_closing_with_edits_that_can_not_be_saved_asks_first_and_the_next_start_
     said = answer_box(STAY)
     hand.window.close()
     assert hand.window.isVisible()
-    assert "the next start offers it" in said[0]
+    assert "offers it at the next start" in said[0]
     answer_box(CLOSE)
     hand.window.close()
     assert not hand.window.isVisible()

@@ -218,7 +218,7 @@ def test_a_first_start_where_nothing_can_be_written_leaves_nothing_and_says_so(o
     (own_home / "full").write_text("")
     settings = QSettings(str(own_home / "s.ini"), QSettings.Format.IniFormat)
     file, profile, troubles = first_profile(None, own_home / "full" / "profiles", settings)
-    assert "The demo could not be put" in troubles[0]
+    assert "The demo could not be saved" in troubles[0]
     assert not Studio(file, profile).kept
 
 

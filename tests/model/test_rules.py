@@ -114,12 +114,12 @@ PROBLEMS: list[tuple[bytes, str, str]] = [
     (
         profile(macros=[{"id": "m", "name": "M", "steps": [{"do": "tap", "what": [{"send": "macro", "macro": "m"}]}]}]),
         "macros[0].steps[0].what[0]",
-        "within a macro",
+        "inside a macro",
     ),
     (
         profile(belts=[{"id": "b", "name": "B", "entries": [{"what": [{"send": "belt", "belt": "b"}]}]}]),
         "belts[0].entries[0].what[0]",
-        "within a belt",
+        "inside a belt",
     ),
     (
         profile(commands=[{"id": "jump", "name": "Jump", "pad": ["soth"]}]),

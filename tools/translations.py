@@ -35,7 +35,7 @@ def catalogue() -> Catalog:
     return found
 
 
-KEYWORDS = {"_": None, "ngettext": (1, 2), "pgettext": ((1, "c"), 2)}
+KEYWORDS = {"_": None, "ngettext": (1, 2)}
 
 
 def accented(text: str) -> str:

@@ -18,7 +18,6 @@ _catalogue = gettext.translation(DOMAIN, _folder, fallback=True)
 
 _ = _catalogue.gettext
 ngettext = _catalogue.ngettext
-pgettext = _catalogue.pgettext
 
 
 def listed(names: Sequence[str]) -> str:

@@ -39,7 +39,7 @@ from nubshift.model.sends import (
     SendWheel,
     ShowAll,
 )
-from nubshift.model.sentences import DIRECTION_NAMES, pad_title
+from nubshift.model.sentences import DIRECTION_NAMES, GYRO_ACTS, pad_title
 from nubshift.model.slots import BELT, MACRO
 from nubshift.model.store import profile_names
 from nubshift.texts import _
@@ -105,12 +105,7 @@ def output_choices(studio: Studio, control: str, controls: Collection[str]) -> I
     yield _plain(_("Mouse"), _("Increase stick speed"), ChangeSpeed(1.1))
     yield _plain(_("Mouse"), _("Decrease stick speed"), ChangeSpeed(0.9))
     yield _plain(_("Mouse"), _("Precision, while held"), Precision())
-    for do, text in (
-        ("pause", _("Pause the gyro")),
-        ("resume", _("Resume the gyro")),
-        ("toggle", _("Toggle the gyro")),
-        ("recentre", _("Recentre the gyro")),
-    ):
+    for do, text in GYRO_ACTS.items():
         yield _plain(_("Gyro"), text, Gyro(do))  # type: ignore[arg-type]
     yield _plain(_("Text"), _("Text"), SendText(_("hello")))
     for button in PAD_BUTTONS:

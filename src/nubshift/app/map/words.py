@@ -52,7 +52,7 @@ def words_for(profile: Profile, layer: str, control: str, seat: str = "1") -> Wo
     if whole is not None:
         return _of_whole(profile, whole, control, whole.layer.id == layer, elsewhere)
     if found is None or found.binding.blocked:
-        title = _("Block") if found else _("Combinations only") if with_others else _("Unassigned")
+        title = _("Blocked") if found else _("Combinations only") if with_others else _("Unassigned")
         return Words(found, own, title, (), "", elsewhere, with_others)
     binding = found.binding
     if binding.by_depth:

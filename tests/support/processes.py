@@ -56,6 +56,11 @@ class Game:
         marks = {"key down": "+", "key up": "-", "button down": "+b", "button up": "-b"}
         return [f"{marks[e['event']]}{e['code']}" for e in list(self.events) if e["event"] in marks]
 
+    def lost_focus(self) -> bool:
+        """Whether another window has the focus now."""
+        told = [e["event"] for e in list(self.events) if e["event"] in ("ready", "focus in", "focus out")]
+        return told[-1:] == ["focus out"]
+
     def moved(self) -> tuple[int, int]:
         motions = [e for e in list(self.events) if e["event"] == "motion"]
         return sum(e["dx"] for e in motions), sum(e["dy"] for e in motions)

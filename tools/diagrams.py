@@ -18,6 +18,7 @@ from msgspec.structs import replace
 from nubshift.app.painting.theme import DAY
 from nubshift.engine.compile import compile_profile
 from nubshift.engine.engine import Engine
+from nubshift.engine.owner import outputs_of
 from nubshift.events import NOTCH, Button, Key, LayerChange, Motion, Output, Pad, Report, Wheel
 from nubshift.model.controls import CONTROLS, Kind
 from nubshift.model.keys import label
@@ -245,8 +246,8 @@ def replayed(scene: Scene) -> list[Output]:
     engine = Engine(compile_profile(scene.profile))
     out: list[Output] = []
     for ms, control, value in sorted(scene.moves, key=lambda move: move[0]):
-        out += engine.feed(Report(round(ms * MILLISECOND), ((control, value, 0.0),)))
-    return out + engine.advance(round(scene.end * MILLISECOND))
+        out += outputs_of(engine.feed(Report(round(ms * MILLISECOND), ((control, value, 0.0),))))
+    return out + outputs_of(engine.advance(round(scene.end * MILLISECOND)))
 
 
 def finger_lanes(scene: Scene) -> dict[str, list[Bar]]:

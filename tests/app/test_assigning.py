@@ -9,8 +9,8 @@ from PyQt6.QtWidgets import QApplication, QCheckBox, QPushButton, QWidget
 
 from nubshift.app.document.studio import Armed
 from nubshift.app.editors.button_panel import ButtonPanel
+from nubshift.app.editors.number_row import NumberSlider
 from nubshift.app.editors.roles.role_panel import RolePanel
-from nubshift.app.editors.rows.number_row import NumberSlider
 from nubshift.app.map.tile import Tile
 from nubshift.app.map.touching import HOLD_MS
 from nubshift.app.shell.finder import matching

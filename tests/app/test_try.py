@@ -19,6 +19,7 @@ from nubshift.app.trying.rounds import SIZE, TARGETS, TargetRound
 from nubshift.app.trying.workspace import TryWorkspace
 from nubshift.engine.compile import compile_profile
 from nubshift.engine.engine import Engine
+from nubshift.engine.owner import outputs_of
 from nubshift.errors import StorageError
 from nubshift.events import Motion, Report
 from nubshift.model import edits, variants
@@ -165,7 +166,7 @@ class Player:
             x, y = ((mark[i] - aim) / 8 for i, aim in enumerate((page.aim.x, page.aim.y)))
             size = max(1.0, hypot(x, y))
             x, y = x / size + self.random.gauss(0, 0.02), y / size + self.random.gauss(0, 0.02)
-            out = engine.feed(Report(self.t, (("right_stick", x, y),)))
+            out = outputs_of(engine.feed(Report(self.t, (("right_stick", x, y),))))
             moves += [(o.t, o.dx, o.dy) for o in out if isinstance(o, Motion)]
             if self.t - frame >= 16 * MS:
                 frame = self.t

@@ -9,7 +9,7 @@ import pytest
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtWidgets import QCheckBox
 
-from nubshift.app.editors.rows.number_row import NumberRow
+from nubshift.app.editors.number_row import NumberRow
 from nubshift.app.tune.pull import PullPicture
 from nubshift.model.roles import MouseRole
 from nubshift.model.store import ProfileFile

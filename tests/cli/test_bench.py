@@ -10,6 +10,7 @@ from nubshift.cli import bench
 from nubshift.cli.main import main
 from nubshift.engine.compile import compile_profile
 from nubshift.engine.engine import Engine
+from nubshift.engine.owner import outputs_of
 from nubshift.model.rules import problems_of
 
 
@@ -38,7 +39,7 @@ def test_both_profiles_are_good_and_send_the_same() -> None:
         profile = bench._profile(layers)
         assert not list(problems_of(profile))
         engine = Engine(compile_profile(profile))
-        logs.append([output for report in reports for output in engine.feed(report)])
+        logs.append([output for report in reports for output in outputs_of(engine.feed(report))])
     assert logs[0] == logs[1]
     assert len(logs[0]) > 1000
     assert sum(len(layer.bindings) for layer in bench._profile(90).layers) >= 2000

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from nubshift.engine.owner import outputs_of
 from nubshift.events import Motion
 from nubshift.model.roles import MenuEntry, MenuRole, MouseRole
 from nubshift.model.sends import SendMotion, Turbo
@@ -28,7 +29,7 @@ def test_motion_comes_last() -> None:
     profile = made({"base": {"right_stick": MouseRole(), "south": {"hold": "H"}}}, FEEL)
     desk = Desk(profile)
     desk.at(0, right_stick=(1, 0), south=1)
-    log = [output for output in desk.engine.advance(200 * MS) if output.t == 200 * MS]
+    log = [output for output in outputs_of(desk.engine.advance(200 * MS)) if output.t == 200 * MS]
     assert [type(output).__name__ for output in log] == ["Key", "Motion"]
 
 
@@ -49,7 +50,7 @@ def test_a_hold_that_enters_a_layer_changes_the_speed_in_its_own_microsecond() -
 def test_each_output_carries_the_time_at_which_it_was_due() -> None:
     desk = Desk(made({"base": {"south": Turbo(sends("A"), rate=20)}}))
     desk.at(0, south=1)
-    late = desk.engine.advance(1000 * MS)
+    late = outputs_of(desk.engine.advance(1000 * MS))
     assert [output.t // MS for output in late][:4] == [25, 50, 75, 100]
 
 

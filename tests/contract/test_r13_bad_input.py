@@ -10,7 +10,8 @@ from hypothesis import strategies as st
 
 from nubshift.engine.compile import compile_profile
 from nubshift.engine.engine import Engine
-from nubshift.events import Button, Key, LayerChange, Plugged, Report, Unplugged
+from nubshift.engine.owner import Caused, outputs_of
+from nubshift.events import Button, Key, LayerChange, Output, Plugged, Report, Unplugged
 from nubshift.model.controls import CONTROLS
 from nubshift.model.roles import MouseRole
 from nubshift.model.sends import InOrder, Pulsed, Send, SendKey, SendNothing, SendText, Toggled, Turbo
@@ -74,7 +75,7 @@ def test_what_is_no_event_at_all_is_counted_and_ignored() -> None:
     for odd in (None, "south", 7, object()):
         assert desk.engine.feed(odd) == []  # type: ignore[arg-type]
     assert desk.engine.feed(Report(2000, (("south", 0.0),))) == []  # type: ignore[arg-type]
-    assert desk.engine.feed(Report(math.nan, (("east", 1.0, 0.0),)))[-1].t == 2000  # type: ignore[arg-type]
+    assert desk.engine.feed(Report(math.nan, (("east", 1.0, 0.0),)))[-1][0].t == 2000  # type: ignore[arg-type]
     assert desk.engine.counts.unknown == 5
     assert desk.at(3000, south=0, east=0) == ["-A", "-LEFTSHIFT"]
 
@@ -92,11 +93,11 @@ event = st.one_of(
 step = st.one_of(event, event, event, st.sampled_from(["stop", "resume", "edit", "back"]))
 
 
-def play(steps: list[object]) -> list[object]:
+def play(steps: list[object]) -> list[Output]:
     """Everything sent for some steps and the stop at their end."""
     other = made({"base": {"south": "Q", "left_stick": four()}, "aim": {"east": "R"}})
     engine = Engine(compile_profile(PROFILE))
-    out: list[object] = []
+    out: list[Caused] = []
     now = 0
     for one in steps:
         if one == "stop":
@@ -112,7 +113,7 @@ def play(steps: list[object]) -> list[object]:
     assert engine.held == ()
     assert engine.active_layers == ()
     assert engine.next_deadline is None
-    return out
+    return outputs_of(out)
 
 
 @settings(max_examples=150)
@@ -122,8 +123,8 @@ def test_nothing_sticks_nothing_is_sent_twice_and_nothing_raises(steps: list[obj
     layers: set[str] = set()
     last = 0
     for sent in play(steps):
-        assert sent.t >= last  # type: ignore[attr-defined]
-        last = sent.t  # type: ignore[attr-defined]
+        assert sent.t >= last
+        last = sent.t
         if isinstance(sent, Key | Button):
             assert (sent.code in down) != bool(sent.value)
             (down.add if sent.value else down.discard)(sent.code)

@@ -177,12 +177,13 @@ def test_another_layout_types_other_keys() -> None:
     program = compile_profile(profile, layout=layout)
     assert not program.refused
     from nubshift.engine.engine import Engine
+    from nubshift.engine.owner import outputs_of
     from nubshift.events import Report
     from tests.support.playing import words
 
     engine = Engine(program)
     sent = engine.feed(Report(0, (("south", 1.0, 0.0),))) + engine.advance(900 * MS)
-    assert words(sent) == ["+Y", "-Y", "+LEFTBRACE", "-LEFTBRACE", "+E", "-E"]
+    assert words(outputs_of(sent)) == ["+Y", "-Y", "+LEFTBRACE", "-LEFTBRACE", "+E", "-E"]
 
 
 def test_what_can_not_be_typed_is_refused_as_a_whole_with_a_reason() -> None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from nubshift.engine.compile import compile_profile
 from nubshift.engine.engine import Engine
+from nubshift.engine.owner import outputs_of
 from nubshift.engine.seating import Filling, Seating
 from nubshift.events import Output
 from nubshift.model.profile import Seat
@@ -23,7 +24,7 @@ class Table:
         changes = tuple((n, *v) if isinstance(v, tuple) else (n, v, 0.0) for n, v in values.items())
         out: list[Output] = []
         for report in self.seating.reports(device, t, changes):
-            out += self.engine.feed(report)
+            out += outputs_of(self.engine.feed(report))
         return words(out)
 
 
@@ -82,6 +83,6 @@ def test_when_a_half_goes_what_it_held_ends_and_the_other_plays_on() -> None:
     table.at(1, "right half", south=1)
     out: list[Output] = []
     for report in seating.at_rest("left half", 2, (("left_stick", 0.0, -1.0),)):
-        out += table.engine.feed(report)
+        out += outputs_of(table.engine.feed(report))
     assert words(out) == ["-W"]
     assert table.engine.held == ("A",)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from nubshift.engine.owner import outputs_of
 from nubshift.events import Key
 from nubshift.model import edits
 from nubshift.model.joining import STICKS, free_stick, join_of, turned, with_join, without_join
@@ -31,7 +32,7 @@ def test_two_axes_are_a_stick_and_what_each_did_alone_is_gone() -> None:
     assert other_way.at(1, axis_1=0.8) == ["+S"]
     apart = without_join(played, "joined_stick_1")
     assert apart.seats == (Seat("1"),)
-    assert not any(isinstance(output, Key) for output in Desk(apart).engine.advance(10))
+    assert not any(isinstance(output, Key) for output in outputs_of(Desk(apart).engine.advance(10)))
     assert apart.layer("base").binding("joined_stick_1") is None  # type: ignore[union-attr]
 
 

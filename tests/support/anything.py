@@ -9,6 +9,7 @@ from msgspec.structs import replace
 
 from nubshift.engine.compile import compile_profile
 from nubshift.engine.engine import Engine
+from nubshift.engine.owner import Caused, outputs_of
 from nubshift.events import Change, Focus, InputEvent, Output, Plugged, Report, Unplugged
 from nubshift.model import edits
 from nubshift.model import sends as s
@@ -254,13 +255,18 @@ class Play:
         self._trimmed = compile_profile(edits.without_layer(edits.without_layer(profile, "two"), "three"))
         self._turn = 0
         self.engine = Engine(self._first)
+        self.sent: list[Caused] = []
         self.log: list[Output] = []
         self.t = 0
+
+    def keep(self, sent: list[Caused]) -> None:
+        self.sent += sent
+        self.log += outputs_of(sent)
 
     def run(self, steps: list[Any], cuts: int = 0) -> None:
         for what, gap, seat, values in steps:
             for cut in range(1, cuts + 1):
-                self.log += self.engine.advance(self.t + gap * cut // (cuts + 1))
+                self.keep(self.engine.advance(self.t + gap * cut // (cuts + 1)))
             self.t += gap
             self.do(what, seat, values)
 
@@ -274,21 +280,21 @@ class Play:
             "focus": Focus(t, True),
         }
         if what in events:
-            self.log += engine.feed(events[what])
+            self.keep(engine.feed(events[what]))
         elif what == "stop":
-            self.log += engine.release_all(t)
+            self.keep(engine.release_all(t))
         elif what == "resume":
-            self.log += engine.resume(t)
+            self.keep(engine.resume(t))
         elif what == "edit":
             self._turn += 1
-            self.log += engine.replace((self._first, self._second)[self._turn % 2], t)
+            self.keep(engine.replace((self._first, self._second)[self._turn % 2], t))
         elif what == "trim":  # layers, a seat's bindings and the profile held are gone
-            self.log += engine.replace(self._trimmed, t)
+            self.keep(engine.replace(self._trimmed, t))
         else:  # another profile: the old one is released, the new one begins
-            self.log += engine.release_all(t)
+            self.keep(engine.release_all(t))
             self._turn += 1
             self.engine = Engine((self._first, self._second)[self._turn % 2])
-            self.log += self.engine.advance(t)
+            self.keep(self.engine.advance(t))
 
     def let_go(self) -> None:
         """Every control back to rest, one after the other."""
@@ -296,4 +302,4 @@ class Play:
         for seat in ("1", "2"):
             for name in controls:
                 self.t += 1000
-                self.log += self.engine.feed(Report(self.t, ((name, 0.0, 0.0),), seat))
+                self.keep(self.engine.feed(Report(self.t, ((name, 0.0, 0.0),), seat)))

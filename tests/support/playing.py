@@ -6,6 +6,7 @@ from collections.abc import Iterable, Mapping
 
 from nubshift.engine.compile import compile_profile
 from nubshift.engine.engine import Engine
+from nubshift.engine.owner import Caused, outputs_of
 from nubshift.events import (
     NOTCH,
     Button,
@@ -54,7 +55,7 @@ class Desk:
 
     def timed(self, t: int) -> list[str]:
         """What is due until `t`, each with its time in ms: ``200 +A``."""
-        outputs = self.engine.advance(t)
+        outputs = outputs_of(self.engine.advance(t))
         self.log += outputs
         return with_times(outputs)
 
@@ -67,7 +68,8 @@ class Desk:
     def edit(self, t: int, profile: Profile) -> list[str]:
         return self.keep(self.engine.replace(compile_profile(profile), t))
 
-    def keep(self, outputs: list[Output]) -> list[str]:
+    def keep(self, sent: list[Caused]) -> list[str]:
+        outputs = outputs_of(sent)
         self.log += outputs
         return words(outputs)
 
@@ -78,11 +80,11 @@ class Desk:
         for word in script.split():
             if word.lstrip("-").replace(".", "").isdigit():
                 t = round(float(word) * MS)
-                found += self.engine.advance(t)
+                found += outputs_of(self.engine.advance(t))
             else:
                 name, _, value = word.lstrip("-").partition("=")
                 x = 0.0 if word.startswith("-") else float(value or 1)
-                found += self.engine.feed(Report(t, ((name, x, 0.0),)))
+                found += outputs_of(self.engine.feed(Report(t, ((name, x, 0.0),))))
         self.log += found
         return with_times(found)
 

@@ -11,6 +11,7 @@ import msgspec
 from nubshift.devices.take import read_take
 from nubshift.engine.compile import compile_profile
 from nubshift.engine.engine import Engine
+from nubshift.engine.owner import outputs_of
 from nubshift.events import NOTCH, Button, Key, LayerChange, Light, Motion, Output, Pad, Point, Rumble, Wheel
 from nubshift.model.keys import label
 from nubshift.model.neighbours import read_neighbours
@@ -46,9 +47,9 @@ def replay(take: Path, profile: Path) -> list[Output]:
     outputs: list[Output] = []
     end = 0
     for report in read_take(take):
-        outputs += engine.feed(report)
+        outputs += outputs_of(engine.feed(report))
         end = report.t
-    return outputs + engine.release_all(end)
+    return outputs + outputs_of(engine.release_all(end))
 
 
 def _sentence(output: Output) -> str:

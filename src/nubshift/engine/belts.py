@@ -3,52 +3,58 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
 
-from nubshift.engine.held_steps import HeldSteps
+from nubshift.engine.act import Act
+from nubshift.engine.context import Context, HeldSteps, Step
 from nubshift.engine.owner import Owner
-from nubshift.engine.program import Act, BeltInfo, Step
 from nubshift.units import Micros
 
-if TYPE_CHECKING:
-    from nubshift.engine.core import Core
+
+@dataclass(frozen=True)
+class BeltInfo:
+    """A belt: what each entry does (None: skipped), the command it can be followed by, and how it steps."""
+
+    acts: tuple[Act | None, ...]
+    commands: tuple[str, ...]
+    wraps: bool
+    pause: Micros
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class BeltStep(Step):
     """Step a belt (``next``, ``back``, ``again``), then hold the entry it came to."""
 
     belt: str
     how: str
 
-    def begin(self, core: Core, owner: Owner) -> HeldSteps | None:
+    def begin(self, context: Context, owner: Owner) -> HeldSteps | None:
         """Step and send."""
-        act = core.belts.step(self.belt, self.how, core.t)
-        if act is None:
+        steps = context.step_belt(self.belt, self.how)
+        if not steps:
             return None
-        grip = HeldSteps(core, owner)
-        grip.begin(act.steps(core.layers.pad_form))
-        return grip
+        held = HeldSteps(context, owner)
+        held.begin(steps)
+        return held
 
-    def end(self, core: Core, token: object) -> None:
+    def end(self, context: Context, token: object) -> None:
         """Let go of the entry it got."""
         if isinstance(token, HeldSteps):
             token.end_all()
 
-    def drop(self, core: Core, token: object) -> None:
+    def drop(self, context: Context, token: object) -> None:
         """What it holds is dropped by itself."""
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class FollowStep(Step):
     """Momentary: another binding sends `command`, so belts that have it take its place. `but` is the sender's own."""
 
     command: str
     but: str = ""
 
-    def begin(self, core: Core, owner: Owner) -> None:
+    def begin(self, context: Context, owner: Owner) -> None:
         """Follow."""
-        core.belts.follow(self.command, self.but)
+        context.follow_command(self.command, self.but)
 
 
 class Belts:

@@ -2,45 +2,40 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
-from nubshift.engine.combinations import Together
+from nubshift.engine.act import Act
+from nubshift.engine.combinations import Member, Together
+from nubshift.engine.context import Context
 from nubshift.engine.gestures import Gestures
-from nubshift.engine.owner import Owner
-from nubshift.engine.program import Act, Blocked, ButtonEntry, ControlKey, GestureSet, setting_layer
+from nubshift.engine.owner import ControlKey, Owner
+from nubshift.engine.program import Blocked, ButtonEntry, GestureSet, setting_layer
 from nubshift.engine.steps import ChangeLayerStep
 from nubshift.model.controls import PRESENCE
 
-if TYPE_CHECKING:
-    from nubshift.engine.core import Core
 
-
-class ButtonState:
+class ButtonState(Member):
     """One button of one seat: whether it is down, and what its presses have under way.
 
     Being down is kept apart from acting: a button pressed while the engine is stopped is known to be down afterwards.
     """
 
     __slots__ = (
-        "_core",
+        "_context",
         "_entries",
         "_entry",
         "_press_at",
         "_release_at",
         "_spares",
         "down",
-        "gestures",
         "is_trigger",
-        "key",
         "together",
     )
 
-    def __init__(self, core: Core, key: ControlKey, entry: ButtonEntry, together: Together | None) -> None:
-        self._core = core
+    def __init__(self, context: Context, key: ControlKey, entry: ButtonEntry, together: Together | None) -> None:
+        self._context = context
         self.key = key
         self.set_entry(entry)
         self.together = together
-        self.gestures = Gestures(core)
+        self.gestures = Gestures(context)
         self.down = False
         self._spares = False
         self._entries = 0
@@ -57,7 +52,7 @@ class ButtonState:
 
     def look_up(self) -> GestureSet | None:
         """What a press would do with the layers as they are now."""
-        layers = self._core.layers
+        layers = self._context.layers
         layer = setting_layer(self._entry.presses, layers.order)
         if layer is None:
             return self._way_out()
@@ -66,8 +61,8 @@ class ButtonState:
 
     def _way_out(self) -> GestureSet | None:
         """A button that toggled a hiding layer on toggles it off, where that layer does not set the button (R5)."""
-        bottom = self._core.layers.bottom
-        if not bottom.hides or self._core.layers.toggled_by(bottom.id) != self.key:
+        bottom = self._context.layers.bottom
+        if not bottom.hides or self._context.layers.toggled_by(bottom.id) != self.key:
             return None
         owner = Owner(*self.key, bottom.id)
         off = (ChangeLayerStep(bottom.id, "toggle"),)
@@ -75,9 +70,9 @@ class ButtonState:
 
     def changes_layers(self) -> bool:
         """Whether a press now would change layers at once, so that it comes first in its report."""
-        if not self._entry.may_change_layers and self.together is None and not self._core.layers.bottom.hides:
+        if not self._entry.may_change_layers and self.together is None and not self._context.layers.bottom.hides:
             return False
-        order = self._core.layers.order
+        order = self._context.layers.order
         if self.together is not None and self.together.is_member(self.key[1], order):
             return self.together.would_change_layers(self.key[1], order)
         found = self.look_up()
@@ -86,13 +81,13 @@ class ButtonState:
     def press(self) -> None:
         """The button came down."""
         self.down = True
-        core = self._core
-        core.pressed.add(self.key)
-        core.layers.entering.discard(self.key)
-        order = core.layers.order
+        context = self._context
+        context.presses.press(self.key)
+        context.layers.entering.discard(self.key)
+        order = context.layers.order
         found = self.look_up()
         self._spares = self._spares_once(order)
-        self._entries = core.layers.newest
+        self._entries = context.layers.newest
         if self.together is not None and self.together.is_member(self.key[1], order):
             self.gestures.touch(found)
             self.together.press(self, order)
@@ -100,8 +95,7 @@ class ButtonState:
             own = self._use_up_once()
             self.gestures.touch(found)
             self.gestures.start(own)
-        for call in tuple(core.listeners.get(self.key, ())):
-            call(True)
+        context.presses.tell(self.key, True)
 
     def _spares_once(self, order: tuple[int, ...]) -> bool:
         """Whether a press leaves layers for one press alone: a finger or sight, or a trigger by its depth (R5)."""
@@ -113,7 +107,7 @@ class ButtonState:
 
     def _use_up_once(self) -> frozenset[str]:
         """The press acts by itself: layers for one press end. Those that were its own are not entered anew (R5)."""
-        return frozenset() if self._spares else self._core.layers.pressed(self.key, self._entries)
+        return frozenset() if self._spares else self._context.layers.pressed(self.key, self._entries)
 
     def act_alone(self) -> None:
         """The press waited for others to be pressed with it, and acts by itself after all."""
@@ -122,25 +116,24 @@ class ButtonState:
     @property
     def entered_a_layer(self) -> bool:
         """Whether the present press entered a layer, so that it keeps what it was bound to until its release (R4)."""
-        return self.down and self.gestures.set is not None and self.key in self._core.layers.entering
+        return self.down and self.gestures.set is not None and self.key in self._context.layers.entering
 
     def release(self) -> None:
         """The button went up."""
-        core = self._core
-        if self.entered_a_layer and self.key in core.positions:
-            core.positions[self.key].look_anew()
+        context = self._context
+        if self.entered_a_layer:
+            context.look_anew(self.key)
         self.down = False
-        core.pressed.discard(self.key)
-        core.layers.entering.discard(self.key)
+        context.presses.forget(self.key)
+        context.layers.entering.discard(self.key)
         if self.together is not None:
             self.together.release(self.key[1])
         self.gestures.release()
-        for call in tuple(core.listeners.get(self.key, ())):
-            call(False)
+        context.presses.tell(self.key, False)
 
     def forget(self) -> None:
         """Nothing is under way; if the button is down it stays without effect until pressed anew (R12)."""
-        self._core.pressed.discard(self.key)
+        self._context.presses.forget(self.key)
         self.gestures.forget()
 
     def drop_deleted(self, layers: set[str]) -> None:

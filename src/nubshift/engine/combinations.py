@@ -3,26 +3,34 @@
 from __future__ import annotations
 
 from functools import partial
-from typing import TYPE_CHECKING
 
+from nubshift.engine.context import Context
 from nubshift.engine.gestures import Gestures
-from nubshift.engine.owner import Owner
+from nubshift.engine.owner import ControlKey, Owner
 from nubshift.engine.program import Blocked, GestureSet, TogetherEntry
 from nubshift.engine.timers import Timer
 
-if TYPE_CHECKING:
-    from nubshift.engine.buttons import ButtonState
-    from nubshift.engine.core import Core
+
+class Member:
+    """What a combination knows of a button that waits."""
+
+    __slots__ = ("gestures", "key")
+    key: ControlKey
+    gestures: Gestures
+
+    def act_alone(self) -> None:
+        """The press waited for others to be pressed with it, and acts by itself after all."""
+        raise NotImplementedError
 
 
 class Together:
     """The combinations of one seat: presses that wait, combinations that wait for a larger one, and those down."""
 
-    def __init__(self, core: Core, entry: TogetherEntry, seat: str) -> None:
-        self._core = core
+    def __init__(self, context: Context, entry: TogetherEntry, seat: str) -> None:
+        self._context = context
         self.entry = entry
         self._seat = seat
-        self._waiting: dict[str, tuple[ButtonState, Timer]] = {}
+        self._waiting: dict[str, tuple[Member, Timer]] = {}
         self._complete: dict[frozenset[str], int] = {}  # with the newest entering of a layer at its last press
         self._down: dict[frozenset[str], Gestures] = {}
         self._gestures: dict[frozenset[str], Gestures] = {}
@@ -68,11 +76,11 @@ class Together:
         """Whether one more control could make a larger combination of this one."""
         return any(members < larger for larger in shown)
 
-    def press(self, button: ButtonState, order: tuple[int, ...]) -> None:
+    def press(self, button: Member, order: tuple[int, ...]) -> None:
         """A member was pressed, and its gestures were touched."""
-        core, control = self._core, button.key[1]
-        timer = core.timers.set(
-            core.t + self.entry.within, partial(self._time_is_up, control), Owner(self._seat, control, "")
+        context, control = self._context, button.key[1]
+        timer = context.timers.set(
+            context.t + self.entry.within, partial(self._time_is_up, control), Owner(self._seat, control, "")
         )
         shown = self._shown(order)
         members = self._find(control, shown)
@@ -82,19 +90,19 @@ class Together:
         for smaller in [smaller for smaller in self._complete if smaller <= members]:
             del self._complete[smaller]
             self._gestures[smaller].swallow()
-        combined = self._gestures.setdefault(members, Gestures(core))
+        combined = self._gestures.setdefault(members, Gestures(context))
         if self._can_grow(members, shown):
-            self._complete[members] = core.layers.newest
+            self._complete[members] = context.layers.newest
             combined.touch(shown[members])
         else:
-            cancelled = self._swallow(members, core.layers.newest)
+            cancelled = self._swallow(members, context.layers.newest)
             combined.touch(shown[members])
             self._begin(members, cancelled)
 
     def _swallow(self, members: frozenset[str], newest: int) -> frozenset[str]:
         """The presses of the members do nothing by themselves. Returns the layers for one press that this cancels."""
         by = (self._seat, "+".join(sorted(members)))
-        cancelled = self._core.layers.pressed(by, newest)
+        cancelled = self._context.layers.pressed(by, newest)
         for name in [name for name in self._waiting if name in members]:
             button, limit = self._waiting.pop(name)
             limit.cancel()

@@ -6,27 +6,26 @@ from collections.abc import Callable, Mapping
 from functools import partial
 from typing import TypeVar, cast
 
-from nubshift.engine.acts import Extras
-from nubshift.engine.bindings import Source, gestures_of, position_of, press_of
-from nubshift.engine.owner import Owner
+from nubshift.engine.act import Act
+from nubshift.engine.belts import BeltInfo
+from nubshift.engine.compile_bindings import Source, gestures_of, position_of, press_of
+from nubshift.engine.compile_sends import Extras
+from nubshift.engine.macros import MacroInfo
+from nubshift.engine.owner import ControlKey, Owner
 from nubshift.engine.program import (
     BLOCKED,
     LEFT_HALF,
     RIGHT_HALF,
-    Act,
-    BeltInfo,
     Blocked,
     ButtonEntry,
-    ControlKey,
     Feed,
     GestureSet,
-    MacroInfo,
     Position,
     PositionEntry,
     Program,
     TogetherEntry,
-    VariantInfo,
 )
+from nubshift.engine.variants import VariantInfo
 from nubshift.model.controls import BUTTON_LIKE, CONTROLS, DPAD, PLANES, ControlInfo, Kind
 from nubshift.model.layouts import US, Layout
 from nubshift.model.neighbours import Held, profiles_held
@@ -220,7 +219,7 @@ class Compiler:
         return PositionEntry(
             positions=positions,
             feels=self._feels(key),
-            acts=any(isinstance(position, Position) for position in positions),
+            bound=any(isinstance(position, Position) for position in positions),
             **kinds,
         )
 
@@ -234,7 +233,7 @@ class Compiler:
         found: dict[ControlKey, tuple[Feed, ...]] = {}
 
         def feed(seat: str, part: str, feed: Feed) -> None:
-            if positions[seat, feed.control].acts:
+            if positions[seat, feed.control].bound:
                 found[seat, part] = (*found.get((seat, part), ()), feed)
 
         for seat in self._profile.seats:

@@ -13,12 +13,12 @@ from nubshift.engine.buttons import ButtonState
 from nubshift.engine.core import Core
 from nubshift.engine.gyro import MotionState
 from nubshift.engine.intake import Counts
-from nubshift.engine.owner import Owner
+from nubshift.engine.owner import Caused, ControlKey, Owner
 from nubshift.engine.positions import PositionState
-from nubshift.engine.program import ControlKey, Program
+from nubshift.engine.program import Program
 from nubshift.engine.states import States
 from nubshift.engine.toggles import ToggleStep, coming_back
-from nubshift.events import Focus, InputEvent, Output, Plugged, Report, Surface, Unplugged
+from nubshift.events import Focus, InputEvent, Plugged, Report, Surface, Unplugged
 from nubshift.feel.bias import Bias
 from nubshift.units import Micros
 
@@ -65,17 +65,12 @@ class Engine:
     @property
     def surfaces(self) -> tuple[Surface, ...]:
         """The tiles, menus and on-screen keyboards in use, for an overlay to draw."""
-        return tuple(self._core.surfaces.values())
-
-    @property
-    def causes(self) -> dict[int, Owner]:
-        """For whose sake the events of the last list were sent, by their place in it; a stop has no owner."""
-        return self._core.causes
+        return self._core.surfaces.shown
 
     @property
     def gain(self) -> float:
         """What "faster" and "slower" made of the speed of sticks so far; 1 at the start."""
-        return self._core.gain
+        return self._core.speeds.gain
 
     @property
     def variants(self) -> dict[ControlKey, str]:
@@ -85,7 +80,6 @@ class Engine:
     def choose_variants(self, chosen: Mapping[ControlKey, str]) -> None:
         """Begin with these variants, as far as they are there: those that were stepped to when it played before."""
         self._core.variants.choose(chosen)
-        self._core.count_feel()
 
     def bias(self, seat: str) -> Bias | None:
         """What the gyro of a seat says when nothing turns, as far as it is known."""
@@ -113,7 +107,7 @@ class Engine:
 
     # What drives it
 
-    def feed(self, event: InputEvent) -> list[Output]:
+    def feed(self, event: InputEvent) -> list[Caused]:
         """Take one input event; returns what is due up to it and what it causes."""
         if type(event) is not Report and not isinstance(event, Plugged | Unplugged | Focus):
             self.counts.unknown += 1
@@ -135,7 +129,7 @@ class Engine:
                 self._plug(event)
         return out
 
-    def release_all(self, t: Micros, *, by_player: bool = True) -> list[Output]:
+    def release_all(self, t: Micros, *, by_player: bool = True) -> list[Caused]:
         """Stop (R12): release everything, forget what is under way, and act on nothing until `resume`.
 
         A stop by the player lasts until then whatever the focus does, and no toggle comes back after it.
@@ -147,7 +141,7 @@ class Engine:
         self._stop()
         return out
 
-    def resume(self, t: Micros, *, bring_back: bool = False) -> list[Output]:
+    def resume(self, t: Micros, *, bring_back: bool = False) -> list[Caused]:
         """Act again: positions from their present value at once, buttons when they are pressed anew (R12).
 
         With `bring_back` the toggles `coming_back` are on again before, in the order in which they went on.
@@ -163,7 +157,7 @@ class Engine:
         """The toggles that are on now and come back with the focus."""
         return coming_back(self._core)
 
-    def replace(self, program: Program, t: Micros) -> list[Output]:
+    def replace(self, program: Program, t: Micros) -> list[Caused]:
         """A live edit (R12): presses end what they began, positions follow at once, what exists keeps its state."""
         out = self.advance(t)
         core = self._core
@@ -174,14 +168,7 @@ class Engine:
         for place in [place for place in core.toggles if place not in program.toggles]:
             core.toggles.pop(place).end_all()
         self._states.drop_deleted(layers)
-        core.layers.replace(program.layers)
-        core.mover.retime(program.tick, core.t)
-        core.scroller.retime(program.tick, core.t)
-        core.belts.replace(program.belts)
-        core.variants.replace(before, program)
-        core.count_feel()
-        core.macros.replace(program.macros)
-        core.take(program)
+        core.replace(before, program)
         self._states.take(program)
         if self._running:
             self._settle(self._states.positions.values())
@@ -190,7 +177,7 @@ class Engine:
 
     # Time
 
-    def advance(self, t: Micros) -> list[Output]:
+    def advance(self, t: Micros) -> list[Caused]:
         """Let time pass to `t`; returns what was due on the way, each with its own time.
 
         The core's time is `t` from here on, and what the next step sends is added to the list that was returned.
@@ -207,9 +194,7 @@ class Engine:
                 core.end_step()
             for mover in (core.mover, core.scroller):
                 if mover.next_tick == due:
-                    place, by = len(out), mover.first_owner
-                    mover.run_tick(due, out)
-                    core.caused(place, by)
+                    mover.run_tick(due, core.outbox)
             core.end_step()
             due = self.next_deadline
         core.t = max(core.t, t)
@@ -261,8 +246,7 @@ class Engine:
         """At the end of a step: positions that moved, or were asked to, follow; all if the layers changed."""
         core = self._core
         if core.touched:
-            moved = [*moved, *(state for state in dict.fromkeys(core.touched) if state not in moved)]
-            core.touched.clear()
+            moved = [*moved, *(state for state in core.take_touched() if state not in moved)]
         if moved or core.version != self._followed:
             self._settle(moved)
 

@@ -7,25 +7,22 @@ that it is no combination. Most buttons do both at once.
 from __future__ import annotations
 
 from functools import partial
-from typing import TYPE_CHECKING
 
-from nubshift.engine.held_steps import HeldSteps, end_together
-from nubshift.engine.program import Act, GestureSet
+from nubshift.engine.act import Act
+from nubshift.engine.context import Context, HeldSteps, end_together
+from nubshift.engine.program import GestureSet
 from nubshift.engine.steps import ChangeLayerStep
 from nubshift.engine.timers import Timer
 from nubshift.units import Micros
-
-if TYPE_CHECKING:
-    from nubshift.engine.core import Core
 
 
 class Gestures:
     """What the presses of one button have under way. `set` is the binding of the press that is down."""
 
-    __slots__ = ("_core", "_double", "_first", "_hold_timer", "_holds", "_pressed_at", "_spared", "_waiting", "set")
+    __slots__ = ("_context", "_double", "_first", "_hold_timer", "_holds", "_pressed_at", "_spared", "_waiting", "set")
 
-    def __init__(self, core: Core) -> None:
-        self._core = core
+    def __init__(self, context: Context) -> None:
+        self._context = context
         self.set: GestureSet | None = None
         self._pressed_at: Micros = 0
         self._double = False
@@ -37,15 +34,15 @@ class Gestures:
 
     def touch(self, found: GestureSet | None) -> None:
         """The button came down, bound like this. A tap that waits is sent now if this can't make it a double tap."""
-        core = self._core
+        context = self._context
         first, self._first = self._first, None
         waits = self._waiting is not None and self._waiting.call is not None
         if self._waiting is not None:
             self._waiting.cancel()
             self._waiting = None
-        self._double = _is_double(first, found, core.t)
+        self._double = _is_double(first, found, context.t)
         self.set = found
-        self._pressed_at = core.t
+        self._pressed_at = context.t
         if waits and first is not None:
             if self._double:
                 self._spared = first[0]
@@ -54,7 +51,7 @@ class Gestures:
 
     def would_double(self, found: GestureSet) -> bool:
         """Whether a press now, bound like this, is the second one of a double tap."""
-        return _is_double(self._first, found, self._core.t)
+        return _is_double(self._first, found, self._context.t)
 
     def start(self, cancelled: frozenset[str] = frozenset()) -> None:
         """The press acts. It does not enter the layers for one press that it `cancelled` (R5)."""
@@ -64,17 +61,17 @@ class Gestures:
         self._spared = None
         if found is None:
             return
-        core = self._core
+        context = self._context
         if found.press is not None:
-            self._hold(found.press, core.t)
+            self._hold(found.press, context.t)
         if self._double and found.double is not None:
-            self._hold(found.double, core.t + found.pulse)
+            self._hold(found.double, context.t + found.pulse)
         elif found.hold is not None:
             due = self._pressed_at + found.hold_at
-            if due <= core.t:
+            if due <= context.t:
                 self._begin_hold(found.hold)
             else:
-                self._hold_timer = core.timers.set(due, partial(self._begin_hold, found.hold), found.owner)
+                self._hold_timer = context.timers.set(due, partial(self._begin_hold, found.hold), found.owner)
 
     def swallow(self) -> None:
         """The press was part of a combination: it does nothing by itself; a tap from before is sent after all."""
@@ -88,42 +85,44 @@ class Gestures:
         found, self.set = self.set, None
         if found is None:
             return
-        core = self._core
+        context = self._context
         if self._hold_timer is not None:
             self._hold_timer.cancel()
         holds, self._holds = self._holds, []
-        end_together(grip for grip, until in holds if until <= core.t)
-        for grip, until in holds:
-            if until > core.t:
-                core.timers.set(until, grip.end_all, found.owner)
-        if not self._double and core.t - self._pressed_at < found.hold_at:
+        end_together(held for held, until in holds if until <= context.t)
+        for held, until in holds:
+            if until > context.t:
+                context.timers.set(until, held.end_all, found.owner)
+        if not self._double and context.t - self._pressed_at < found.hold_at:
             self._tapped(found)
         if found.release is not None:
-            core.pulse(found.release.steps(core.layers.pad_form), found.release.owner, found.pulse, keys_only=True)
+            context.pulse(
+                found.release.steps(context.layers.pad_form), found.release.owner, found.pulse, keys_only=True
+            )
 
     def _tapped(self, found: GestureSet) -> None:
         """The press was a tap: send it now, or when no double tap can come any more."""
         due = self._pressed_at + found.double_within
-        if found.double is None or due <= self._core.t:
+        if found.double is None or due <= self._context.t:
             self._tap(found)
             return
         self._first = found, self._pressed_at
         if found.tap is not None:
-            self._waiting = self._core.timers.set(due, partial(self._tap, found), found.owner)
+            self._waiting = self._context.timers.set(due, partial(self._tap, found), found.owner)
 
     def _tap(self, found: GestureSet) -> None:
         if found.tap is not None:
-            self._core.pulse(found.tap.steps(self._core.layers.pad_form), found.tap.owner, found.pulse)
+            self._context.pulse(found.tap.steps(self._context.layers.pad_form), found.tap.owner, found.pulse)
 
     def _begin_hold(self, act: Act) -> None:
         assert self.set is not None
-        self._hold(act, self._core.t + self.set.pulse)
+        self._hold(act, self._context.t + self.set.pulse)
 
     def _hold(self, act: Act, until: Micros) -> None:
         """Hold an act as long as the button is down, at least `until`."""
-        grip = HeldSteps(self._core, act.owner)
-        grip.begin(act.steps(self._core.layers.pad_form))
-        self._holds.append((grip, until))
+        held = HeldSteps(self._context, act.owner)
+        held.begin(act.steps(self._context.layers.pad_form))
+        self._holds.append((held, until))
 
     @property
     def layer(self) -> str | None:

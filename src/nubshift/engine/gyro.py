@@ -3,21 +3,19 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING
 
+from nubshift.engine.context import Context
+from nubshift.engine.owner import ControlKey
 from nubshift.engine.positions import PositionState
-from nubshift.engine.program import ControlKey, Position, PositionEntry
+from nubshift.engine.program import Position, PositionEntry
 from nubshift.engine.roles.pointing import Cursor
+from nubshift.engine.tuning import Tuning
 from nubshift.feel.bias import Bias
 from nubshift.feel.calm import calmed
 from nubshift.feel.euro import OneEuroPair
 from nubshift.feel.gravity import Gravity, about_gravity
 from nubshift.model.roles import GyroRole, PointerRole
 from nubshift.units import MILLISECOND, SECOND, Micros
-
-if TYPE_CHECKING:
-    from nubshift.engine.core import Core
-    from nubshift.engine.tuning import Tuning
 
 LONGEST_STEP: Micros = 25 * MILLISECOND
 """A report moves by its rate for at most this long (R10)."""
@@ -33,8 +31,8 @@ class MotionState(PositionState):
     when they are needed.
     """
 
-    def __init__(self, core: Core, key: ControlKey, entry: PositionEntry) -> None:
-        super().__init__(core, key, entry)
+    def __init__(self, context: Context, key: ControlKey, entry: PositionEntry) -> None:
+        super().__init__(context, key, entry)
         self.lean = 0.0
         self.pull = [0.0, 0.0, 0.0]
         self.bias = Bias()
@@ -85,7 +83,7 @@ class MotionState(PositionState):
             self._follower.tune(self.tuned)
 
     def _report(self) -> None:
-        t = self.core.stamp  # a report that came late still moves by the time since the one before it (R10)
+        t = self.context.stamp  # a report that came late still moves by the time since the one before it (R10)
         seen, self._seen = self._seen, t
         since_seen = max(0, t - seen) if seen is not None else 0
         if since_seen > LOST_AFTER:
@@ -121,7 +119,7 @@ class MotionState(PositionState):
             self._follower = None
         super().rest()
         if self._last is not None:
-            self._last = self.core.t
+            self._last = self.context.t
 
     def unplug(self) -> None:
         """Another controller may come: its first report moves nothing, and its bias is its own."""
@@ -148,11 +146,11 @@ class GyroFollower:
         self._on = False
         self._cursor = Cursor(PointerRole())
         self._angles = (0.0, 0.0)
-        self._recentred = state.core.recentred
+        self._recentred = state.context.recentred
         self._by = (state.key[0], role.by)
         self._press: Callable[[bool], None] = self._pressed
         if role.active == "toggled":
-            state.core.listen(self._by, self._press)
+            state.context.presses.listen(self._by, self._press)
 
     def tune(self, tuned: Tuning) -> None:
         """The feel for the layers as they are now."""
@@ -169,7 +167,7 @@ class GyroFollower:
             self._on = not self._on
 
     def _active(self, state: MotionState) -> bool:
-        if state.core.gyro_paused:
+        if state.context.gyro_paused:
             return False
         match self.role.active:
             case "always":
@@ -177,19 +175,19 @@ class GyroFollower:
             case "toggled":
                 return self._on
             case "while":
-                return state.core.is_pressed(self._by)
+                return state.context.presses.is_down(self._by)
             case "unless":
-                return not state.core.is_pressed(self._by)
+                return not state.context.presses.is_down(self._by)
 
     def move(self, state: MotionState, turn: float, nod: float, step: Micros) -> None:
         """One report: rates in degrees a second, bias removed, over `step` µs."""
-        tuned, core = self._tuned, state.core
+        tuned, context = self._tuned, state.context
         self._recentre(state)
         if not self._active(state):
             if self._filter is not None:
                 self._filter.reset()
             if self.role.to == "stick":
-                self._push(core, 0.0, 0.0)
+                self._push(context, 0.0, 0.0)
             return
         turn, nod = calmed(turn, nod, tuned.gyro_threshold)
         if self._filter is not None:
@@ -199,27 +197,27 @@ class GyroFollower:
         match self.role.to:
             case "mouse":
                 scale = tuned.gyro_ratio * tuned.counts_per_degree * seconds
-                core.move(turn * scale, nod * scale, state.grip.owner)
+                context.move(turn * scale, nod * scale, state.owner)
             case "pointer":
                 limit = self.role.stick_rate
                 x, y = self._angles[0] + turn * seconds, self._angles[1] + nod * seconds
                 self._angles = min(limit, max(-limit, x)), min(limit, max(-limit, y))
-                self._cursor.put(core, self._angles[0] / limit, self._angles[1] / limit)
+                self._cursor.put(context, self._angles[0] / limit, self._angles[1] / limit)
             case "stick":
-                self._push(core, turn / self.role.stick_rate, nod / self.role.stick_rate)
+                self._push(context, turn / self.role.stick_rate, nod / self.role.stick_rate)
 
-    def _push(self, core: Core, x: float, y: float) -> None:
+    def _push(self, context: Context, x: float, y: float) -> None:
         for axis, value in ((f"{self.role.stick}_x", x), (f"{self.role.stick}_y", y)):
-            core.pad.push(axis, self, min(1.0, max(-1.0, value)))
+            context.pad.push(axis, self, min(1.0, max(-1.0, value)))
 
     def _recentre(self, state: MotionState) -> None:
-        if self._recentred != state.core.recentred:
-            self._recentred = state.core.recentred
+        if self._recentred != state.context.recentred:
+            self._recentred = state.context.recentred
             self._angles = (0.0, 0.0)
             state.gravity.forget()
 
     def leave(self, state: PositionState) -> None:
         """Let go of the pad and of the button."""
-        state.core.unlisten(self._by, self._press)
+        state.context.presses.unlisten(self._by, self._press)
         if self.role.to == "stick":
-            self._push(state.core, 0.0, 0.0)
+            self._push(state.context, 0.0, 0.0)

@@ -8,16 +8,14 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 
+from nubshift.engine.outbox import Outbox
 from nubshift.engine.owner import Owner
-from nubshift.events import Button, Key, Motion, Output, Pad
+from nubshift.events import Button, Key, Output, Pad
 from nubshift.model.keys import is_button
 from nubshift.units import Micros
 
 PAD_PREFIX = "pad:"
 """Codes of the virtual pad's buttons begin with this, so that its `start` is never taken for a key."""
-
-HOLE: Output = Motion(0, 0, 0)
-"""Stands in the list of what is sent where a key may go down or up, until it is known whether it does."""
 
 
 def _event(t: Micros, code: str, value: int) -> Output:
@@ -41,21 +39,13 @@ class _Gathered:
 
 
 class Holders:
-    """Counts the holders of each key, mouse button and pad button, and sends the first down and the last up.
+    """Counts the holders of each key, mouse button and pad button, and sends the first down and the last up."""
 
-    What is sent is added to `out`, and its cause to `causes`, under its place in `out`.
-    """
-
-    def __init__(self) -> None:
-        self.out: list[Output] = []
-        self.causes: dict[int, Owner] = {}
-        self.early: set[int] = set()
-        """Places in `out` of ups that come before the step's first down (R1)."""
+    def __init__(self, outbox: Outbox) -> None:
+        self._outbox = outbox
         self._count: dict[str, int] = {}  # in the order in which each last went down
         self._up_at: dict[str, Micros] = {}
         self._waiting: dict[str, list[Callable[[], object]]] = {}
-        self.loose = False
-        """Whether what the present step sent has yet to be arranged: there are holes, or early ups."""
         self.gathers = False
         """While set, keys go down and up without being sent, until `settle`."""
         self.gathered: dict[str, _Gathered] = {}
@@ -81,9 +71,9 @@ class Holders:
             if found is None:
                 found = self.gathered[code] = _Gathered(count)
             if not count and found.down_at < 0:
-                found.down_at, found.down_by = self._hole(), by
+                found.down_at, found.down_by = self._outbox.hole(), by
         elif not count:
-            self._send(t, code, 1, by)
+            self._outbox.add(_event(t, code, 1), by)
         self._count[code] = count + 1
 
     def up(self, code: str, t: Micros, by: Owner) -> None:
@@ -98,13 +88,13 @@ class Holders:
             if found is None:
                 found = self.gathered[code] = _Gathered(count)
             if count == 1:
-                found.up_at, found.up_by = self._hole(), by
+                found.up_at, found.up_by = self._outbox.hole(), by
             self._count[code] = count - 1  # its place in the order is kept: it may be held again before this is over
         elif count > 1:
             self._count[code] = count - 1
         else:
             del self._count[code]
-            self._send(t, code, 0, by)
+            self._outbox.add(_event(t, code, 0), by)
             self._gone_up(code, t)
 
     def is_down(self, code: str) -> bool:
@@ -132,7 +122,7 @@ class Holders:
         """Everything up, newest first, whoever holds it; nobody waits any more."""
         self._waiting.clear()
         for code in reversed(self._count):
-            self.out.append(_event(t, code, 0))
+            self._outbox.add(_event(t, code, 0), None)
         self._count.clear()
 
     # One change of many
@@ -159,13 +149,12 @@ class Holders:
         downs = [code for code, found in gathered.items() if not found.before and code in self._count]
         places = sorted(gathered[code].up_at for code in ups)
         for place, code in zip(places, ups, strict=True):
-            self._fill(place, _event(t, code, 0), gathered[code].up_by)
-            self.early.add(place)
+            self._outbox.fill(place, _event(t, code, 0), gathered[code].up_by, early=True)
         places = sorted(gathered[code].down_at for code in downs)
         if len(downs) > 1:
             downs.sort(key=lambda code: rank(gathered[code].down_by or Owner("", "", "")))
         for place, code in zip(places, downs, strict=True):
-            self._fill(place, _event(t, code, 1), gathered[code].down_by)
+            self._outbox.fill(place, _event(t, code, 1), gathered[code].down_by)
             self._count[code] = self._count.pop(code)
         for code in ups:
             self._gone_up(code, t)
@@ -179,24 +168,10 @@ class Holders:
         if not count:
             self._count.pop(code, None)
             if found.before:
-                self._fill(found.up_at, _event(t, code, 0), found.up_by)
+                self._outbox.fill(found.up_at, _event(t, code, 0), found.up_by)
                 self._gone_up(code, t)
         elif not found.before:
-            self._fill(found.down_at, _event(t, code, 1), found.down_by)
-
-    def _hole(self) -> int:
-        self.loose = True
-        self.out.append(HOLE)
-        return len(self.out) - 1
-
-    def _fill(self, place: int, output: Output, by: Owner | None) -> None:
-        self.out[place] = output
-        if by is not None:
-            self.causes[place] = by
-
-    def _send(self, t: Micros, code: str, value: int, by: Owner) -> None:
-        self.causes[len(self.out)] = by
-        self.out.append(_event(t, code, value))
+            self._outbox.fill(found.down_at, _event(t, code, 1), found.down_by)
 
     def _gone_up(self, code: str, t: Micros) -> None:
         self._up_at[code] = t

@@ -8,8 +8,9 @@ from typing import TypeAlias
 
 from nubshift.engine.buttons import ButtonState
 from nubshift.engine.gyro import MotionState
+from nubshift.engine.owner import ControlKey
 from nubshift.engine.positions import PositionState
-from nubshift.engine.program import LEFT_HALF, RIGHT_HALF, ControlKey, Feed, Program
+from nubshift.engine.program import LEFT_HALF, RIGHT_HALF, Feed, Program
 from nubshift.events import Change
 from nubshift.model.controls import CHANNELS, CONTROLS, PRESENCE, Kind
 
@@ -21,7 +22,7 @@ HEAVIEST = 64.0
 """g; an accelerometer that says more is not believed."""
 
 
-@dataclass(slots=True)
+@dataclass
 class Counts:
     """What was odd about the input so far (contract R3, R13)."""
 
@@ -78,8 +79,8 @@ class Intake:
         if name in CHANNELS or name == "motion":
             motion = positions[seat, "motion"]
             assert isinstance(motion, MotionState)
-            slot.channel = motion if motion.acts else None
-            slot.more = motion.acts
+            slot.channel = motion if motion.bound else None
+            slot.more = motion.bound
             slot.high = HEAVIEST if name.startswith("gravity") else FASTEST
             slot.low = slot.low_y = -slot.high
             return slot
@@ -110,7 +111,7 @@ class Intake:
             position = slot.position
             if position is not None:
                 position.x, position.y = x, y
-                if (position.acts or position.core.paced) and position not in moved:
+                if (position.bound or position.context.on_depth) and position not in moved:
                     moved.append(position)
             button = slot.button
             if button is not None:

@@ -6,12 +6,29 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Literal, TypeAlias
 
-from nubshift.engine.program import ControlKey, LayerInfo
+from nubshift.engine.owner import ControlKey
 
 Way: TypeAlias = Literal["held", "toggled", "once", "stays", "stepped"]
 
 
-@dataclass(slots=True)
+@dataclass(frozen=True)
+class LayerInfo:
+    """A layer, its id and what it says by itself: "" and 0 for what it leaves to those below.
+
+    `guest` is the base of the profile that the layer belongs to, if it is one entered while held; that base
+    (`is_guest_base`) hides what lies below it.
+    """
+
+    id: str
+    hides: bool
+    form: str = ""
+    counts_per_degree: float = 0.0
+    guest: str = ""
+    is_guest_base: bool = False
+    rumble: float = 0.0
+
+
+@dataclass
 class _Entry:
     """One entering: the token that ends it, the layer's id, how it was entered, and by which control."""
 

@@ -4,34 +4,31 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, TypeAlias
+from typing import TypeAlias, assert_never
 
-from nubshift.engine.held_steps import HeldSteps
+from nubshift.engine.act import Act
+from nubshift.engine.context import Context, HeldSteps, Step, Steps
 from nubshift.engine.owner import Owner
-from nubshift.engine.program import Act, MacroInfo, Step, Steps
 from nubshift.engine.timers import Timer
 from nubshift.model.parameters import SHORTEST_US
 from nubshift.units import Micros
 
-if TYPE_CHECKING:
-    from nubshift.engine.core import Core
 
-
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Hold:
     """Hold something from here on."""
 
     act: Act
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class LetGo:
     """Let go of it."""
 
     act: Act
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Tap:
     """Hold something for `length` µs, then go on."""
 
@@ -39,7 +36,7 @@ class Tap:
     length: Micros
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Wait:
     """Wait."""
 
@@ -52,48 +49,60 @@ MAX_QUEUE = 100
 MacroOp: TypeAlias = Hold | LetGo | Tap | Wait
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
+class MacroInfo:
+    """A macro: its ops in order, how long it runs, and what a trigger does while it does.
+
+    `gap` is kept between taps of one key in a row.
+    """
+
+    ops: tuple[MacroOp, ...]
+    runs: str
+    again: str
+    gap: Micros = 30_000
+
+
+@dataclass(frozen=True)
 class MacroStep(Step):
     """Trigger a macro by its name."""
 
     macro: str
 
-    def begin(self, core: Core, owner: Owner) -> object:
+    def begin(self, context: Context, owner: Owner) -> object:
         """Trigger it."""
-        return core.macros.trigger(core, self.macro, owner)
+        return context.run_macro(self.macro, owner)
 
-    def end(self, core: Core, token: object) -> None:
+    def end(self, context: Context, token: object) -> None:
         """The trigger was let go of: one that runs while held ends."""
-        if isinstance(token, _Run):
-            core.macros.let_go(core, self.macro, token)
+        context.let_go_of_macro(self.macro, token)
 
-    def drop(self, core: Core, token: object) -> None:
+    def drop(self, context: Context, token: object) -> None:
         """Its run is dropped by itself."""
 
 
 class _Run:
-    """One run of a macro, with its own grip, so that two runs hold apart."""
+    """One run of a macro, with its own held steps, so that two runs hold apart."""
 
-    def __init__(self, core: Core, info: MacroInfo, owner: Owner, over: Callable[[_Run], None]) -> None:
+    def __init__(self, context: Context, info: MacroInfo, owner: Owner, over: Callable[[_Run], None]) -> None:
         self.info = info
         self.owner = owner
         self.released = False
-        self._core = core
-        self._grip = HeldSteps(core, owner)
+        self._context = context
+        self._held = HeldSteps(context, owner)
         self._tapped: HeldSteps | None = None
         self._at = 0
-        self._began = core.t
+        self._began = context.t
         self._timer: Timer | None = None
         self._over = over
 
     def go_on(self) -> None:
         """Do what comes next, until something takes time."""
-        self._core.holders.directly(True)
+        self._context.holders.directly(True)
         self._go_on()
-        self._core.holders.directly(False)
+        self._context.holders.directly(False)
 
     def _go_on(self) -> None:
-        core = self._core
+        context = self._context
         if self._tapped is not None:
             self._tapped.end_all()
             self._tapped = None
@@ -105,49 +114,51 @@ class _Run:
             self._at += 1
             match op:
                 case Hold(act):
-                    self._grip.begin(self._steps(act))
+                    self._held.begin(self._steps(act))
                 case LetGo(act):
                     for step in self._steps(act):
-                        self._grip.end(step)
+                        self._held.end(step)
                 case Tap(act, length):
-                    self._tapped = HeldSteps(core, self.owner)
+                    self._tapped = HeldSteps(context, self.owner)
                     self._tapped.begin(self._steps(act))
                     self._later(length)
                     return
                 case Wait(length):
                     self._later(length)
                     return
-        self._grip.end_all()
+                case never:
+                    assert_never(never)
+        self._held.end_all()
         self._over(self)
 
     def _steps(self, act: Act) -> Steps:
-        return act.steps(self._core.layers.pad_form)
+        return act.steps(self._context.layers.pad_form)
 
     def _must_wait(self, op: Tap) -> bool:
         """Whether a key of a tap went up in this very microsecond, so that a game would see one long press (R16)."""
         codes = (code for step in self._steps(op.act) for code in step.codes)
-        return self._core.holders.went_up_at(codes, self._core.t)
+        return self._context.holders.went_up_at(codes, self._context.t)
 
     def _later(self, length: Micros) -> None:
-        self._timer = self._core.timers.set(self._core.t + length, self.go_on, self.owner)
+        self._timer = self._context.timers.set(self._context.t + length, self.go_on, self.owner)
 
     def again(self) -> None:
         """From the start once more; a macro that takes no time waits a moment."""
         self._at = 0
-        began, self._began = self._began, max(self._core.t, self._began + SHORTEST_US)
-        if self._core.t - began < SHORTEST_US:
-            self._later(self._began - self._core.t)
+        began, self._began = self._began, max(self._context.t, self._began + SHORTEST_US)
+        if self._context.t - began < SHORTEST_US:
+            self._later(self._began - self._context.t)
         else:
             self.go_on()
 
     def stop(self) -> None:
         """End at once, releasing what it holds."""
         self.cut()
-        self._core.holders.directly(True)
+        self._context.holders.directly(True)
         if self._tapped is not None:
             self._tapped.end_all()
-        self._grip.end_all()
-        self._core.holders.directly(False)
+        self._held.end_all()
+        self._context.holders.directly(False)
 
     def cut(self) -> None:
         """Nothing further comes; what it holds is left to others."""
@@ -167,7 +178,7 @@ class Macros:
         """Go on with edited macros; runs under way end as they began."""
         self._infos = infos
 
-    def trigger(self, core: Core, macro: str, owner: Owner) -> _Run | None:
+    def trigger(self, context: Context, macro: str, owner: Owner) -> _Run | None:
         """A gesture began that runs this macro."""
         info = self._infos.get(macro)
         if info is None:
@@ -176,7 +187,7 @@ class Macros:
         if runs and info.runs == "until-pressed":
             self._stop_all(macro)
             return None
-        run = _Run(core, info, owner, lambda over: self._over(macro, over))
+        run = _Run(context, info, owner, lambda over: self._over(macro, over))
         if runs:
             if info.again == "ignore":
                 return None
@@ -191,8 +202,10 @@ class Macros:
         run.go_on()
         return run
 
-    def let_go(self, core: Core, macro: str, run: _Run) -> None:
-        """The gesture that triggered a run ended."""
+    def let_go(self, macro: str, run: object) -> None:
+        """The gesture that triggered a run, or none, ended."""
+        if not isinstance(run, _Run):
+            return
         run.released = True
         if run.info.runs == "while-held" and run in self._runs.get(macro, ()):
             run.stop()

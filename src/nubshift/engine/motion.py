@@ -8,6 +8,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from math import floor
 
+from nubshift.engine.outbox import Outbox
 from nubshift.engine.owner import Owner
 from nubshift.events import Output
 from nubshift.feel.edge import edge_integral
@@ -91,38 +92,39 @@ class Mover:
             if self.next_tick is not None:
                 self.next_tick = (t // tick + 1) * tick
 
-    def run_tick(self, t: Micros, out: list[Output]) -> None:
+    def run_tick(self, t: Micros, outbox: Outbox) -> None:
         """The tick at `t` (which is `next_tick`): send the whole counts gathered until now."""
+        by = self._first_owner
         for speed in self._moving:
             self.gather(speed, t)
         self._x += self._later_x
         self._y += self._later_y
         self._later_x = self._later_y = 0.0
-        self._send(t, out)
+        self._send(t, by, outbox)
         for speed in tuple(self._moving):
             if speed.on_tick is not None:
                 speed.on_tick(t)
         self.next_tick = t + self.tick if self._moving else None
 
     @property
-    def first_owner(self) -> Owner | None:
+    def _first_owner(self) -> Owner | None:
         """For whose sake it moves; of several, the one that began first; while what is left goes out, the last one."""
         return next((speed.owner for speed in self._moving), self._last_owner)
 
     # Motion that comes at once
 
-    def move(self, dx: float, dy: float, t: Micros, out: list[Output]) -> None:
-        """Move by so many counts now; whole counts of the shared carry go out with it (R10)."""
+    def move(self, dx: float, dy: float, t: Micros, by: Owner, outbox: Outbox) -> None:
+        """Move by so many counts now, for the sake of `by`; whole counts of the shared carry go out with it (R10)."""
         self._x += dx
         self._y += dy
-        self._send(t, out)
+        self._send(t, by, outbox)
 
-    def _send(self, t: Micros, out: list[Output]) -> None:
+    def _send(self, t: Micros, by: Owner | None, outbox: Outbox) -> None:
         dx, dy = floor(self._x + 0.5) - self._sent_x, floor(self._y + 0.5) - self._sent_y
         if dx or dy:
             self._sent_x += dx
             self._sent_y += dy
-            out.append(self._make(t, dx, dy))
+            outbox.add(self._make(t, dx, dy), by)
 
     def drop(self, t: Micros) -> None:
         """Stop all motion and forget the carry (R12)."""

@@ -2,12 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
+from typing import TypeAlias
 
+from nubshift.events import Output
 from nubshift.model.part import Direction
 
+ControlKey: TypeAlias = tuple[str, str]
+"""Seat id and control name."""
 
-@dataclass(frozen=True, slots=True)
+
+@dataclass(frozen=True)
 class Owner:
     """The seat, the control (or those pressed together, joined with ``+``), the id of the layer it stands in.
 
@@ -22,6 +28,15 @@ class Owner:
     part: str = ""
 
     @property
-    def key(self) -> tuple[str, str]:
+    def key(self) -> ControlKey:
         """Seat and control."""
         return self.seat, self.control
+
+
+Caused: TypeAlias = tuple[Output, Owner | None]
+"""What is sent, and for whose sake; a stop has no owner."""
+
+
+def outputs_of(sent: Iterable[Caused]) -> list[Output]:
+    """What is sent, without for whose sake."""
+    return [output for output, _ in sent]

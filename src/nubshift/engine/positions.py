@@ -8,21 +8,18 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from math import hypot
-from typing import TYPE_CHECKING, cast
+from typing import cast
 
-from nubshift.engine.held_steps import HeldSteps
-from nubshift.engine.owner import Owner
-from nubshift.engine.program import Blocked, ControlKey, Position, PositionEntry, Step, setting_layer
+from nubshift.engine.context import Context, HeldSteps, Step
+from nubshift.engine.owner import ControlKey, Owner
+from nubshift.engine.program import Blocked, Position, PositionEntry, setting_layer
 from nubshift.engine.roles.bands import BandsFollower, OutFollower
 from nubshift.engine.roles.keys import KeysFollower
 from nubshift.engine.roles.make import followers_for
+from nubshift.engine.roles.port import Followed, Follower
 from nubshift.engine.steps import LayerStep
 from nubshift.engine.tuning import Tuning, tuning
 from nubshift.model.part import Direction
-
-if TYPE_CHECKING:
-    from nubshift.engine.core import Core
-    from nubshift.engine.roles.port import Follower
 
 _ALONG: dict[Direction, tuple[float, float]] = {
     "up": (0.0, -1.0),
@@ -32,7 +29,7 @@ _ALONG: dict[Direction, tuple[float, float]] = {
 }
 
 
-@dataclass(slots=True)
+@dataclass
 class _Spent:
     """Entries of layers that others removed while a direction or band held them, by the binding that held them.
 
@@ -45,24 +42,24 @@ class _Spent:
     steps: dict[Step, Owner]
 
 
-class PositionState:
+class PositionState(Followed):
     """One control of one seat: its value, the binding it follows, and what it holds.
 
-    `acts` says whether any layer binds it; `x`, `y` are in normal form; `present` is False while a sensor has lost
-    sight of what it senses.
+    `bound` says whether any layer binds it.
     """
 
-    def __init__(self, core: Core, key: ControlKey, entry: PositionEntry) -> None:
-        self.core = core
+    def __init__(self, context: Context, key: ControlKey, entry: PositionEntry) -> None:
+        self.context = context
         self.key = key
         self.entry = entry
-        self.acts = entry.acts
+        self.plane = entry.plane
+        self.bound = entry.bound
         self.x = 0.0
         self.y = 0.0
         self.present = not entry.senses
         self.touched = self.here = False  # of a half of a touch pad: a finger is down; and in this half
         self.position: Position | None = None
-        self.grip = HeldSteps(core, Owner(*key, ""))
+        self._held = HeldSteps(context, Owner(*key, ""))
         self._followers: tuple[Follower, ...] = ()
         self._version = -1
         self._captured = False
@@ -71,10 +68,16 @@ class PositionState:
         self._tunings: dict[tuple[str, tuple[int, ...]], Tuning] = {}
         self.tuned: Tuning | None = None
 
+    @property
+    def owner(self) -> Owner:
+        """The binding that it follows, or followed last."""
+        return self._held.owner
+
     def set_entry(self, entry: PositionEntry) -> None:
         """Go on with an edited entry."""
         self.entry = entry
-        self.acts = entry.acts
+        self.plane = entry.plane
+        self.bound = entry.bound
         self.tune_anew()
 
     def tune_anew(self) -> None:
@@ -102,11 +105,11 @@ class PositionState:
             follower.update(self, wanted)
         if self._spent:
             self._without_spent(wanted)
-        if wanted or self.grip:
-            self.grip.change_to(wanted)
-        if self.core.paced:
-            for run in self.core.paced.get(self.key, ()):
-                run.follow()
+        if wanted or self._held:
+            self._held.change_to(wanted)
+        if self.context.on_depth:
+            for call in self.context.on_depth.get(self.key, ()):
+                call()
 
     def look(self, version: int) -> None:
         """If the layers or the feel changed, look the binding up again; to be done before anything `follow`s.
@@ -119,14 +122,14 @@ class PositionState:
     def look_anew(self) -> None:
         """What captured the binding is over: it is looked up anew at the end of this step."""
         self._version = -1
-        self.core.touched.append(self)
+        self.context.touch(self.key)
 
     def _look(self) -> None:
-        core = self.core
-        self._version = core.version
-        layers = core.layers
+        context = self.context
+        self._version = context.version
+        layers = context.layers
         self._note_spent()
-        self._captured = layers.is_held_by(self.key) or core.is_captured(self.key)
+        self._captured = layers.is_held_by(self.key) or context.is_captured(self.key)
         if not self._captured:
             self._under = layers.ids(layers.order)
             layer = setting_layer(self.entry.positions, layers.order)
@@ -138,15 +141,15 @@ class PositionState:
                 self.position = position
                 self._followers = followers_for(self, position) if position is not None else ()
                 if position is not None:
-                    self.grip.owner = position.owner
+                    self._held.owner = position.owner
         self._tune()
 
     def _note_spent(self) -> None:
         """Entries that this control holds and that were removed by others are not entered again for now."""
-        layers, position = self.core.layers, self.position
+        layers, position = self.context.layers, self.position
         if position is None:
             return
-        gone = [s for s, t in self.grip.tokens() if isinstance(s, LayerStep) and not layers.has(cast("int", t))]
+        gone = [s for s, t in self._held.tokens() if isinstance(s, LayerStep) and not layers.has(cast("int", t))]
         if not gone:
             return
         spent = next((spent for spent in self._spent if spent.position == position), None)
@@ -177,21 +180,21 @@ class PositionState:
 
     def stay(self) -> None:
         """Keep the binding that it follows, with the feel of the layers as they are now."""
-        if self._version != self.core.version:
-            self._version = self.core.version
+        if self._version != self.context.version:
+            self._version = self.context.version
             self._tune()
 
     def _tune(self) -> None:
         """The feel for the layers as they are now, or were when the binding was captured."""
-        core = self.core
-        order = core.layers.order_of(self._under) if self._captured else core.layers.order
-        variant = core.variants.chosen.get(self.key)
+        context = self.context
+        order = context.layers.order_of(self._under) if self._captured else context.layers.order
+        variant = context.variants.chosen.get(self.key)
         under = (variant.id if variant else "", order)
         tuned = self._tunings.get(under)
         if tuned is None:
             own = {variant.layer: variant.feel} if variant else {}
             feels = tuple(own.get(layer, self.entry.feels[layer]) for layer in order)
-            tuned = self._tunings[under] = tuning(feels, core.layers.counts_per_degree(order))
+            tuned = self._tunings[under] = tuning(feels, context.layers.counts_per_degree(order))
         self.tuned = tuned
         for follower in self._followers:
             follower.tune(tuned)
@@ -200,7 +203,7 @@ class PositionState:
         """Stop acting: hold and move nothing; the value stays known (R12)."""
         for follower in self._followers:
             follower.rest(self)
-        self.grip.forget()
+        self._held.forget()
         self._spent.clear()
         self._followers = ()
         self.position = None

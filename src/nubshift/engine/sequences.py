@@ -3,19 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
 
-from nubshift.engine.held_steps import HeldSteps
+from nubshift.engine.context import Context, HeldSteps, Step, Steps
 from nubshift.engine.owner import Owner
-from nubshift.engine.program import Step, Steps
 from nubshift.engine.timers import Timer
 from nubshift.units import Micros
 
-if TYPE_CHECKING:
-    from nubshift.engine.core import Core
 
-
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class OrderStep(Step):
     """Begin `what` one by one, `gap` µs apart; those that a release comes before are tapped for `pulse` µs."""
 
@@ -34,16 +29,16 @@ class OrderStep(Step):
         """If the first does."""
         return bool(self.what) and self.what[0].changes_layers
 
-    def begin(self, core: Core, owner: Owner) -> _Run:
+    def begin(self, context: Context, owner: Owner) -> _Run:
         """Begin with the first."""
-        return _Run(core, owner, self)
+        return _Run(context, owner, self)
 
-    def end(self, core: Core, token: object) -> None:
+    def end(self, context: Context, token: object) -> None:
         """Let go of what is down; the rest is tapped, each in its time."""
         assert isinstance(token, _Run)
         token.release()
 
-    def drop(self, core: Core, token: object) -> None:
+    def drop(self, context: Context, token: object) -> None:
         """Nothing further comes; what is down is dropped by itself."""
         assert isinstance(token, _Run)
         token.cut()
@@ -52,10 +47,10 @@ class OrderStep(Step):
 class _Run:
     """A chord in order that is under way."""
 
-    def __init__(self, core: Core, owner: Owner, step: OrderStep) -> None:
-        self._core = core
+    def __init__(self, context: Context, owner: Owner, step: OrderStep) -> None:
+        self._context = context
         self._step = step
-        self._grip = HeldSteps(core, owner)
+        self._held = HeldSteps(context, owner)
         self._at = 0
         self._released = False
         self._timer: Timer | None = None
@@ -64,17 +59,17 @@ class _Run:
     def _go_on(self) -> None:
         step = (self._step.what[self._at],)
         if self._released:
-            self._core.pulse(step, self._grip.owner, self._step.pulse)
+            self._context.pulse(step, self._held.owner, self._step.pulse)
         else:
-            self._grip.begin(step)
+            self._held.begin(step)
         self._at += 1
         if self._at < len(self._step.what):
-            self._timer = self._core.timers.set(self._core.t + self._step.gap, self._go_on, self._grip.owner)
+            self._timer = self._context.timers.set(self._context.t + self._step.gap, self._go_on, self._held.owner)
 
     def release(self) -> None:
         """The press is over."""
         self._released = True
-        self._grip.end_all()
+        self._held.end_all()
 
     def cut(self) -> None:
         """Nothing further comes."""

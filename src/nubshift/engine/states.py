@@ -7,8 +7,9 @@ from nubshift.engine.combinations import Together
 from nubshift.engine.core import Core
 from nubshift.engine.gyro import MotionState
 from nubshift.engine.intake import Counts, Intake
+from nubshift.engine.owner import ControlKey
 from nubshift.engine.positions import PositionState
-from nubshift.engine.program import ControlKey, Program
+from nubshift.engine.program import Program
 
 
 class States:
@@ -38,7 +39,7 @@ class States:
             for key in before.variants.keys() | program.variants.keys():
                 if before.variants.get(key) != program.variants.get(key) and key in self.positions:
                     self.positions[key].tune_anew()
-        self.acting = [state for state in self.positions.values() if state.acts]
+        self.acting = [state for state in self.positions.values() if state.bound]
         if before is None or _wiring(before) != _wiring(program):
             self.intakes = {
                 seat: Intake(seat, program, self._buttons, self.positions, self._counts)
@@ -110,4 +111,4 @@ class States:
 
 def _wiring(program: Program) -> object:
     """What decides where a report's values go."""
-    return program.feeds, [(key, entry.motion and entry.acts) for key, entry in program.positions.items()]
+    return program.feeds, [(key, entry.motion and entry.bound) for key, entry in program.positions.items()]

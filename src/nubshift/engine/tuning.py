@@ -11,7 +11,7 @@ from nubshift.model.profile import Feel, merged_feel
 from nubshift.units import MILLISECOND, SECOND, Micros
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Tuning:
     """Speeds are in counts (or wheel units) per µs at full tilt; radii in shares of the reach."""
 

@@ -2,23 +2,44 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from typing import TypeAlias
 
-from nubshift.engine.program import ControlKey, Program, VariantInfo
+from nubshift.engine.owner import ControlKey
+from nubshift.model.profile import Feel
+
+FeelOf: TypeAlias = Callable[[ControlKey, int], Feel | None]
+"""What a layer, by its index, says of a control's feel by itself."""
+
+
+@dataclass(frozen=True)
+class VariantInfo:
+    """A feel kept for a control: its id, the index of its layer, what it sets there, and whether it is in use."""
+
+    id: str
+    layer: int
+    feel: Feel
+    used: bool
 
 
 class Variants:
-    """`chosen` has the variants that were stepped to; until then a control has the feel of its layers."""
+    """`chosen` has the variants that were stepped to; until then a control has the feel of its layers.
+
+    `changes` counts the changes of what is chosen.
+    """
 
     def __init__(self, known: Mapping[ControlKey, tuple[VariantInfo, ...]]) -> None:
         self._known = known
         self.chosen: dict[ControlKey, VariantInfo] = {}
+        self.changes = 0
 
     def step(self, key: ControlKey, back: bool) -> None:
         """The next variant of a control, or the one before; from none, the first or the last."""
         known = self._known.get(key, ())
         if not known:
             return
+        self.changes += 1
         now = self.chosen.get(key) or next((variant for variant in known if variant.used), None)
         if now is None:
             self.chosen[key] = known[-1 if back else 0]
@@ -27,23 +48,19 @@ class Variants:
 
     def choose(self, chosen: Mapping[ControlKey, str]) -> None:
         """Give controls the variants of these ids, as far as they are there."""
+        self.changes += 1
         for key, name in chosen.items():
             found = next((variant for variant in self._known.get(key, ()) if variant.id == name), None)
             if found is not None:
                 self.chosen[key] = found
 
-    def replace(self, before: Program, after: Program) -> None:
+    def replace(self, known: Mapping[ControlKey, tuple[VariantInfo, ...]], before: FeelOf, after: FeelOf) -> None:
         """Go on with an edited profile. What was stepped to stays, unless the edit is one of that feel itself."""
-        self._known = after.variants
+        self._known = known
+        self.changes += 1
         for key, variant in tuple(self.chosen.items()):
             now = next((known for known in self._known.get(key, ()) if known.id == variant.id), None)
-            if now is None or now.used or _feel(before, key, variant) != _feel(after, key, now):
+            if now is None or now.used or before(key, variant.layer) != after(key, now.layer):
                 del self.chosen[key]
             else:
                 self.chosen[key] = now
-
-
-def _feel(program: Program, key: ControlKey, variant: VariantInfo) -> object:
-    """What the layer of a variant says of the control's feel by itself."""
-    entry = program.positions.get(key)
-    return entry.feels[variant.layer] if entry is not None else None

@@ -44,9 +44,9 @@ class VirtualPad:
         self.touched.clear()
         return neutral, moving
 
-    def neutral(self, t: Micros, out: list[Output]) -> None:
-        """Everything back to neutral (R12)."""
+    def neutral(self, t: Micros) -> list[Output]:
+        """Everything back to neutral (R12); what that sends."""
         self._pushed.clear()
         self.touched.clear()
-        out.extend(Pad(t, axis, 0.0) for axis, value in self._sent.items() if value)
-        self._sent.clear()
+        sent, self._sent = self._sent, {}
+        return [Pad(t, axis, 0.0) for axis, value in sent.items() if value]

@@ -3,25 +3,11 @@
 from __future__ import annotations
 
 from collections import deque
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Sequence
 from typing import assert_never
 
-from nubshift.engine.owner import Owner
-from nubshift.events import (
-    NOTCH,
-    Button,
-    Change,
-    Key,
-    LayerChange,
-    Light,
-    Motion,
-    Output,
-    Pad,
-    Point,
-    Rumble,
-    Surface,
-    Wheel,
-)
+from nubshift.engine.owner import Caused, Owner
+from nubshift.events import NOTCH, Button, Change, Key, LayerChange, Light, Motion, Pad, Point, Rumble, Surface, Wheel
 from nubshift.model.profile import Join, Seat
 from nubshift.model.sends import PAD_BUTTONS
 from nubshift.protocol.messages import Bias, Frame, Sent
@@ -122,12 +108,12 @@ class Reporter:
         if seen:
             self._trace.append((t, *self._motion))
 
-    def did(self, outputs: Sequence[Output], causes: Mapping[int, Owner]) -> None:
-        """The engine sent, or would have; `causes` says for whose sake, by the place in `outputs`."""
+    def did(self, sent: Sequence[Caused]) -> None:
+        """The engine sent this, or would have."""
         if not self._listened:
             return
-        for place, output in enumerate(outputs):
-            by = causes.get(place, NOBODY)
+        for output, owner in sent:
+            by = owner or NOBODY
             match output:
                 case Key(t, code, value) | Button(t, code, value):
                     self._note(t, code, value, by)
@@ -150,7 +136,7 @@ class Reporter:
                     pass
                 case never:
                     assert_never(never)
-        self._news = self._news or bool(outputs)
+        self._news = self._news or bool(sent)
 
     def _note(self, t: Micros, code: str, value: int, by: Owner) -> None:
         self._sent.append(Sent(t, code, value, by.control, by.part, by.layer, by.seat or FIRST))

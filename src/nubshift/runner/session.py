@@ -7,10 +7,9 @@ from collections.abc import Iterable, Mapping, Sequence
 from nubshift.devices.port import Timed
 from nubshift.engine.engine import Engine
 from nubshift.engine.intake import Counts
-from nubshift.engine.owner import Owner
-from nubshift.engine.program import ControlKey
+from nubshift.engine.owner import Caused, ControlKey, Owner, outputs_of
 from nubshift.engine.toggles import ToggleStep
-from nubshift.events import Change, Focus, Light, Output, Plugged, Report, Rumble, Unplugged
+from nubshift.events import Change, Focus, Light, Plugged, Report, Rumble, Unplugged
 from nubshift.model.profile import Profile
 from nubshift.model.sends import PAD_BUTTONS
 from nubshift.model.usage import sends_points
@@ -107,14 +106,14 @@ class Session:
 
     def take(self, reports: Iterable[Report], now: Micros) -> None:
         """All that was reported until `now`, in the order of time over all seats (R1). Raises SinkError."""
-        out: list[Output] = []
+        out: list[Caused] = []
         for report in reports:
             sent = self._engine.feed(report)
-            self.reporter.did(sent, self._engine.causes)
+            self.reporter.did(sent)
             self.reporter.saw(report.changes, report.seat, report.t)
             out += sent
         sent = self._engine.advance(now)
-        self.reporter.did(sent, self._engine.causes)
+        self.reporter.did(sent)
         self._send(out + sent, now)
 
     def plugged(self, state: tuple[Change, ...], now: Micros, seat: str = FIRST) -> None:
@@ -192,13 +191,14 @@ class Session:
         self.sink.release_all(now)
         self.reporter.again()
 
-    def _deliver(self, outputs: Sequence[Output], now: Micros) -> None:
-        """What the engine sent last: told with its causes, and sent."""
-        self.reporter.did(outputs, self._engine.causes)
-        self._send(outputs, now)
+    def _deliver(self, sent: Sequence[Caused], now: Micros) -> None:
+        """What the engine sent: told with its causes, and sent."""
+        self.reporter.did(sent)
+        self._send(sent, now)
 
-    def _send(self, outputs: Sequence[Output], now: Micros) -> None:
-        if outputs and self.real:
+    def _send(self, sent: Sequence[Caused], now: Micros) -> None:
+        if sent and self.real:
+            outputs = outputs_of(sent)
             self.sink.send(outputs, now)
             self._effects += [output for output in outputs if isinstance(output, Rumble | Light)]
 

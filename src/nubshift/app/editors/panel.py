@@ -19,7 +19,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from nubshift.app.editors.rows.number_row import NumberRow
+from nubshift.app.editors.number_row import NumberRow
 from nubshift.app.stage import Stage
 from nubshift.app.widgets.fields import LineField
 from nubshift.app.widgets.plain import Label

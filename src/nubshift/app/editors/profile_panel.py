@@ -7,9 +7,9 @@ from typing import Any
 
 from msgspec.structs import replace
 
+from nubshift.app.editors.number_row import NumberRow
 from nubshift.app.editors.panel import Choices, Panel, TextRow
 from nubshift.app.editors.pictures.pickers import Swatches
-from nubshift.app.editors.rows.number_row import NumberRow
 from nubshift.app.stage import Stage
 from nubshift.model import edits
 from nubshift.model import parameters as p

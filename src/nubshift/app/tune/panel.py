@@ -9,10 +9,10 @@ from msgspec.structs import replace
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
 
+from nubshift.app.editors.number_row import NumberRow
 from nubshift.app.editors.panel import Choices, FlowLayout, Panel
 from nubshift.app.editors.pictures.curves import CurveShapes
 from nubshift.app.editors.roles.role_panel import INVERTS
-from nubshift.app.editors.rows.number_row import NumberRow
 from nubshift.app.tune.response import ResponsePicture
 from nubshift.app.tune.tuner import Tuner
 from nubshift.app.tune.wording import STEADYING, gauge_words, lag_words

@@ -4,16 +4,15 @@ from __future__ import annotations
 
 from functools import partial
 from math import hypot
-from typing import TYPE_CHECKING
 
-from nubshift.engine.program import Act, BandEntry, Step
+from nubshift.engine.act import Act
+from nubshift.engine.context import Step
+from nubshift.engine.owner import Owner
+from nubshift.engine.program import BandEntry
+from nubshift.engine.roles.port import Followed
+from nubshift.engine.tuning import Tuning
 from nubshift.model.parameters import BAND_HYSTERESIS
 from nubshift.units import Micros
-
-if TYPE_CHECKING:
-    from nubshift.engine.owner import Owner
-    from nubshift.engine.positions import PositionState
-    from nubshift.engine.tuning import Tuning
 
 
 class BandsFollower:
@@ -27,23 +26,23 @@ class BandsFollower:
     def tune(self, tuned: Tuning) -> None:
         """Bands have their own edges."""
 
-    def update(self, state: PositionState, wanted: dict[Step, Owner]) -> None:
+    def update(self, state: Followed, wanted: dict[Step, Owner]) -> None:
         """Hold what the depth wants; a band that waits is held once it has lasted."""
         depth = hypot(state.x, state.y) if state.present else 0.0
         while self._level >= 0 and depth < self._bands[self._level].start - BAND_HYSTERESIS:
             self._level -= 1
         while self._level + 1 < len(self._bands) and depth >= self._bands[self._level + 1].start:
             self._level += 1
-        core = state.core
+        context = state.context
         present = self._in_band()
-        self._since = {index: self._since.get(index, core.t) for index in present}
+        self._since = {index: self._since.get(index, context.t) for index in present}
         for index in present:
             band = self._bands[index]
             due = self._since[index] + band.wait
-            if core.t >= due:
-                wanted.update(dict.fromkeys(band.act.steps(core.layers.pad_form), band.act.owner))
-            elif self._since[index] == core.t:
-                core.timers.set(due, partial(core.touched.append, state), band.act.owner)
+            if context.t >= due:
+                wanted.update(dict.fromkeys(band.act.steps(context.layers.pad_form), band.act.owner))
+            elif self._since[index] == context.t:
+                context.timers.set(due, partial(context.touch, state.key), band.act.owner)
 
     def _in_band(self) -> list[int]:
         """The bands of this level, the innermost first."""
@@ -56,10 +55,10 @@ class BandsFollower:
             level -= 1
         return found[::-1]
 
-    def leave(self, state: PositionState) -> None:
+    def leave(self, state: Followed) -> None:
         """Nothing goes beyond steps."""
 
-    def rest(self, state: PositionState) -> None:
+    def rest(self, state: Followed) -> None:
         """Nothing goes beyond steps."""
 
 
@@ -75,7 +74,7 @@ class OutFollower:
         """The dead zone counts."""
         self._inner = tuned.inner
 
-    def update(self, state: PositionState, wanted: dict[Step, Owner]) -> None:
+    def update(self, state: Followed, wanted: dict[Step, Owner]) -> None:
         """Out, or not."""
         depth = hypot(state.x, state.y) if state.present else 0.0
         if self._out:
@@ -83,10 +82,10 @@ class OutFollower:
         else:
             self._out = depth > self._inner
         if self._out:
-            wanted.update(dict.fromkeys(self._act.steps(state.core.layers.pad_form), self._act.owner))
+            wanted.update(dict.fromkeys(self._act.steps(state.context.layers.pad_form), self._act.owner))
 
-    def leave(self, state: PositionState) -> None:
+    def leave(self, state: Followed) -> None:
         """Nothing goes beyond steps."""
 
-    def rest(self, state: PositionState) -> None:
+    def rest(self, state: Followed) -> None:
         """Nothing goes beyond steps."""

@@ -3,16 +3,14 @@
 from __future__ import annotations
 
 from math import hypot
-from typing import TYPE_CHECKING
 
-from nubshift.engine.program import Act, Step
+from nubshift.engine.act import Act
+from nubshift.engine.context import Step
+from nubshift.engine.owner import Owner
+from nubshift.engine.roles.port import Followed
+from nubshift.engine.tuning import Tuning
 from nubshift.feel.directions import angle_of, held_sector
 from nubshift.model.parameters import SECTOR_HYSTERESIS
-
-if TYPE_CHECKING:
-    from nubshift.engine.owner import Owner
-    from nubshift.engine.positions import PositionState
-    from nubshift.engine.tuning import Tuning
 
 LEFT, RIGHT = 6, 2
 
@@ -30,7 +28,7 @@ class KeysFollower:
         """The feel for the layers as they are now."""
         self._tuned = tuned
 
-    def update(self, state: PositionState, wanted: dict[Step, Owner]) -> None:
+    def update(self, state: Followed, wanted: dict[Step, Owner]) -> None:
         """Hold the sector's keys, or none at rest."""
         tuned = self._tuned
         x, y = (state.x, state.y) if state.present else (0.0, 0.0)
@@ -41,12 +39,12 @@ class KeysFollower:
             self._sector = held_sector(angle_of(x, y), tuned.diagonal, self._sector, SECTOR_HYSTERESIS)
         else:
             self._sector = RIGHT if x > 0.0 else LEFT
-        pad_form = state.core.layers.pad_form
+        pad_form = state.context.layers.pad_form
         for act in self._sectors[self._sector]:
             wanted.update(dict.fromkeys(act.steps(pad_form), act.owner))
 
-    def leave(self, state: PositionState) -> None:
+    def leave(self, state: Followed) -> None:
         """Nothing goes beyond steps."""
 
-    def rest(self, state: PositionState) -> None:
+    def rest(self, state: Followed) -> None:
         """Nothing goes beyond steps."""

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from typing import assert_never
 
 from nubshift.engine.program import Position
 from nubshift.engine.roles.bands import BandsFollower, OutFollower
 from nubshift.engine.roles.keys import KeysFollower
 from nubshift.engine.roles.pad import PadFollower
 from nubshift.engine.roles.pointing import PointerFollower
+from nubshift.engine.roles.port import Followed, Follower
 from nubshift.engine.roles.speed import ScrollFollower, SpeedFollower
 from nubshift.engine.roles.surfaces import BoardFollower, MenuFollower, TilesFollower
 from nubshift.model.roles import (
@@ -24,12 +25,8 @@ from nubshift.model.roles import (
     TilesRole,
 )
 
-if TYPE_CHECKING:
-    from nubshift.engine.positions import PositionState
-    from nubshift.engine.roles.port import Follower
 
-
-def followers_for(state: PositionState, position: Position) -> tuple[Follower, ...]:
+def followers_for(state: Followed, position: Position) -> tuple[Follower, ...]:
     """New followers of a binding, in the order in which they act: what is held while out comes before any motion."""
     found: list[Follower] = []
     if position.out is not None:
@@ -42,15 +39,15 @@ def followers_for(state: PositionState, position: Position) -> tuple[Follower, .
     return tuple(found)
 
 
-def _role_follower(state: PositionState, position: Position) -> Follower | None:
-    core = state.core
+def _role_follower(state: Followed, position: Position) -> Follower | None:
+    context = state.context
     match position.role:
         case KeysRole():
-            return KeysFollower(position.acts, state.entry.plane)
+            return KeysFollower(position.acts, state.plane)
         case MouseRole(upright):
-            return SpeedFollower(core.mover, upright)
+            return SpeedFollower(context.mover, upright)
         case ScrollRole(sideways):
-            return ScrollFollower(core.scroller, not sideways)
+            return ScrollFollower(context.scroller, not sideways)
         case PointerRole() as role:
             return PointerFollower(position, role)
         case TilesRole() as role:
@@ -62,4 +59,6 @@ def _role_follower(state: PositionState, position: Position) -> Follower | None:
         case PadStickRole() | PadAxisRole() as role:
             return PadFollower(role)
         case GyroRole() | None:
-            return None
+            return None  # motion has a follower of its own
+        case never:
+            assert_never(never)

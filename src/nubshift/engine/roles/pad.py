@@ -2,15 +2,11 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
-from nubshift.engine.program import Step
+from nubshift.engine.context import Step
+from nubshift.engine.owner import Owner
+from nubshift.engine.roles.port import Followed
+from nubshift.engine.tuning import Tuning
 from nubshift.model.roles import PadAxisRole, PadStickRole
-
-if TYPE_CHECKING:
-    from nubshift.engine.owner import Owner
-    from nubshift.engine.positions import PositionState
-    from nubshift.engine.tuning import Tuning
 
 
 class PadFollower:
@@ -28,21 +24,21 @@ class PadFollower:
         """The feel for the layers as they are now."""
         self._tuned = tuned
 
-    def update(self, state: PositionState, wanted: dict[Step, Owner]) -> None:
+    def update(self, state: Followed, wanted: dict[Step, Owner]) -> None:
         """Push as far as the control is moved."""
         x, y = (state.x, state.y) if state.present else (0.0, 0.0)
         if self._use_feel:
             x, y, _ = self._tuned.respond(x, y)
-        core = state.core
+        context = state.context
         for axis, value in zip(self._axes, (x, y), strict=False):
-            core.pad.push(axis, self, value)
+            context.pad.push(axis, self, value)
 
-    def leave(self, state: PositionState) -> None:
+    def leave(self, state: Followed) -> None:
         """Let go."""
-        core = state.core
+        context = state.context
         for axis in self._axes:
-            core.pad.push(axis, self, 0.0)
+            context.pad.push(axis, self, 0.0)
 
-    def rest(self, state: PositionState) -> None:
+    def rest(self, state: Followed) -> None:
         """Let go; after a stop nothing is pushed any more."""
         self.leave(state)

@@ -2,19 +2,15 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
-from nubshift.engine.program import Position, Step
+from nubshift.engine.context import Context, Step
+from nubshift.engine.owner import Owner
+from nubshift.engine.program import Position
+from nubshift.engine.roles.port import Followed
+from nubshift.engine.timers import Timer
+from nubshift.engine.tuning import Tuning
 from nubshift.model.controls import CONTROLS, Kind
 from nubshift.model.roles import PointerRole
 from nubshift.units import MILLISECOND
-
-if TYPE_CHECKING:
-    from nubshift.engine.core import Core
-    from nubshift.engine.owner import Owner
-    from nubshift.engine.positions import PositionState
-    from nubshift.engine.timers import Timer
-    from nubshift.engine.tuning import Tuning
 
 
 class Cursor:
@@ -24,19 +20,19 @@ class Cursor:
         self._role = role
         self._last: tuple[float, float] | None = None
 
-    def put(self, core: Core, x: float, y: float) -> None:
+    def put(self, context: Context, x: float, y: float) -> None:
         """Put it at a place of the control's own range, -1 to 1 each way."""
         left, top, right, bottom = self._role.area
         reach = 1.0 - self._role.margin * 2.0
         across = min(1.0, max(0.0, 0.5 + x / 2.0 / reach))
         down = min(1.0, max(0.0, 0.5 + y / 2.0 / reach))
-        self.put_share(core, left + across * (right - left), top + down * (bottom - top))
+        self.put_share(context, left + across * (right - left), top + down * (bottom - top))
 
-    def put_share(self, core: Core, x: float, y: float) -> None:
+    def put_share(self, context: Context, x: float, y: float) -> None:
         """Put it at shares of the whole."""
         if (x, y) != self._last:
             self._last = x, y
-            core.point(x, y, self._role.target == "window")
+            context.point(x, y, self._role.target == "window")
 
 
 class PointerFollower:
@@ -54,7 +50,7 @@ class PointerFollower:
         """The feel for the layers as they are now."""
         self._tuned = tuned
 
-    def update(self, state: PositionState, wanted: dict[Step, Owner]) -> None:
+    def update(self, state: Followed, wanted: dict[Step, Owner]) -> None:
         """Put or move the cursor."""
         if not state.present:
             self._lost(state)
@@ -66,28 +62,30 @@ class PointerFollower:
         if CONTROLS[state.key[1]].kind is Kind.STICK:
             x, y, _ = self._tuned.respond(x, y)
         if not self._role.relative:
-            self._cursor.put(state.core, x, y)
+            self._cursor.put(state.context, x, y)
             return
         before, self._before = self._before, (x, y)
         if before is not None and before != (x, y):
             counts = self._tuned.across / 2.0
             dx = (x - before[0]) * counts * self._tuned.invert_x
             dy = (y - before[1]) * counts * self._tuned.invert_y
-            state.core.move(dx, dy, state.grip.owner)
+            state.context.move(dx, dy, state.owner)
 
-    def _lost(self, state: PositionState) -> None:
+    def _lost(self, state: Followed) -> None:
         self._before = None
         park = self._role.park
         if park is not None and self._parking is None:
-            core = state.core
-            due = core.t + self._role.hold * MILLISECOND
-            self._parking = core.timers.set(due, lambda: self._cursor.put_share(core, *park), self._position.owner)
+            context = state.context
+            due = context.t + self._role.hold * MILLISECOND
+            self._parking = context.timers.set(
+                due, lambda: self._cursor.put_share(context, *park), self._position.owner
+            )
 
-    def leave(self, state: PositionState) -> None:
+    def leave(self, state: Followed) -> None:
         """The cursor stays where it is."""
         if self._parking is not None:
             self._parking.cancel()
 
-    def rest(self, state: PositionState) -> None:
+    def rest(self, state: Followed) -> None:
         """The cursor stays where it is."""
         self.leave(state)

@@ -1,15 +1,32 @@
-"""What every follower of a role can do."""
+"""What roles follow, and what every follower of a role can do."""
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Protocol
+from typing import Protocol
 
-from nubshift.engine.program import Step
+from nubshift.engine.context import Context, Step
+from nubshift.engine.owner import ControlKey, Owner
+from nubshift.engine.tuning import Tuning
 
-if TYPE_CHECKING:
-    from nubshift.engine.owner import Owner
-    from nubshift.engine.positions import PositionState
-    from nubshift.engine.tuning import Tuning
+
+class Followed:
+    """What a role knows of the control that it follows.
+
+    `x` and `y` are in normal form; `present` is False while a sensor has lost sight of what it senses; `plane` says
+    that it has two dimensions; `owner` is for whose sake it acts now.
+    """
+
+    context: Context
+    key: ControlKey
+    x: float
+    y: float
+    present: bool
+    plane: bool
+
+    @property
+    def owner(self) -> Owner:
+        """The binding that it follows."""
+        raise NotImplementedError
 
 
 class Follower(Protocol):
@@ -19,14 +36,14 @@ class Follower(Protocol):
         """The feel for the layers as they are now; told before the first update and whenever it may have changed."""
         ...
 
-    def update(self, state: PositionState, wanted: dict[Step, Owner]) -> None:
+    def update(self, state: Followed, wanted: dict[Step, Owner]) -> None:
         """The value or the feel changed: add to `wanted` the steps to hold now, in order."""
         ...
 
-    def leave(self, state: PositionState) -> None:
+    def leave(self, state: Followed) -> None:
         """Another binding counts from now on: end what goes beyond steps."""
         ...
 
-    def rest(self, state: PositionState) -> None:
+    def rest(self, state: Followed) -> None:
         """A stop (R12): forget, and send nothing any more."""
         ...

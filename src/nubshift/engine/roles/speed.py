@@ -2,17 +2,13 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
+from nubshift.engine.context import Step
 from nubshift.engine.motion import Mover, Speed
-from nubshift.engine.program import Step
+from nubshift.engine.owner import Owner
+from nubshift.engine.roles.port import Followed
+from nubshift.engine.tuning import Tuning
 from nubshift.feel.euro import OneEuroPair
 from nubshift.units import SECOND, Micros
-
-if TYPE_CHECKING:
-    from nubshift.engine.owner import Owner
-    from nubshift.engine.positions import PositionState
-    from nubshift.engine.tuning import Tuning
 
 
 class SpeedFollower:
@@ -35,23 +31,23 @@ class SpeedFollower:
         """The feel for the layers as they are now."""
         self._tuned = tuned
 
-    def _full(self, state: PositionState) -> tuple[float, float]:
+    def _full(self, state: Followed) -> tuple[float, float]:
         """The speed at full tilt, across and down."""
-        precision = state.core.precision
+        precision = state.context.speeds.factor
         return self._tuned.speed_x * precision, self._tuned.speed_y * precision
 
-    def update(self, state: PositionState, wanted: dict[Step, Owner]) -> None:
+    def update(self, state: Followed, wanted: dict[Step, Owner]) -> None:
         """A new speed from this moment on."""
-        t = state.core.t
+        t = state.context.t
         tuned, speed, mover = self._tuned, self._speed, self._mover
         if self._started:
             mover.gather(speed, t)
         else:
             speed.since, self._started = t, True
-            speed.owner = state.grip.owner
+            speed.owner = state.owner
         if not state.present:
             x, y, at_edge = 0.0, 0.0, False
-        elif self._upright and not state.entry.plane:
+        elif self._upright and not state.plane:
             x, y, at_edge = tuned.respond(0.0, state.x)
         else:
             x, y, at_edge = tuned.respond(state.x, state.y)
@@ -90,12 +86,12 @@ class SpeedFollower:
             x, y = self._filter.step(*self._target, self._mover.tick / SECOND)
             self._mover.set(self._speed, x * self._scale[0], y * self._scale[1], t)
 
-    def leave(self, state: PositionState) -> None:
+    def leave(self, state: Followed) -> None:
         """Stand still; what was gathered goes with the next tick."""
         self._filter = None
-        self._mover.leave(self._speed, state.core.t)
+        self._mover.leave(self._speed, state.context.t)
 
-    def rest(self, state: PositionState) -> None:
+    def rest(self, state: Followed) -> None:
         """As leaving: the carry is dropped by the stop itself."""
         self.leave(state)
 
@@ -103,5 +99,5 @@ class SpeedFollower:
 class ScrollFollower(SpeedFollower):
     """The wheel: up is positive there, and precision does not slow it."""
 
-    def _full(self, state: PositionState) -> tuple[float, float]:
+    def _full(self, state: Followed) -> tuple[float, float]:
         return self._tuned.scroll, -self._tuned.scroll

@@ -1,14 +1,19 @@
 """Tiles, radial menus and the on-screen keyboard (contract R17, need N32, N33, N38): cells chosen by position.
 
-They work blind; the core's `surfaces` tells an overlay which cell is chosen.
+They work blind; the context's `surfaces` tells an overlay which cell is chosen.
 """
 
 from __future__ import annotations
 
 from math import hypot
-from typing import TYPE_CHECKING
 
-from nubshift.engine.program import Act, Position, Step
+from nubshift.engine.act import Act
+from nubshift.engine.context import Step
+from nubshift.engine.owner import Owner
+from nubshift.engine.program import Position
+from nubshift.engine.roles.port import Followed
+from nubshift.engine.timers import Timer
+from nubshift.engine.tuning import Tuning
 from nubshift.events import Surface
 from nubshift.feel.cells import grid_line, wheel_cell
 from nubshift.feel.directions import angle_of, held_sector
@@ -17,18 +22,12 @@ from nubshift.model.parameters import CELL_HYSTERESIS, SECTOR_HYSTERESIS
 from nubshift.model.roles import BoardRole, MenuRole, TilesRole
 from nubshift.units import MILLISECOND, Micros
 
-if TYPE_CHECKING:
-    from nubshift.engine.owner import Owner
-    from nubshift.engine.positions import PositionState
-    from nubshift.engine.timers import Timer
-    from nubshift.engine.tuning import Tuning
-
 REPEAT_AFTER: Micros = 350 * MILLISECOND
 REPEAT_EVERY: Micros = 120 * MILLISECOND
 """How the mark of an on-screen keyboard goes on while a direction is held."""
 
 
-def _jumps(state: PositionState) -> bool:
+def _jumps(state: Followed) -> bool:
     """Whether the control points at a place by itself, as a finger on a touch pad does."""
     return CONTROLS[state.key[1]].kind in (Kind.TOUCH, Kind.POINTER)
 
@@ -46,19 +45,19 @@ class _Surface:
         """The feel for the layers as they are now."""
         self._tuned = tuned
 
-    def _show(self, state: PositionState) -> None:
+    def _show(self, state: Followed) -> None:
         seat, control = state.key
         cell = -1 if self._cell is None else self._cell
-        state.core.surfaces[state.key] = Surface(seat, control, self._use, self._position.owner.layer, cell)
+        state.context.surfaces.show(state.key, Surface(seat, control, self._use, self._position.owner.layer, cell))
 
-    def leave(self, state: PositionState) -> None:
+    def leave(self, state: Followed) -> None:
         """Another binding counts: the overlay goes."""
         self.rest(state)
 
-    def rest(self, state: PositionState) -> None:
+    def rest(self, state: Followed) -> None:
         """The overlay goes."""
         self._cell = None
-        state.core.surfaces.pop(state.key, None)
+        state.context.surfaces.hide(state.key)
 
 
 class TilesFollower(_Surface):
@@ -69,17 +68,17 @@ class TilesFollower(_Surface):
         self._role = role
         self._line: tuple[int | None, int | None] = (None, None)
 
-    def update(self, state: PositionState, wanted: dict[Step, Owner]) -> None:
+    def update(self, state: Followed, wanted: dict[Step, Owner]) -> None:
         """Hold the cell's steps."""
         self._cell = self._find(state) if state.present else None
         if self._cell is None:
             self._line = (None, None)
         else:
             for act in self._position.acts[self._cell]:
-                wanted.update(dict.fromkeys(act.steps(state.core.layers.pad_form), act.owner))
+                wanted.update(dict.fromkeys(act.steps(state.context.layers.pad_form), act.owner))
         self._show(state)
 
-    def _find(self, state: PositionState) -> int | None:
+    def _find(self, state: Followed) -> int | None:
         role = self._role
         if role.slices:
             radius = self._tuned.menu_radius
@@ -93,7 +92,7 @@ class TilesFollower(_Surface):
 class MenuFollower(_Surface):
     """A radial menu: the entry pointed at, sent on return, on letting go, or by a press of another control."""
 
-    def __init__(self, state: PositionState, position: Position, role: MenuRole) -> None:
+    def __init__(self, state: Followed, position: Position, role: MenuRole) -> None:
         super().__init__(position, "menu")
         self._role = role
         self._count = len(role.entries)
@@ -102,9 +101,9 @@ class MenuFollower(_Surface):
         if role.on == "press":
             self._press = lambda down: self._pressed(state, down)
             self._by = (state.key[0], role.by)
-            state.core.listen(self._by, self._press)
+            state.context.presses.listen(self._by, self._press)
 
-    def update(self, state: PositionState, wanted: dict[Step, Owner]) -> None:
+    def update(self, state: Followed, wanted: dict[Step, Owner]) -> None:
         """Follow the position; on return to the centre or on letting go, send."""
         before, on = self._cell, self._role.on
         if state.present:
@@ -119,7 +118,7 @@ class MenuFollower(_Surface):
                 self._send(state, before)
         self._was_present = state.present
         if self._held is not None:
-            wanted.update(dict.fromkeys(self._held.steps(state.core.layers.pad_form), self._held.owner))
+            wanted.update(dict.fromkeys(self._held.steps(state.context.layers.pad_form), self._held.owner))
         self._show(state)
 
     def _act(self, cell: int | None) -> Act | None:
@@ -127,25 +126,25 @@ class MenuFollower(_Surface):
             return self._position.middle
         return next(iter(self._position.acts[cell]), None)
 
-    def _send(self, state: PositionState, cell: int | None) -> None:
+    def _send(self, state: Followed, cell: int | None) -> None:
         act = self._act(cell)
         if act is not None:
-            state.core.pulse(act.steps(state.core.layers.pad_form), act.owner, self._position.pulse)
+            state.context.pulse(act.steps(state.context.layers.pad_form), act.owner, self._position.pulse)
 
-    def _pressed(self, state: PositionState, down: bool) -> None:
+    def _pressed(self, state: Followed, down: bool) -> None:
         self._held = self._act(self._cell) if down else None
-        state.core.touched.append(state)
+        state.context.touch(state.key)
 
-    def leave(self, state: PositionState) -> None:
+    def leave(self, state: Followed) -> None:
         """The menu's layer was left: that is letting go of it."""
         if self._role.on == "release" and state.present:
             self._send(state, self._cell)
         self.rest(state)
 
-    def rest(self, state: PositionState) -> None:
+    def rest(self, state: Followed) -> None:
         """Nothing is sent any more."""
         if self._role.on == "press":
-            state.core.unlisten(self._by, self._press)
+            state.context.presses.unlisten(self._by, self._press)
         self._held = None
         super().rest(state)
 
@@ -153,7 +152,7 @@ class MenuFollower(_Surface):
 class BoardFollower(_Surface):
     """An on-screen keyboard: the mark moves by direction, or lies where the finger is; a press types."""
 
-    def __init__(self, state: PositionState, position: Position, role: BoardRole) -> None:
+    def __init__(self, state: Followed, position: Position, role: BoardRole) -> None:
         super().__init__(position, "board")
         self._rows = role.rows
         self._cell: int | None = None
@@ -164,9 +163,9 @@ class BoardFollower(_Surface):
         self._by = (state.key[0], role.by) if role.by else None
         self._press = lambda down: self._pressed(state, down)
         if self._by is not None:
-            state.core.listen(self._by, self._press)
+            state.context.presses.listen(self._by, self._press)
 
-    def update(self, state: PositionState, wanted: dict[Step, Owner]) -> None:
+    def update(self, state: Followed, wanted: dict[Step, Owner]) -> None:
         """Move the mark."""
         if _jumps(state):
             self._point(state)
@@ -178,7 +177,7 @@ class BoardFollower(_Surface):
     def _index(self) -> int:
         return sum(len(row) for row in self._rows[: self._row]) + self._column
 
-    def _point(self, state: PositionState) -> None:
+    def _point(self, state: Followed) -> None:
         if state.present:
             self._row = grid_line(state.y, len(self._rows), self._row, CELL_HYSTERESIS)
             self._column = grid_line(state.x, len(self._rows[self._row]), self._column, CELL_HYSTERESIS)
@@ -186,7 +185,7 @@ class BoardFollower(_Surface):
             self._type(state)
         self._was_present = state.present
 
-    def _step(self, state: PositionState) -> None:
+    def _step(self, state: Followed) -> None:
         tuned = self._tuned
         if hypot(state.x, state.y) < (tuned.press_radius if self._sector is None else tuned.release_radius):
             self._sector = None
@@ -198,7 +197,7 @@ class BoardFollower(_Surface):
             self._stop_repeat()
             self._move(state, REPEAT_AFTER)
 
-    def _move(self, state: PositionState, then: Micros) -> None:
+    def _move(self, state: Followed, then: Micros) -> None:
         rows = self._rows
         match self._sector:
             case 0:
@@ -212,25 +211,27 @@ class BoardFollower(_Surface):
         self._column = min(self._column, len(rows[self._row]) - 1)
         self._cell = self._index()
         self._show(state)
-        core = state.core
-        self._repeat = core.timers.set(core.t + then, lambda: self._move(state, REPEAT_EVERY), self._position.owner)
+        context = state.context
+        self._repeat = context.timers.set(
+            context.t + then, lambda: self._move(state, REPEAT_EVERY), self._position.owner
+        )
 
     def _stop_repeat(self) -> None:
         if self._repeat is not None:
             self._repeat.cancel()
             self._repeat = None
 
-    def _pressed(self, state: PositionState, down: bool) -> None:
+    def _pressed(self, state: Followed, down: bool) -> None:
         if down:
             self._type(state)
 
-    def _type(self, state: PositionState) -> None:
+    def _type(self, state: Followed) -> None:
         for act in self._position.acts[self._index()]:
-            state.core.pulse(act.steps(state.core.layers.pad_form), act.owner, self._position.pulse)
+            state.context.pulse(act.steps(state.context.layers.pad_form), act.owner, self._position.pulse)
 
-    def rest(self, state: PositionState) -> None:
+    def rest(self, state: Followed) -> None:
         """The overlay goes, and nothing moves or types any more."""
         self._stop_repeat()
         if self._by is not None:
-            state.core.unlisten(self._by, self._press)
+            state.context.presses.unlisten(self._by, self._press)
         super().rest(state)

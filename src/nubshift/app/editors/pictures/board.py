@@ -2,20 +2,18 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter
 
+from nubshift.app.editors.role_editing import RoleEditing
 from nubshift.app.painting.canvas import Canvas, draw_focus, elided
 from nubshift.app.painting.caps import EDGE
 from nubshift.app.painting.theme import SMALL, font
 from nubshift.model.keys import find_key
 from nubshift.model.roles import BoardRole
 from nubshift.texts import _
-
-if TYPE_CHECKING:
-    from nubshift.app.editors.roles.role_panel import RolePanel
 
 CELL = 28.0
 Rows = tuple[tuple[str, ...], ...]
@@ -24,7 +22,7 @@ Rows = tuple[tuple[str, ...], ...]
 class BoardPicture(Canvas):
     """Rows of cells. A character typed here goes into the cell marked; Insert and Delete add and remove cells."""
 
-    def __init__(self, panel: RolePanel) -> None:
+    def __init__(self, panel: RoleEditing) -> None:
         super().__init__(panel.stage.look)
         self._panel = panel
         self._rows: Rows = ()

@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 
-from msgspec.structs import replace
 from PyQt6.QtWidgets import QCheckBox, QGridLayout, QPushButton, QWidget
 
-from nubshift.app.editors.panel import Choices, Panel
+from nubshift.app.editors.panel import Choices
 from nubshift.app.editors.pictures.planes import CompassPicture, PlanePicture
+from nubshift.app.editors.role_editing import RoleEditing
 from nubshift.app.editors.roles.depths import DepthSection
 from nubshift.app.editors.roles.role_rows import make_rows
 from nubshift.app.editors.roles.surface_rows import Bring, RoleRows
@@ -25,7 +25,7 @@ KEYS_PARAMETERS = (parameters.KEY_RADIUS, parameters.DIAGONAL)
 INVERTS = (("invert_x", _("Invert left and right")), ("invert_y", _("Invert up and down")))
 
 
-class RolePanel(Panel):
+class RolePanel(RoleEditing):
     """A stick, d-pad, touch pad, pointer, lone axis, or a trigger that acts by its depth."""
 
     def __init__(self, stage: Stage, control: str) -> None:
@@ -101,12 +101,6 @@ class RolePanel(Panel):
         if join is not None:
             studio.select(join.x)
 
-    @property
-    def role(self) -> Role | None:
-        """What it is used as."""
-        binding = self.binding
-        return binding.role if binding else None
-
     def _make(self, role: Role | None) -> None:
         if isinstance(role, KeysRole):
             self._make_keys()
@@ -178,19 +172,6 @@ class RolePanel(Panel):
         from nubshift.app.editors.pictures.curves import CurveButton
 
         return {button.toolTip(): button for button in self.findChildren(CurveButton)}
-
-    def change_role(self, title: str, merge: str = "", **values: object) -> None:
-        """Change fields of the role."""
-
-        def change(binding: object) -> object:
-            role = getattr(binding, "role", None)
-            return replace(binding, role=replace(role, **values)) if role is not None else binding  # type: ignore[type-var]
-
-        self.change_binding(title, change, merge)  # type: ignore[arg-type]
-
-    def put_role(self, title: str, role: Role, merge: str = "") -> None:
-        """Put another role in its place."""
-        self.change_binding(title, lambda binding: replace(binding, role=role), merge)
 
     def refresh(self) -> None:
         """The profile or the selection changed."""

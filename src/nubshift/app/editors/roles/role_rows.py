@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from msgspec.structs import replace
 
@@ -11,6 +11,7 @@ from nubshift.app.editors.pictures.board import BoardPicture
 from nubshift.app.editors.pictures.curves import CurveShapes
 from nubshift.app.editors.pictures.planes import TilesPicture
 from nubshift.app.editors.pictures.pointing import AreaPicture
+from nubshift.app.editors.role_editing import RoleEditing
 from nubshift.app.editors.roles.surface_rows import RoleRows, overlay_rows
 from nubshift.app.editors.roles.wheel_rows import WheelRows
 from nubshift.app.editors.rows.by_row import ByRow
@@ -34,9 +35,6 @@ from nubshift.model.roles import (
 from nubshift.model.sends import PAD_AXES, Sends
 from nubshift.texts import _
 
-if TYPE_CHECKING:
-    from nubshift.app.editors.roles.role_panel import RolePanel
-
 MOUSE_PARAMETERS = (p.INNER, p.OUTER, p.LEAST_STEP, p.EDGE_BOOST, p.EDGE_TIME)
 SHAPES_OF_TILES = {
     "3x3": _("Nine"),
@@ -49,7 +47,7 @@ SHAPES_OF_TILES = {
 """Rows by columns, or none by slices along angles."""
 
 
-def make_rows(panel: RolePanel, role: Role) -> RoleRows:
+def make_rows(panel: RoleEditing, role: Role) -> RoleRows:
     """Add to the panel what the role has."""
     match role:
         case MouseRole():
@@ -72,7 +70,7 @@ def make_rows(panel: RolePanel, role: Role) -> RoleRows:
             return RoleRows()
 
 
-def _mouse(panel: RolePanel) -> RoleRows:
+def _mouse(panel: RoleEditing) -> RoleRows:
     rows = RoleRows()
     panel.heading(_("Speed"))
     panel.add_rows((p.SPEED, p.RATIO))
@@ -96,7 +94,7 @@ def _mouse(panel: RolePanel) -> RoleRows:
     return rows
 
 
-def _scroll(panel: RolePanel) -> RoleRows:
+def _scroll(panel: RoleEditing) -> RoleRows:
     rows = RoleRows()
     panel.heading(_("Speed"))
     panel.add_rows((p.SCROLL_SPEED, p.INNER))
@@ -106,7 +104,7 @@ def _scroll(panel: RolePanel) -> RoleRows:
     return rows
 
 
-def _tiles(panel: RolePanel) -> RoleRows:
+def _tiles(panel: RoleEditing) -> RoleRows:
     picture = TilesPicture(panel.stage, panel.control)
 
     def divide(shape: str) -> None:
@@ -146,11 +144,11 @@ def _first(cells: tuple[Sends, ...], count: int) -> tuple[Sends, ...]:
     return (*cells[:count], *((),) * (count - len(cells)))
 
 
-def _menu(panel: RolePanel) -> RoleRows:
+def _menu(panel: RoleEditing) -> RoleRows:
     return WheelRows(panel).rows
 
 
-def _board(panel: RolePanel) -> RoleRows:
+def _board(panel: RoleEditing) -> RoleRows:
     rows = RoleRows()
     panel.heading(_("Keyboard"))
     panel.quiet(_("A stick or d-pad moves from key to key, a touch pad points. Click a key to change it."))
@@ -164,7 +162,7 @@ def _board(panel: RolePanel) -> RoleRows:
     return rows
 
 
-def _pointer(panel: RolePanel) -> RoleRows:
+def _pointer(panel: RoleEditing) -> RoleRows:
     rows = RoleRows()
     panel.heading(_("Cursor"))
     how = Choices(
@@ -224,7 +222,7 @@ MARGIN = Parameter(
 )
 
 
-def _pad_stick(panel: RolePanel) -> RoleRows:
+def _pad_stick(panel: RoleEditing) -> RoleRows:
     rows = RoleRows()
     stick = Choices(
         _("Stick"),
@@ -238,7 +236,7 @@ def _pad_stick(panel: RolePanel) -> RoleRows:
     return rows
 
 
-def _pad_axis(panel: RolePanel) -> RoleRows:
+def _pad_axis(panel: RoleEditing) -> RoleRows:
     rows = RoleRows()
     words = {
         axis: axis.replace("_x", " stick sideways").replace("_y", " stick up and down").replace("_", " ")
@@ -251,12 +249,12 @@ def _pad_axis(panel: RolePanel) -> RoleRows:
     return rows
 
 
-def _needs_pad(panel: RolePanel) -> None:
+def _needs_pad(panel: RoleEditing) -> None:
     if panel.stage.studio.profile.game.pad == "none":
         panel.quiet(_("The game has no virtual pad yet."))
         panel.column.addWidget(link(_("Add a virtual pad"), lambda: give_pad(panel)))
 
 
-def give_pad(panel: RolePanel) -> None:
+def give_pad(panel: RoleEditing) -> None:
     """Let the game see a virtual pad."""
     panel.stage.studio.edit(_("Add a virtual pad"), lambda q: replace(q, game=replace(q.game, pad="full")))

@@ -4,18 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, field
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from msgspec.structs import replace
 
 from nubshift.app.editors.pictures.on_screen import ScreenPicture
 from nubshift.app.editors.pictures.planes import PlanePicture
+from nubshift.app.editors.role_editing import RoleEditing
 from nubshift.model.parameters import Parameter
 from nubshift.model.roles import Overlay, TilesRole
 from nubshift.texts import _
-
-if TYPE_CHECKING:
-    from nubshift.app.editors.roles.role_panel import RolePanel
 
 Bring = Callable[[Any], object]
 
@@ -30,7 +28,7 @@ class RoleRows:
     later: list[Callable[[], None]] = field(default_factory=list)
 
 
-def overlay_rows(panel: RolePanel, rows: RoleRows) -> None:
+def overlay_rows(panel: RoleEditing, rows: RoleRows) -> None:
     """The place on the screen, its opacity, and for tiles whether they are shown at all."""
     panel.heading(_("On the screen"))
 

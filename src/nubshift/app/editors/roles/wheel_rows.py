@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from msgspec.structs import replace
 
 from nubshift.app.editors.panel import Choices, TextRow
 from nubshift.app.editors.pictures.planes import WheelPicture
+from nubshift.app.editors.role_editing import RoleEditing
 from nubshift.app.editors.roles.surface_rows import RoleRows, overlay_rows
 from nubshift.app.editors.rows.by_row import ByRow
 from nubshift.model import parameters as p
@@ -16,16 +17,13 @@ from nubshift.model.roles import MENU_LEAST, MENU_MOST, MenuEntry, MenuRole
 from nubshift.model.slots import index_of
 from nubshift.texts import _
 
-if TYPE_CHECKING:
-    from nubshift.app.editors.roles.role_panel import RolePanel
-
 SENT = {"return": _("Back in the middle"), "release": _("On release"), "press": _("By a press")}
 
 
 class WheelRows:
     """Adds them to a panel; `rows` keeps them up to date."""
 
-    def __init__(self, panel: RolePanel) -> None:
+    def __init__(self, panel: RoleEditing) -> None:
         self._panel = panel
         panel.heading(_("Radial menu"))
         self._picture = WheelPicture(panel.stage, panel.control)

@@ -9,10 +9,10 @@ from typing import Any
 from msgspec.structs import replace
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
+from nubshift.app.editors.number_row import NumberRow
 from nubshift.app.editors.panel import Choices, Panel, TextRow, emptied, link
 from nubshift.app.editors.pictures.pickers import ScreenPoint, Swatches
 from nubshift.app.editors.pictures.pulses import PulsePicture
-from nubshift.app.editors.rows.number_row import NumberRow
 from nubshift.app.editors.rows.slot_view import SlotView
 from nubshift.app.painting.theme import LIGHT_NAMES
 from nubshift.app.stage import Stage

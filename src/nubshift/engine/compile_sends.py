@@ -9,11 +9,12 @@ from typing import assert_never
 
 from msgspec.structs import replace as changed
 
+from nubshift.engine.act import Act
 from nubshift.engine.belts import BeltStep, FollowStep
+from nubshift.engine.context import Step, Steps
 from nubshift.engine.game_toggles import GameToggleStep
-from nubshift.engine.macros import Hold, LetGo, MacroOp, MacroStep, Tap, Wait
+from nubshift.engine.macros import Hold, LetGo, MacroInfo, MacroOp, MacroStep, Tap, Wait
 from nubshift.engine.owner import Owner
-from nubshift.engine.program import Act, MacroInfo, Step, Steps
 from nubshift.engine.sequences import OrderStep
 from nubshift.engine.steps import (
     BaseStep,

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
-from nubshift.engine.acts import Acts
-from nubshift.engine.owner import Owner
-from nubshift.engine.program import BLOCKED, Act, BandEntry, Blocked, ControlKey, GestureSet, LayerInfo, Position
+from nubshift.engine.act import Act
+from nubshift.engine.compile_sends import Acts
+from nubshift.engine.layers import LayerInfo
+from nubshift.engine.owner import ControlKey, Owner
+from nubshift.engine.program import BLOCKED, BandEntry, Blocked, GestureSet, Position
 from nubshift.model.controls import DPAD, ControlInfo, Kind
 from nubshift.model.layouts import Layout
 from nubshift.model.part import DIRECTIONS, Direction

@@ -12,6 +12,7 @@ from random import Random
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QPainter, QPixmap
 
+from nubshift.app.document.subject import belt
 from nubshift.devices.simulated_hardware import HARDWARE
 from nubshift.model.shapes import SHAPES
 from nubshift.model.wiring import Wiring
@@ -57,7 +58,7 @@ def shot(stage: Stage, name: str) -> None:
 
 
 def open_demo(stage: Stage, name: str) -> None:
-    stage.studio.open(stage.studio.file.path.parent / f"{name}.nubshift.json")
+    stage.studio.document.open(stage.studio.document.file.path.parent / f"{name}.nubshift.json")
     stage.pause(0.2)
 
 
@@ -66,52 +67,52 @@ def main_views(stage: Stage, receiver: Receiver) -> None:
     stage.wait(lambda: receiver.ready and stage.status is not None and not stage.status.withheld)
     for theme in ("dusk", "day"):
         stage.look.want(theme)
-        stage.studio.select("left_bumper")
+        stage.studio.selection.select("left_bumper")
         act(stage)
         stage.shot(f"{FOLDER}/map-{theme}.png")
         rest(stage)
     stage.look.want("dusk")
     stage.window.activateWindow()
     stage.wait(lambda: stage.status is not None and stage.status.withheld)
-    stage.studio.show_layer("aim")
-    stage.studio.select("motion")
+    stage.studio.selection.show_layer("aim")
+    stage.studio.selection.select("motion")
     stage.steer("left_trigger", 0.8)
     act(stage)
     stage.shot(f"{FOLDER}/map-layer.png")
     rest(stage)
-    stage.studio.show_layer("base")
-    stage.studio.select("left_stick", "role.up")
-    stage.studio.arm_control("left_stick", "role.up")
+    stage.studio.selection.show_layer("base")
+    stage.studio.selection.select("left_stick", "role.up")
+    stage.studio.assigning.arm_control("left_stick", "role.up")
     shot(stage, "map-assigning")
-    stage.studio.disarm()
+    stage.studio.assigning.disarm()
 
 
 def editors(stage: Stage) -> None:
     """One picture for each kind of editor, from the other two games."""
     open_demo(stage, "quillgate")
-    stage.studio.select("east", "tap")
+    stage.studio.selection.select("east", "tap")
     shot(stage, "map-gestures")
-    stage.studio.select("right_trigger", "bands[1].what")
+    stage.studio.selection.select("right_trigger", "bands[1].what")
     stage.steer("right_trigger", 0.62)
     shot(stage, "map-depths")
     stage.steer("right_trigger", 0)
     stage.look.want("day")
-    stage.studio.show_layer("cast")
-    stage.studio.select("left_stick", "role.cells[2]")
+    stage.studio.selection.show_layer("cast")
+    stage.studio.selection.select("left_stick", "role.cells[2]")
     shot(stage, "map-tiles")
     stage.look.want("dusk")
     open_demo(stage, "saltbarrow")
-    stage.studio.show_layer("works")
-    stage.studio.select("right_stick", "role.entries[2].what")
+    stage.studio.selection.show_layer("works")
+    stage.studio.selection.select("right_stick", "role.entries[2].what")
     stage.steer("right_stick", 0.5, 0.4)
     shot(stage, "map-menu")
     stage.steer("right_stick", 0)
-    stage.studio.show_layer("base")
+    stage.studio.selection.show_layer("base")
     stage.steer("right_bumper", 1)
     stage.steer("right_bumper", 0)
-    stage.studio.look_at("belt:buildings")
+    stage.studio.selection.look_at(belt("buildings"))
     shot(stage, "bench-belt")
-    stage.studio.select("south")
+    stage.studio.selection.select("south")
 
 
 def tune(stage: Stage) -> None:
@@ -119,8 +120,8 @@ def tune(stage: Stage) -> None:
     open_demo(stage, "ferrow-deep")
     stage.link.send(Choose("sim:burr"))
     stage.wait(lambda: stage.status is not None and stage.status.controller == "sim:burr")
-    stage.studio.show_layer("base")
-    stage.studio.select("right_stick")
+    stage.studio.selection.show_layer("base")
+    stage.studio.selection.select("right_stick")
     stage.window.show_workspace("tune")
     measuring = stage.window.tune.measuring
     measuring.begin("rest")
@@ -155,7 +156,7 @@ def tune(stage: Stage) -> None:
     stage.shot(f"{FOLDER}/tune-trigger.png")
     stage.steer("right_trigger", 0)
     open_demo(stage, "ferrow-deep")
-    stage.studio.show_layer("aim")
+    stage.studio.selection.show_layer("aim")
     stage.steer("left_trigger", 1)
     stage.window.tune.open("motion")
     stage.pause(1.8)
@@ -168,7 +169,7 @@ def tune(stage: Stage) -> None:
     stage.look.want("dusk")
     stage.steer("motion", 0)
     stage.steer("left_trigger", 0)
-    stage.studio.show_layer("base")
+    stage.studio.selection.show_layer("base")
 
 
 def trying(stage: Stage) -> None:
@@ -224,7 +225,7 @@ def rounds(stage: Stage) -> None:
     results = stage.window.range.results
     stage.window.range.aim.begin()
     for name, usual in (("quick", 2.6), ("steady", 2.0)):
-        stage.studio.edit(f"Right stick: {name}", partial(variants.with_used, variant_id=name))
+        stage.studio.document.edit(f"Right stick: {name}", partial(variants.with_used, variant_id=name))
         for _ in range(4):
             off = usual * chance.uniform(0.88, 1.12)
             values = {"mean": off, "worst": 3 * off, "late": 0.11, "rough": 0.2 + 0.1 * (name == "quick")}
@@ -294,7 +295,7 @@ def over_the_game(stage: Stage, receiver: Receiver) -> None:
     from PyQt6.QtGui import QGuiApplication
 
     stage.wait(lambda: receiver.ready and stage.status is not None and not stage.status.withheld)
-    stage.studio.show_layer("base")
+    stage.studio.selection.show_layer("base")
     stage.steer("left_grip", 1)
     stage.pause(0.2)
     stage.steer("right_stick", 0.8, 0.4)
@@ -323,7 +324,7 @@ def main() -> None:
         stage.link.send(Choose("sim:moss"))
         stage.wait(lambda: "left_grip" in stage.window.map.hands.tiles)
         open_demo(stage, "saltbarrow")
-        stage.studio.show_layer("works")
+        stage.studio.selection.show_layer("works")
         game = Receiver("0", "0", "1280", "960")
         over_the_game(stage, game)
         game.close()

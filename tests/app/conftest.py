@@ -93,8 +93,8 @@ class Hand:
 
     def kept(self) -> Any:
         """The profile as it is on disk once every edit is kept."""
-        self.until(lambda: self.studio.kept)
-        return read_profile(self.studio.file.path)
+        self.until(lambda: self.studio.document.saved)
+        return read_profile(self.studio.document.file.path)
 
 
 @pytest.fixture

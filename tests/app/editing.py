@@ -40,13 +40,13 @@ def drag(widget: QWidget, start: QPointF, end: QPointF) -> None:
 
 
 def key_into(hand: Hand, control: str, key: Qt.Key) -> None:
-    hand.studio.select(control)
-    hand.studio.arm(hand.studio.slot())
+    hand.studio.selection.select(control)
+    hand.studio.assigning.arm(hand.studio.selection.slot())
     hand.press(key)
 
 
 def used_as(hand: Hand, control: str, word: str) -> Any:
-    hand.studio.select(control)
+    hand.studio.selection.select(control)
     hand.choose(hand.panel, word)
     hand.until(hand.panel.isVisible)
     hand.window.grab()

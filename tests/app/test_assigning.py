@@ -7,7 +7,8 @@ from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QWheelEvent
 from PyQt6.QtWidgets import QApplication, QCheckBox, QPushButton, QWidget
 
-from nubshift.app.document.studio import Armed
+from nubshift.app.document import subject
+from nubshift.app.document.assigning import Armed
 from nubshift.app.editors.button_panel import ButtonPanel
 from nubshift.app.editors.number_row import NumberSlider
 from nubshift.app.editors.roles.role_panel import RolePanel
@@ -35,12 +36,12 @@ def test_touch_press_see_undo(hand: Hand) -> None:
     """Select by moving the simulated stick, press a key, see the tile change, see the key in the Now strip, undo."""
     hand.until(lambda: hand.link.status and hand.link.status.withheld)
     hand.steer("left_stick", 0, -0.8)
-    hand.until(lambda: (hand.studio.control, hand.studio.part) == ("left_stick", side("up")))
+    hand.until(lambda: (hand.studio.selection.control, hand.studio.selection.part) == ("left_stick", side("up")))
     tile = hand.tile("left_stick")
     hand.press(Qt.Key.Key_Return, tile)
-    assert hand.studio.armed is not None
+    assert hand.studio.assigning.armed is not None
     hand.press(Qt.Key.Key_I)
-    assert hand.studio.armed is None
+    assert hand.studio.assigning.armed is None
     assert on(hand, "left_stick", "up") == (SendKey("I"),)
     assert "I" in tile.accessibleName()
     hand.until(lambda: hand.live.held == ("I",))
@@ -57,34 +58,34 @@ def test_a_key_that_a_command_has_becomes_the_command(hand: Hand) -> None:
     panel = hand.window.map.inspector.panel
     assert isinstance(panel, ButtonPanel)
     hand.click(panel.slot, at(40, 12))
-    assert hand.studio.armed is not None
+    assert hand.studio.assigning.armed is not None
     hand.press(Qt.Key.Key_Space)
     assert on(hand, "east") == (SendCommand("hop"),)
     assert "Hop" in hand.tile("east").accessibleName()
 
 
 def test_the_slot_ends_after_one_key_and_after_its_time(hand: Hand) -> None:
-    hand.studio.select("east")
-    hand.studio.arm(hand.studio.slot())
+    hand.studio.selection.select("east")
+    hand.studio.assigning.arm(hand.studio.selection.slot())
     hand.press(Qt.Key.Key_Y)
     before = hand.studio.profile
     hand.press(Qt.Key.Key_U)
     assert hand.studio.profile is before
-    hand.studio.arm(hand.studio.slot())
-    hand.studio._listen.setInterval(1)
-    hand.studio._listen.start()
-    hand.until(lambda: hand.studio.armed is None)
+    hand.studio.assigning.arm(hand.studio.selection.slot())
+    hand.studio.assigning._listen.setInterval(1)
+    hand.studio.assigning._listen.start()
+    hand.until(lambda: hand.studio.assigning.armed is None)
 
 
 def test_while_listening_shortcuts_are_keys_like_others_and_escape_and_delete_cancel(hand: Hand) -> None:
-    hand.studio.select("east")
+    hand.studio.selection.select("east")
     before = on(hand, "east")
     for key in (Qt.Key.Key_Escape, Qt.Key.Key_Delete):
-        hand.studio.arm(hand.studio.slot(), 0)
-        assert 0.5 < hand.studio.time_left <= 1
+        hand.studio.assigning.arm(hand.studio.selection.slot(), 0)
+        assert 0.5 < hand.studio.assigning.time_left <= 1
         hand.press(key)
-        assert (on(hand, "east"), hand.studio.armed, hand.studio.time_left) == (before, None, 0)
-    hand.studio.arm(hand.studio.slot(), 0)
+        assert (on(hand, "east"), hand.studio.assigning.armed, hand.studio.assigning.time_left) == (before, None, 0)
+    hand.studio.assigning.arm(hand.studio.selection.slot(), 0)
     hand.press(Qt.Key.Key_Control)
     assert on(hand, "east") == (SendKey("LEFTCTRL"),)
 
@@ -107,7 +108,7 @@ def test_a_mouse_button_pressed_on_the_armed_slot(hand: Hand) -> None:
     hand.click(hand.tile("east"))
     panel = hand.window.map.inspector.panel
     assert isinstance(panel, ButtonPanel)
-    hand.studio.arm(hand.studio.slot("east"), 0)
+    hand.studio.assigning.arm(hand.studio.selection.slot("east"), 0)
     panel.slot._armed_at = 0
     hand.click(panel.slot, at(40, 12), Qt.MouseButton.MiddleButton)
     assert on(hand, "east") == (SendKey("BTN_MIDDLE"),)
@@ -117,14 +118,14 @@ def test_the_other_way_round_command_then_control_then_the_next_without_one(hand
     hand.until(lambda: hand.link.status and hand.link.status.withheld)
     hand.click(*hand.command("sing"))
     hand.press(Qt.Key.Key_Return, hand.window.map.keys.view)
-    assert hand.studio.armed_command == "sing"
+    assert hand.studio.assigning.armed_command == "sing"
     hand.steer("dpad_left", 1)
     hand.until(lambda: on(hand, "dpad_left") == (SendCommand("sing"),))
-    assert hand.studio.armed_command == "left-hand"  # which has just lost its control
+    assert hand.studio.assigning.armed_command == "left-hand"  # which has just lost its control
     hand.steer("dpad_left", 0)
     hand.steer("dpad_up", 1)
     hand.until(lambda: on(hand, "dpad_up") == (SendCommand("left-hand"),))
-    assert hand.studio.armed_command == "lantern"
+    assert hand.studio.assigning.armed_command == "lantern"
 
 
 def test_by_name(hand: Hand) -> None:
@@ -142,7 +143,7 @@ def test_by_name(hand: Hand) -> None:
 
 def test_from_a_drawn_keyboard(hand: Hand) -> None:
     hand.click(hand.tile("east"))
-    hand.studio.arm_control("east")
+    hand.studio.assigning.arm_control("east")
     panel = hand.window.map.inspector.panel
     assert isinstance(panel, ButtonPanel)
     hand.click(panel.editor.drawn)
@@ -184,7 +185,7 @@ def test_four_directions_at_once_and_mouse_look_in_one_step(hand: Hand) -> None:
     assert isinstance(hand.studio.profile.layers[0].binding("right_stick").role, MouseRole)  # type: ignore[union-attr]
     for _ in range(3):
         hand.press(Qt.Key.Key_Z, hand.window, Qt.KeyboardModifier.ControlModifier)
-    assert hand.studio.document.undo_title == ""
+    assert hand.studio.document.history.undo_title == ""
 
 
 def test_in_a_layer_only_what_is_set_changes_and_it_can_be_given_back(hand: Hand) -> None:
@@ -204,9 +205,9 @@ def test_in_a_layer_only_what_is_set_changes_and_it_can_be_given_back(hand: Hand
 
 
 def test_one_direction_of_an_inherited_stick_brings_the_others_along(hand: Hand) -> None:
-    hand.studio.show_layer("aim")
-    hand.studio.select("left_stick", side("up"))
-    hand.studio.arm(hand.studio.slot("left_stick", side("up")), 0)
+    hand.studio.selection.show_layer("aim")
+    hand.studio.selection.select("left_stick", side("up"))
+    hand.studio.assigning.arm(hand.studio.selection.slot("left_stick", side("up")), 0)
     hand.press(Qt.Key.Key_Y)
     assert on(hand, "left_stick", "up", "aim") == (SendKey("Y"),)
     assert on(hand, "left_stick", "left", "aim") == (SendCommand("left"),)
@@ -241,7 +242,7 @@ def test_commands_are_added_by_typing_pressing_and_pasting(hand: Hand) -> None:
     assert (field.text(), hand.studio.profile.command("greeting")) == ("", None)
     hand.bot.keyClicks(field, "Wave =")
     hand.press(Qt.Key.Key_Return, field)
-    assert hand.studio.armed_key == "wave"
+    assert hand.studio.assigning.armed_key == "wave"
     hand.press(Qt.Key.Key_O)
     assert hand.studio.profile.command("wave").keys == ("O",)  # type: ignore[union-attr]
     QApplication.clipboard().setText("[Talk]\nGreet = T\nBarter = Y\nBad = Spaec")  # type: ignore[union-attr]
@@ -249,7 +250,7 @@ def test_commands_are_added_by_typing_pressing_and_pasting(hand: Hand) -> None:
     assert [c.group for c in hand.studio.profile.commands[-3:]] == ["Talk"] * 3
     assert "Spaec" in hand.window.notices.text
     assert "without a control" in hand.window.map.keys.missing.text()
-    hand.studio.undo()
+    hand.studio.document.undo()
     assert hand.studio.profile.command("greet") is None
 
 
@@ -260,8 +261,8 @@ def test_arrow_keys_go_from_tile_to_tile(hand: Hand) -> None:
         (Qt.Key.Key_Right, "right_bumper"),
         (Qt.Key.Key_Down, "north"),
     ):
-        hand.press(key, hand.tile(hand.studio.control))
-        assert hand.studio.control == control
+        hand.press(key, hand.tile(hand.studio.selection.control))
+        assert hand.studio.selection.control == control
 
 
 def turn(widget: QWidget) -> None:
@@ -281,7 +282,7 @@ def turn(widget: QWidget) -> None:
 
 
 def test_the_wheel_changes_a_setting_only_where_the_keyboard_is(hand: Hand) -> None:
-    hand.studio.look_at("habits")
+    hand.studio.selection.look_at(subject.PROFILE)
     hand.until(lambda: hand.panel.findChildren(NumberSlider))
     slider = next(s for s in hand.panel.findChildren(NumberSlider) if s.minimum() < s.value() < s.maximum())
     choice = Choice()
@@ -302,15 +303,15 @@ def test_two_quick_touches_are_play_and_a_second_one_that_stays_arms(hand: Hand)
         hand.steer("north", 1)
         hand.steer("north", 0)
     hand.bot.wait(HOLD_MS + 200)
-    assert hand.studio.armed is None
+    assert hand.studio.assigning.armed is None
     for again in range(2):
         hand.steer("west", 1)
         if not again:
             hand.steer("west", 0)
-    hand.until(lambda: hand.studio.armed is not None)
+    hand.until(lambda: hand.studio.assigning.armed is not None)
     hand.press(Qt.Key.Key_Escape)
     hand.steer("west", 0)
-    assert hand.studio.armed is None
+    assert hand.studio.assigning.armed is None
 
 
 def test_a_shortcut_whose_action_became_possible_works_at_once(hand: Hand) -> None:
@@ -319,27 +320,27 @@ def test_a_shortcut_whose_action_became_possible_works_at_once(hand: Hand) -> No
 
 
 def test_a_touch_that_is_waited_for_can_be_made_with_the_mouse(hand: Hand) -> None:
-    hand.studio.arm_command("journal")
-    before = hand.studio.control
+    hand.studio.assigning.arm_command("journal")
+    before = hand.studio.selection.control
     tile = hand.tile("right_grip_2")
     assert isinstance(tile, Tile)
     mark = tile.nub_centre().toPoint()
     hand.bot.mousePress(tile, Qt.MouseButton.LeftButton, pos=mark)
-    hand.until(lambda: hand.studio.armed_command is None)
+    hand.until(lambda: hand.studio.assigning.armed_command is None)
     hand.bot.mouseRelease(tile, Qt.MouseButton.LeftButton, pos=mark)
     assert SendCommand("journal") in on(hand, "right_grip_2")  # type: ignore[operator]
     assert before != "right_grip_2"
 
 
 def test_one_thing_a_press_is_kept_to_while_editing(hand: Hand) -> None:
-    hand.studio.edit("One output per press", lambda p: replace(p, habits=replace(p.habits, one_to_one=True)))
-    hand.studio.select("north")
+    hand.studio.document.edit("One output per press", lambda p: replace(p, habits=replace(p.habits, one_to_one=True)))
+    hand.studio.selection.select("north")
     before = on(hand, "north")
-    hand.studio.arm(hand.studio.slot())
+    hand.studio.assigning.arm(hand.studio.selection.slot())
     hand.press(Qt.Key.Key_Y)
     assert on(hand, "north") == before
     assert "only one output per press" in hand.window.notices.text
-    hand.studio.arm(hand.studio.slot(), 0)
+    hand.studio.assigning.arm(hand.studio.selection.slot(), 0)
     hand.press(Qt.Key.Key_Y)
     assert on(hand, "north") == (SendKey("Y"),)
 
@@ -354,18 +355,18 @@ def test_a_d_pad_used_as_a_whole_says_so_on_its_buttons_and_takes_their_keys(han
         base = replace(base, bindings=(*kept, Binding("dpad", role=role)))
         return replace(profile, layers=(base, *profile.layers[1:]))
 
-    hand.studio.edit("Whole", lambda profile: as_whole(profile, role))
+    hand.studio.document.edit("Whole", lambda profile: as_whole(profile, role))
     assert "I" in hand.tile("dpad_up").accessibleName()
-    hand.studio.select("dpad_left")
-    hand.studio.arm(hand.studio.slot())
+    hand.studio.selection.select("dpad_left")
+    hand.studio.assigning.arm(hand.studio.selection.slot())
     hand.press(Qt.Key.Key_Y)
     binding = hand.studio.profile.layers[0].binding("dpad")
     assert binding is not None
     assert binding.role == replace(role, left=(SendKey("Y"),))
     assert hand.studio.profile.layers[0].binding("dpad_left") is None
-    hand.studio.edit("Mouse", lambda profile: as_whole(without_dpad(profile), MouseRole()))
-    hand.studio.select("dpad_right")
-    hand.studio.arm(hand.studio.slot())
+    hand.studio.document.edit("Mouse", lambda profile: as_whole(without_dpad(profile), MouseRole()))
+    hand.studio.selection.select("dpad_right")
+    hand.studio.assigning.arm(hand.studio.selection.slot())
     hand.press(Qt.Key.Key_Y)
     assert hand.studio.profile.layers[0].binding("dpad_right") is None
     assert "The d-pad is used as a whole here" in hand.window.notices.text
@@ -378,7 +379,7 @@ def without_dpad(profile: Profile) -> Profile:
 
 
 def test_a_key_is_found_by_every_word_for_it(hand: Hand) -> None:
-    armed = Armed(hand.studio.slot("north"))
+    armed = Armed(hand.studio.selection.slot("north"))
     hits = list(sendable(hand.studio, hand.window.label_of, hand.window.grasp.controls, armed))
     for word, key in (("lmb", "BTN_LEFT"), ("left click", "BTN_LEFT"), ("mouse 4", "BTN_SIDE"), ("numpad 5", "KP5")):
         assert matching(hits, word)[0].name == hand.window.label_of(key), word
@@ -386,18 +387,18 @@ def test_a_key_is_found_by_every_word_for_it(hand: Hand) -> None:
 
 def test_a_key_that_was_bound_before_its_command_is_linked_in_all_places(hand: Hand) -> None:
     for control in ("north", "right_bumper"):
-        hand.studio.edit(control, lambda p, c=control: with_sends(p, Slot(BASE, c), (SendKey("F9"),)))  # type: ignore[misc]
+        hand.studio.document.edit(control, lambda p, c=control: with_sends(p, Slot(BASE, c), (SendKey("F9"),)))  # type: ignore[misc]
     field = hand.window.map.keys.add
     hand.bot.keyClicks(field, "Slot seven = F9")
     hand.press(Qt.Key.Key_Return, field)
     hand.choose(hand.panel, "Its key is also sent on its own in 2 places: link them")
     assert on(hand, "north") == on(hand, "right_bumper") == (SendCommand("slot-seven"),)
-    hand.studio.undo()
+    hand.studio.document.undo()
     assert on(hand, "north") == (SendKey("F9"),)
 
 
 def test_what_comes_with_staying_on_is_there_at_once(hand: Hand) -> None:
-    hand.studio.select("north")
+    hand.studio.selection.select("north")
     hand.choose(hand.panel, "Toggle")
 
     def offered() -> bool:

@@ -11,6 +11,7 @@ from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QApplication
 
 from nubshift.app.bench.bench import BeltPage, MacroPage
+from nubshift.app.document import subject
 from nubshift.app.shell.recording import Recording
 from nubshift.model import edits
 from nubshift.model.profile import BASE, Belt, BeltEntry, Command, Macro, MacroPress, MacroRelease, MacroTap, MacroWait
@@ -99,13 +100,13 @@ def test_a_new_belt_from_the_menu_of_a_slot_is_one_step_and_opens(hand: Hand) ->
     hand.click(hand.tile("east"))
     hand.choose(hand.panel, "Other output…")
     take_from_menu(hand, "Belt", "New belt: next")
-    assert hand.studio.subject == "belt:belt-2"
+    assert hand.studio.selection.subject == subject.belt("belt-2")
     assert edits.sends_of(hand.studio.profile, Slot(BASE, "east")) == (SendBelt("belt-2"),)
     page = hand.window.map.bench.page
     assert page is not None
     hand.choose(page, "right face button (next)")
-    assert (hand.studio.subject, hand.studio.control) == ("control", "east")
-    hand.studio.undo()
+    assert (hand.studio.selection.subject, hand.studio.selection.control) == (subject.CONTROL, "east")
+    hand.studio.document.undo()
     assert hand.studio.profile == PROFILE
 
 
@@ -115,7 +116,7 @@ def test_removing_a_belt_leads_back_to_the_hands(hand: Hand) -> None:
     assert hand.studio.profile.belts == ()
     assert hand.studio.profile.layers[0].binding("right_bumper") is None
     hand.until(lambda: hand.window.map.hands.isVisible())
-    hand.studio.undo()
+    hand.studio.document.undo()
     assert hand.studio.profile == PROFILE
 
 
@@ -127,7 +128,7 @@ def test_the_steps_of_a_macro_are_stretched_moved_added_and_taken_out(hand: Hand
     steps = hand.studio.profile.macros[0].steps
     assert isinstance(steps[1], MacroWait)
     assert steps[1].ms > 300
-    hand.studio.undo()  # the drag is one step
+    hand.studio.document.undo()  # the drag is one step
     assert hand.studio.profile == PROFILE
     hand.click(line, line.place("steps[2].what").center().toPoint())
     hand.press(Qt.Key.Key_Left, line, Qt.KeyboardModifier.AltModifier)
@@ -169,7 +170,7 @@ def test_recording_takes_every_key_and_nothing_else_hears_it(hand: Hand) -> None
     plain = [step for step in steps[1 : len(steps) - len(kept) + 1] if not isinstance(step, MacroWait)]
     assert [type(step) for step in plain] == [MacroPress, MacroTap, MacroRelease]
     assert plain[1].what == (SendCommand("mana"),)  # a key that a command has becomes the command
-    assert hand.studio.document.undo_title == "Record, Dash"
+    assert hand.studio.document.history.undo_title == "Record, Dash"
 
 
 def test_a_recording_keeps_its_times() -> None:

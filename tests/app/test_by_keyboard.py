@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QAbstractButton, QLabel, QLineEdit, QListView, QPlainTextEdit, QPushButton, QSlider, QWidget
 
+from nubshift.app.document.subject import CONTROL, LAYER, PROFILE, belt, command, macro
 from nubshift.model import edits
 from nubshift.model.controls import PAD_CONTROLS
 from nubshift.model.profile import BASE
@@ -12,7 +13,7 @@ from nubshift.model.sends import SendKey
 from nubshift.model.slots import Slot
 from tests.app.conftest import Hand
 
-SUBJECTS = ("control", "layer", "command:hop", "habits", "belt:buildings", "macro:sweep")
+SUBJECTS = (CONTROL, LAYER, command("order"), PROFILE, belt("buildings"), macro("sweep"))
 
 
 def tree(widget: QWidget) -> list[str]:
@@ -37,24 +38,18 @@ def can_be_used(widget: QWidget) -> bool:
 
 
 def test_everything_that_can_be_used_has_a_name(hand: Hand) -> None:
-    hand.studio.open(hand.window._folder / "saltbarrow.nubshift.json")
+    hand.studio.document.open(hand.window._folder / "saltbarrow.nubshift.json")
     nameless = []
     for subject in SUBJECTS:
         for control in (
-            ("left_stick", "right_stick", "dpad_up", "right_trigger", "motion") if subject == "control" else ("",)
+            ("left_stick", "right_stick", "dpad_up", "right_trigger", "motion") if subject == CONTROL else ("",)
         ):
             for layer in (BASE, "works", "write"):
-                hand.studio.show_layer(layer)
+                hand.studio.selection.show_layer(layer)
                 if control:
-                    hand.studio.select(control)
+                    hand.studio.selection.select(control)
                 else:
-                    hand.studio.look_at(
-                        subject
-                        if hand.studio.profile.command(subject[8:])
-                        or ":" not in subject
-                        or subject[:4] in ("belt", "macr")
-                        else "command:order"
-                    )
+                    hand.studio.selection.look_at(subject)
                 hand.bot.wait(1)
                 for widget in hand.window.findChildren(QWidget):
                     text = widget.text() if isinstance(widget, QAbstractButton) else ""
@@ -96,14 +91,14 @@ def test_a_binding_is_made_without_a_mouse(hand: Hand) -> None:
     hand.press(Qt.Key.Key_K, hand.window, Qt.KeyboardModifier.ControlModifier)
     hand.bot.keyClicks(hand.window._finder.field, "lower face")
     hand.press(Qt.Key.Key_Return, hand.window._finder.field)
-    assert hand.studio.control == "south"
+    assert hand.studio.selection.control == "south"
     hand.press(Qt.Key.Key_Return, hand.tile("south"))
     hand.press(Qt.Key.Key_U)
     assert edits.sends_of(hand.studio.profile, Slot(BASE, "south")) == (SendKey("U"),)
     links = lambda: [b for b in hand.panel.findChildren(QAbstractButton) if b.text() == "Hold" and b.isVisible()]  # noqa: E731
     hand.until(links)
     hand.press(Qt.Key.Key_Space, links()[0])
-    assert hand.studio.armed is not None
+    assert hand.studio.assigning.armed is not None
     hand.press(Qt.Key.Key_Y)
     assert edits.sends_of(hand.studio.profile, Slot(BASE, "south", "hold")) == (SendKey("Y"),)
     picture = hand.panel.picture
@@ -118,7 +113,7 @@ def test_what_listens_is_told_and_focus_is_visible(hand: Hand) -> None:
     hand.window.map.hands.focus("south")
     plain = hand.tile("south").grab().toImage()
     hand.window.map.keys.add.setFocus()
-    hand.studio.select("east")
+    hand.studio.selection.select("east")
     assert hand.tile("south").grab().toImage() != plain
     fields = [w for w in hand.window.findChildren(QWidget) if isinstance(w, QLineEdit | QPlainTextEdit | QSlider)]
     assert all(field.accessibleName() for field in fields if field.isVisible())
@@ -127,8 +122,8 @@ def test_what_listens_is_told_and_focus_is_visible(hand: Hand) -> None:
 def test_the_list_of_edits_goes_back_several_at_once(hand: Hand) -> None:
     before = hand.studio.profile
     for key in (Qt.Key.Key_Y, Qt.Key.Key_U, Qt.Key.Key_O):
-        hand.studio.select("east")
-        hand.studio.arm(hand.studio.slot(), 0)
+        hand.studio.selection.select("east")
+        hand.studio.assigning.arm(hand.studio.selection.slot(), 0)
         hand.press(key)
     menu = hand.window._undo_list(hand.window)  # type: ignore[arg-type]
     titles = [action.text() for action in menu.actions()]
@@ -138,7 +133,7 @@ def test_the_list_of_edits_goes_back_several_at_once(hand: Hand) -> None:
 
 
 def test_a_choice_that_builds_the_panel_anew_keeps_the_keyboard(hand: Hand) -> None:
-    hand.studio.select("left_stick")
+    hand.studio.selection.select("left_stick")
     choice = next(b for b in hand.panel.findChildren(QPushButton) if b.text() == "Mouse")
     choice.setFocus()
     before = hand.panel

@@ -199,18 +199,18 @@ def test_hands_and_words_follow_the_controller(hand: Hand) -> None:
 def test_what_is_printed_is_what_the_window_says(hand: Hand) -> None:
     workspace = controllers(hand)
     hand.choose(workspace.side, "Letters, A at the bottom")
-    hand.until(lambda: hand.studio.names.title("south") == "A")
+    hand.until(lambda: hand.studio.selection.names.title("south") == "A")
     assert hand.tile("south").accessibleName().startswith("A:")
     chip = workspace.detail.chips
     hand.click(chip, chip.place("left_grip").center().toPoint())
     hand.answer("Paddle")
-    assert hand.studio.names.title("left_grip") == "Paddle"
+    assert hand.studio.selection.names.title("left_grip") == "Paddle"
     hand.click(hand.window.top.tabs.buttons["map"])
     hand.click(hand.tile("south"))
     assert "A" in texts(hand.window.map.inspector)
     hand.press(Qt.Key.Key_Return, hand.tile("south"))
     hand.press(Qt.Key.Key_Z)
-    assert "A" in hand.studio.document.undo_title
+    assert "A" in hand.studio.document.history.undo_title
 
 
 def test_what_does_not_fit_is_listed_and_put_where_it_does(hand: Hand) -> None:
@@ -230,7 +230,7 @@ def test_what_does_not_fit_is_listed_and_put_where_it_does(hand: Hand) -> None:
     assert isinstance(bound, Binding)
     assert isinstance(moved, Binding)
     assert moved.gestures == bound.gestures
-    hand.studio.undo()
+    hand.studio.document.undo()
     assert hand.studio.profile.layer("base") == before
 
 
@@ -443,7 +443,7 @@ def test_a_simulated_touch_pad_is_touched_and_let_go_of(hand: Hand) -> None:
     hand.link.send(Steer("touch_pad", 0.9, -0.25))
     hand.until(lambda: hand.live.value("touch_pad") == (0.9, -0.25))
     assert hand.live.depth("touch_pad_touched") == 1.0
-    assert hand.studio.control == "touch_pad"  # not what says that it is touched
+    assert hand.studio.selection.control == "touch_pad"  # not what says that it is touched
     hand.link.send(Steer("touch_pad", 0.0, 0.0))
     hand.until(lambda: hand.live.depth("touch_pad_touched") == 0.0)
 

@@ -7,6 +7,7 @@ from PyQt6.QtCore import QMimeData, QPointF, Qt
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent
 from PyQt6.QtWidgets import QApplication
 
+from nubshift.app.document import subject
 from nubshift.app.document.output_choices import with_new_belt
 from nubshift.app.stage import COMMAND_MIME
 from nubshift.model.edits import sends_of
@@ -36,15 +37,15 @@ def test_dropping_lets_the_control_send_it(
     assert sends_of(hand.studio.profile, Slot(BASE, control, side(direction) if direction else "press")) == (
         SendCommand("sing"),
     )
-    assert hand.studio.control == control
+    assert hand.studio.selection.control == control
 
 
 def test_what_a_command_may_be_dropped_on_stays_open_while_it_is_taken_hold_of(hand: Hand) -> None:
-    hand.studio.edit("Add belt", lambda profile: with_new_belt(profile)[0])
-    belt = f"belt:{hand.studio.profile.belts[-1].id}"
-    hand.studio.look_at(belt)
+    hand.studio.document.edit("Add belt", lambda profile: with_new_belt(profile)[0])
+    belt = subject.belt(hand.studio.profile.belts[-1].id)
+    hand.studio.selection.look_at(belt)
     viewport, at = hand.command("journal")
     hand.bot.mousePress(viewport, Qt.MouseButton.LeftButton, pos=at)
-    assert hand.studio.subject == belt
+    assert hand.studio.selection.subject == belt
     hand.bot.mouseRelease(viewport, Qt.MouseButton.LeftButton, pos=at)
-    assert hand.studio.subject == "control"
+    assert hand.studio.selection.subject == subject.CONTROL

@@ -61,26 +61,26 @@ def test_gestures_are_added_on_the_picture_and_their_delay_is_said(hand: Hand) -
 
 
 def test_a_tap_costs_and_can_be_sent_at_once_instead(hand: Hand) -> None:
-    hand.studio.select("south", "tap")
-    hand.studio.arm(hand.studio.slot("south", "tap"))
+    hand.studio.selection.select("south", "tap")
+    hand.studio.assigning.arm(hand.studio.selection.slot("south", "tap"))
     hand.press(Qt.Key.Key_Space)
     assert "Jump is sent on release" in hand.panel.costs.text()
     hand.choose(hand.panel, "Send at once instead")
     assert binding(hand, "south").gestures == {"press": (SendCommand("jump"),)}
-    assert hand.studio.document.undo_title == "Send at once, lower face button"
+    assert hand.studio.document.history.undo_title == "Send at once, lower face button"
     assert not hand.panel.costs.isVisible()
 
 
 def test_the_time_of_a_hold_is_dragged_and_is_one_step(hand: Hand) -> None:
-    hand.studio.select("south", "hold")
-    hand.studio.arm(hand.studio.slot("south", "hold"))
+    hand.studio.selection.select("south", "hold")
+    hand.studio.assigning.arm(hand.studio.selection.slot("south", "hold"))
     hand.press(Qt.Key.Key_C)
     picture = hand.panel.picture
     hand.until(picture.isVisible)
     start = QPointF(picture._x(200), 12)
     drag(picture, start, QPointF(picture._x(300), 12))
     assert 280 <= (binding(hand, "south").hold_at or 0) <= 320
-    hand.studio.undo()
+    hand.studio.document.undo()
     assert binding(hand, "south").hold_at is None
     hand.press(Qt.Key.Key_Right, picture, Qt.KeyboardModifier.AltModifier)
     assert binding(hand, "south").hold_at == 210
@@ -88,12 +88,12 @@ def test_the_time_of_a_hold_is_dragged_and_is_one_step(hand: Hand) -> None:
 
 def test_a_lane_is_chosen_by_click_and_by_arrow(hand: Hand) -> None:
     for gesture, key in (("press", Qt.Key.Key_A), ("hold", Qt.Key.Key_B)):
-        hand.studio.select("south", gesture)
-        hand.studio.arm(hand.studio.slot("south", gesture))
+        hand.studio.selection.select("south", gesture)
+        hand.studio.assigning.arm(hand.studio.selection.slot("south", gesture))
         hand.press(key)
     picture = hand.panel.picture
     hand.click(picture, picture.place("press").center().toPoint())
-    assert hand.studio.part == "press"
+    assert hand.studio.selection.part == "press"
     assert hand.panel.editor.view.sends == sends("A")
     hand.press(Qt.Key.Key_Down, picture)
     assert hand.panel.editor.view.sends == sends("B")
@@ -101,17 +101,17 @@ def test_a_lane_is_chosen_by_click_and_by_arrow(hand: Hand) -> None:
 
 
 def test_two_controls_together_by_touching_the_other(hand: Hand) -> None:
-    hand.studio.select("left_bumper")
+    hand.studio.selection.select("left_bumper")
     hand.choose(hand.panel, "Combination")
     hand.steer("right_bumper", 1)
-    hand.until(lambda: hand.studio.control == "left_bumper+right_bumper")
+    hand.until(lambda: hand.studio.selection.control == "left_bumper+right_bumper")
     hand.press(Qt.Key.Key_Space)
     assert on(hand, "left_bumper+right_bumper") == (SendCommand("jump"),)
     assert "combinations" in hand.tile("left_bumper").accessibleName()
     hand.steer("right_bumper", 0)
     hand.click(hand.tile("right_bumper"))
     hand.choose(hand.panel, "With left bumper: Jump")
-    assert hand.studio.control == "left_bumper+right_bumper"
+    assert hand.studio.selection.control == "left_bumper+right_bumper"
     assert hand.window.map.inspector._title.text() == "Left bumper and right bumper"
     hand.press(Qt.Key.Key_Delete, hand.panel.editor.view)
     assert hand.studio.profile.layers[0].together == ()
@@ -191,33 +191,33 @@ OFFERED = [
 
 @pytest.mark.parametrize(("path", "wanted"), [entry for entry in OFFERED if entry[1] is not None])
 def test_everything_else_is_in_the_menu_of_a_slot(hand: Hand, path: tuple[str, str], wanted: object) -> None:
-    hand.studio.select("south")
+    hand.studio.selection.select("south")
     hand.choose(hand.panel, "Other output…")
     take_from_menu(hand, *(("Text",) if path[0] == "Text" else path))
     assert on(hand, "south") == (wanted,)
     hand.window.grab()
-    hand.studio.undo()
+    hand.studio.document.undo()
     assert on(hand, "south") == ()
 
 
 def test_the_details_of_what_is_sent_are_set_beside_it(hand: Hand) -> None:
-    hand.studio.set_sends(hand.studio.slot("south"), (SendText("hello"),))
-    hand.studio.select("south")
+    hand.studio.assigning.set_sends(hand.studio.selection.slot("south"), (SendText("hello"),))
+    hand.studio.selection.select("south")
     field = next(f for f in hand.panel.editor.details.findChildren(QWidget) if f.accessibleName() == "Types")
     field.selectAll()  # type: ignore[attr-defined]
     hand.bot.keyClicks(field, "well met")
     hand.press(Qt.Key.Key_Return, field)
     assert on(hand, "south") == (SendText("well met"),)
-    hand.studio.set_sends(hand.studio.slot("south"), (SendPoint(0.5, 0.5),))
+    hand.studio.assigning.set_sends(hand.studio.selection.slot("south"), (SendPoint(0.5, 0.5),))
     screen = hand.panel.findChild(ScreenPoint)
     hand.until(screen.isVisible)
     box = screen._screen
     drag(screen, box.center(), QPointF(box.left() + box.width() * 0.25, box.bottom()))
     assert on(hand, "south") == (SendPoint(0.25, 1.0),)
-    hand.studio.set_sends(hand.studio.slot("south"), (ChangeLayer("aim"),))
+    hand.studio.assigning.set_sends(hand.studio.selection.slot("south"), (ChangeLayer("aim"),))
     hand.choose(hand.panel, "For the next press")
     assert on(hand, "south") == (ChangeLayer("aim", "once"),)
-    hand.studio.set_sends(hand.studio.slot("south"), (SendWheel("up"),))
+    hand.studio.assigning.set_sends(hand.studio.selection.slot("south"), (SendWheel("up"),))
     hand.choose(hand.panel, "Left")
     assert on(hand, "south") == (SendWheel("left"),)
 
@@ -245,16 +245,16 @@ def test_what_is_edited_here_is_what_the_game_gets(start: Callable[..., Hand], t
     key_into(hand, "east", Qt.Key.Key_X)
     hand.choose(hand.panel, "Toggle")
     used_as(hand, "left_stick", "Tiles")
-    hand.studio.select("left_stick", "role.cells[1]")
-    hand.studio.arm(hand.studio.slot("left_stick", "role.cells[1]"))
+    hand.studio.selection.select("left_stick", "role.cells[1]")
+    hand.studio.assigning.arm(hand.studio.selection.slot("left_stick", "role.cells[1]"))
     hand.press(Qt.Key.Key_T)
     key_into(hand, "right_trigger", Qt.Key.Key_P)
     hand.choose(hand.panel, "By depth")
-    hand.studio.arm(hand.studio.slot("right_trigger", "bands[1].what"))
+    hand.studio.assigning.arm(hand.studio.selection.slot("right_trigger", "bands[1].what"))
     hand.press(Qt.Key.Key_Q)
     used_as(hand, "right_stick", "Radial menu")
-    hand.studio.select("right_stick", "role.entries[0].what")
-    hand.studio.arm(hand.studio.slot("right_stick", "role.entries[0].what"))
+    hand.studio.selection.select("right_stick", "role.entries[0].what")
+    hand.studio.assigning.arm(hand.studio.selection.slot("right_stick", "role.entries[0].what"))
     hand.press(Qt.Key.Key_M)
     game = Game(0, 0, 300, 200)
     try:

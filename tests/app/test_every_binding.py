@@ -69,9 +69,9 @@ def test_every_control_says_what_it_does(start: Callable[..., Hand], tmp_path: P
     hand = opened(start, tmp_path)
     said = {}
     for layer in ("base", "map"):
-        hand.studio.show_layer(layer)
+        hand.studio.selection.show_layer(layer)
         for name in PAD_CONTROLS:
-            hand.studio.select(name)
+            hand.studio.selection.select(name)
             hand.window.grab()
             said[layer, name] = hand.tile(name).accessibleName()
     assert "Jump, key Space, press, hold, hold: Roll" in said["base", "south"]
@@ -89,11 +89,11 @@ def test_a_key_on_a_trigger_with_bands_takes_their_place_says_so_and_can_be_undo
     start: Callable[..., Hand], tmp_path: Path
 ) -> None:
     hand = opened(start, tmp_path)
-    hand.studio.select("left_trigger")
+    hand.studio.selection.select("left_trigger")
     panel = hand.window.map.inspector.panel
     assert isinstance(panel, RolePanel)
     assert panel.used.present == "depth"
-    hand.studio.arm(hand.studio.slot())
+    hand.studio.assigning.arm(hand.studio.selection.slot())
     hand.press(Qt.Key.Key_K)
     binding = hand.studio.profile.layers[0].binding("left_trigger")
     assert binding is not None
@@ -107,7 +107,7 @@ def test_a_command_taken_away_goes_from_gestures_and_bands_too(start: Callable[.
     from nubshift.model.edits import without_command
 
     hand = opened(start, tmp_path)
-    hand.studio.edit("Roll taken out", lambda profile: without_command(profile, "roll"))
+    hand.studio.document.edit("Roll taken out", lambda profile: without_command(profile, "roll"))
     base = hand.kept().layers[0]
     assert base.binding("south").gestures == {"press": sends("/jump")}
     assert [band.what for band in base.binding("left_trigger").bands] == [sends("/jump"), ()]

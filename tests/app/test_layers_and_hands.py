@@ -10,6 +10,7 @@ from PyQt6.QtCore import QMimeData, QPoint, QPointF, QRect, Qt
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent
 from PyQt6.QtWidgets import QApplication
 
+from nubshift.app.document import subject
 from nubshift.app.stage import CONTROL_MIME
 from nubshift.model import edits
 from nubshift.model.controls import Reach
@@ -38,11 +39,11 @@ def test_a_layer_is_added_named_entered_and_told_on_every_lane(hand: Hand) -> No
     hand.press(Qt.Key.Key_L, hand.window, CTRL)
     hand.answer("Swim")
     layer = hand.studio.profile.layers[-1]
-    assert (layer.name, hand.studio.layer) == ("Swim", layer.id)
+    assert (layer.name, hand.studio.selection.layer) == ("Swim", layer.id)
     assert {lane.layer for lane in hand.window.map.hands.lanes.values()} == {"Swim"}
     node = hand.window.map.rail.nodes[layer.id]
     assert "editing" in node.accessibleName()
-    hand.studio.show_layer(BASE)
+    hand.studio.selection.show_layer(BASE)
     assert {lane.layer for lane in hand.window.map.hands.lanes.values()} == {""}
     hand.click(hand.tile("right_grip_2"))
     hand.choose(hand.panel, "Other output…")
@@ -57,12 +58,12 @@ def test_what_can_be_set_of_a_layer_stands_in_the_inspector(hand: Hand) -> None:
     rail = hand.window.map.rail
     hand.click(rail.nodes["aim"])
     hand.click(rail.nodes["aim"])  # once more: about the layer itself
-    assert hand.studio.subject == "layer"
+    assert hand.studio.selection.subject == subject.LAYER
     panel = hand.panel
     hand.choose(panel, "While held: left trigger")
-    assert hand.studio.control == "left_trigger"
-    hand.studio.look_at("layer")
-    hand.studio.show_layer("aim")
+    assert hand.studio.selection.control == "left_trigger"
+    hand.studio.selection.look_at(subject.LAYER)
+    hand.studio.selection.show_layer("aim")
     hand.choose(hand.panel, "Block")
     assert hand.studio.profile.layer("aim").hides  # type: ignore[union-attr]
     field = hand.panel.name.field
@@ -73,9 +74,9 @@ def test_what_can_be_set_of_a_layer_stands_in_the_inspector(hand: Hand) -> None:
     hand.choose(hand.panel, "Move up")
     assert [layer.id for layer in hand.studio.profile.layers] == ["base", "climb", "aim"]
     hand.choose(hand.panel, "Delete layer")
-    assert hand.studio.layer == BASE
+    assert hand.studio.selection.layer == BASE
     for _ in range(4):
-        hand.studio.undo()
+        hand.studio.document.undo()
     assert hand.studio.profile.layer("aim").name == "Aim"  # type: ignore[union-attr]
 
 
@@ -88,17 +89,17 @@ def test_bindings_are_copied_and_moved_between_layers_and_given_back(hand: Hand)
     take_from_menu(hand, "Move to layer", "Climb")
     assert on(hand, "east") == ()
     assert on(hand, "east", "climb") == (SendCommand("pack"),)
-    hand.studio.show_layer("climb")
+    hand.studio.selection.show_layer("climb")
     hand.press(Qt.Key.Key_Delete, hand.tile("east"))
     assert on(hand, "east", "climb") == ()
-    assert hand.studio.document.undo_title == "Clear right face button"
+    assert hand.studio.document.history.undo_title == "Clear right face button"
 
 
 def test_changing_one_gesture_in_a_layer_brings_the_others_along(hand: Hand) -> None:
-    hand.studio.set_sends(hand.studio.slot("east", "hold"), sends("H"))
-    hand.studio.show_layer("aim")
-    hand.studio.select("east", "hold")
-    hand.studio.arm(hand.studio.slot("east", "hold"), 0)
+    hand.studio.assigning.set_sends(hand.studio.selection.slot("east", "hold"), sends("H"))
+    hand.studio.selection.show_layer("aim")
+    hand.studio.selection.select("east", "hold")
+    hand.studio.assigning.arm(hand.studio.selection.slot("east", "hold"), 0)
     hand.press(Qt.Key.Key_Y)
     binding = hand.studio.profile.layer("aim").binding("east")  # type: ignore[union-attr]
     assert binding is not None
@@ -113,14 +114,14 @@ def test_several_controls_are_selected_copied_pasted_mirrored_and_cleared(hand: 
     hand.press(Qt.Key.Key_C, hand.tile("north"), CTRL)
     hand.click(hand.tile("west"))
     hand.bot.mouseClick(hand.tile("east"), Qt.MouseButton.LeftButton, CTRL)
-    assert hand.studio.chosen == ("west", "east")
+    assert hand.studio.selection.chosen == ("west", "east")
     assert hand.window.map.inspector._title.text() == "2 controls"
     hand.press(Qt.Key.Key_V, hand.tile("east"), CTRL)
     assert on(hand, "west") == on(hand, "east") == (SendCommand("listen"),)
-    assert hand.studio.document.undo_title == "Paste on 2 controls"
+    assert hand.studio.document.history.undo_title == "Paste on 2 controls"
     hand.press(Qt.Key.Key_Delete, hand.tile("east"))
     assert on(hand, "west") == on(hand, "east") == ()
-    hand.studio.undo(2)
+    hand.studio.document.undo(2)
     assert on(hand, "west") == (SendCommand("refill-oil"),)
     hand.click(hand.tile("left_bumper"))
     hand.press(Qt.Key.Key_M, hand.tile("left_bumper"), CTRL)
@@ -131,12 +132,12 @@ def test_several_controls_are_selected_copied_pasted_mirrored_and_cleared(hand: 
 def test_arrows_with_ctrl_select_more_and_a_layer_is_made_of_them(hand: Hand) -> None:
     hand.click(hand.tile("left_trigger"))
     hand.press(Qt.Key.Key_Right, hand.tile("left_trigger"), CTRL)
-    assert hand.studio.chosen == ("left_trigger", "left_bumper")
+    assert hand.studio.selection.chosen == ("left_trigger", "left_bumper")
     hand.choose(hand.panel, "New layer from these…")
     hand.answer("Lamp")
     layer = hand.studio.profile.layers[-1]
     assert {binding.control for binding in layer.bindings} == {"left_trigger", "left_bumper"}
-    assert hand.studio.layer == layer.id
+    assert hand.studio.selection.layer == layer.id
 
 
 def test_what_is_no_binding_is_not_pasted(hand: Hand) -> None:
@@ -187,9 +188,9 @@ def test_players_come_and_go_in_the_profile(hand: Hand) -> None:
     hand.choose(hand.panel, "Two")
     assert [seat.id for seat in hand.studio.profile.seats] == ["1", "2"]
     hand.click(hand.window.map.rail.seats["2"])
-    assert hand.studio.seat == "2"
-    hand.studio.undo()
-    assert hand.studio.seat == "1"
+    assert hand.studio.selection.seat == "2"
+    hand.studio.document.undo()
+    assert hand.studio.selection.seat == "1"
     assert hand.window.map.rail.seats == {}
 
 
@@ -216,12 +217,12 @@ def test_a_control_is_dragged_to_the_mouth_and_stays_there(hand: Hand) -> None:
     drop(hand, "south", Reach.MOUTH)
     hand.until(lambda: hands.lanes[Reach.MOUTH].isVisible())
     assert hands.lanes[Reach.MOUTH].isAncestorOf(hand.tile("south"))
-    assert hand.studio.document.undo_title == "Lower face button to mouth"
+    assert hand.studio.document.history.undo_title == "Lower face button to mouth"
     kept = read_reach(profile_folder().parent / "reach.json")
     assert kept.of("1", "Moss pad") == {"south": Reach.MOUTH}
-    hand.studio.undo()
+    hand.studio.document.undo()
     assert hands.lanes[Reach.RIGHT_THUMB].isAncestorOf(hand.tile("south"))
-    hand.studio.redo()
+    hand.studio.document.redo()
     assert hand.window.grasp.finger("south") is Reach.MOUTH
 
 
@@ -247,12 +248,12 @@ def test_two_commands_on_one_finger_say_so_and_can_be_parted(hand: Hand) -> None
 
 
 def test_commands_marked_as_needed_together(hand: Hand) -> None:
-    hand.studio.edit("free", lambda profile: edits.without_binding(profile, BASE, "right_grip_2"))
-    hand.studio.look_at("command:hop")
+    hand.studio.document.edit("free", lambda profile: edits.without_binding(profile, BASE, "right_grip_2"))
+    hand.studio.selection.look_at(subject.command("hop"))
     combo = hand.panel.with_
     combo.setCurrentIndex(combo.findText("Pack"))
     combo.activated.emit(combo.currentIndex())
-    assert hand.studio.document.undo_title == "Hop together with Pack"
+    assert hand.studio.document.history.undo_title == "Hop together with Pack"
     reason = "Hop and Pack are needed together, and the right thumb has both."
     hand.until(lambda: any(reason in hand.tile(name).accessibleName() for name in ("east", "south")))
     mark = next(c for name in ("east", "south") if (c := hand.window.grasp.clash_of(name)) and c.reason == reason)
@@ -264,22 +265,22 @@ def test_commands_marked_as_needed_together(hand: Hand) -> None:
 
 def test_a_combination_of_the_base_shows_through_and_can_be_changed_in_a_layer(hand: Hand) -> None:
     pair = "left_bumper+right_bumper"
-    hand.studio.set_sends(hand.studio.slot(pair), sends("Y"))
-    hand.studio.show_layer("aim")
-    hand.studio.select(pair)
+    hand.studio.assigning.set_sends(hand.studio.selection.slot(pair), sends("Y"))
+    hand.studio.selection.show_layer("aim")
+    hand.studio.selection.select(pair)
     assert hand.panel.picture.accessibleName().endswith(": Y")
     assert hand.panel.picture.inherited
-    hand.studio.arm(hand.studio.slot(pair))
+    hand.studio.assigning.arm(hand.studio.selection.slot(pair))
     hand.press(Qt.Key.Key_U)
     assert on(hand, pair, "aim") == sends("U")
     assert on(hand, pair) == sends("Y")
 
 
 def test_a_command_given_to_a_button_that_is_only_tapped_takes_the_place_of_the_tap(hand: Hand) -> None:
-    hand.studio.edit("tap", lambda profile: edits.with_binding(profile, BASE, Binding("east", tap=sends("Y"))))
-    hand.studio.arm_command("sing")
+    hand.studio.document.edit("tap", lambda profile: edits.with_binding(profile, BASE, Binding("east", tap=sends("Y"))))
+    hand.studio.assigning.arm_command("sing")
     hand.steer("east", 1)
-    hand.until(lambda: hand.studio.armed_command is None or hand.studio.armed_command != "sing")
+    hand.until(lambda: hand.studio.assigning.armed_command is None or hand.studio.assigning.armed_command != "sing")
     binding = hand.studio.profile.layers[0].binding("east")
     assert binding is not None
     assert binding.gestures == {"tap": (SendCommand("sing"),)}
@@ -288,7 +289,7 @@ def test_a_command_given_to_a_button_that_is_only_tapped_takes_the_place_of_the_
 def test_a_rail_with_more_layers_than_room_shows_that_there_are_more(hand: Hand) -> None:
     rail = hand.window.map.rail
     for number in range(8):
-        hand.studio.edit("more", lambda profile, n=number: edits.with_layer(profile, f"Another layer {n}")[0])  # type: ignore[misc]
+        hand.studio.document.edit("more", lambda profile, n=number: edits.with_layer(profile, f"Another layer {n}")[0])  # type: ignore[misc]
     last = list(rail.nodes.values())[-1]
     hand.until(lambda: rail.edges[1].isVisible() and not rail.edges[-1].isVisible())
     while rail.edges[1].isVisible():

@@ -66,8 +66,8 @@ def test_dragging_a_slider_is_live_and_one_step(hand: Hand) -> None:
     assert speed is not None
     assert speed != 210
     assert panel.rows["speed"].field.text().startswith(f"{speed:,.0f}".replace(",", "\u202f"))
-    hand.studio.undo()
-    assert hand.studio.document.undo_title == ""
+    hand.studio.document.undo()
+    assert hand.studio.document.history.undo_title == ""
     assert hand.studio.profile.layers[0].feel_of("right_stick").speed == 210  # type: ignore[union-attr]
 
 
@@ -112,7 +112,7 @@ def test_edits_are_kept_by_themselves_and_at_closing(hand: Hand) -> None:
     hand.press(Qt.Key.Key_Delete, hand.tile("east"))
     assert "Saving" in hand.window.top.title.state_text
     hand.window.close()
-    assert hand.studio.kept
+    assert hand.studio.document.saved
     assert hand.kept() != before
     assert hand.kept().layers[0].binding("east") is None
 
@@ -127,7 +127,7 @@ def test_a_full_disk_is_told_and_the_edit_is_not_lost(hand: Hand, monkeypatch: p
         hand.press(Qt.Key.Key_Delete, hand.tile("east"))
         hand.until(lambda: "No space left" in hand.window.notices.text)
         assert "Not saved" in hand.window.top.title.state_text
-    assert hand.studio.keep()
+    assert hand.studio.document.save()
     assert hand.kept().layers[0].binding("east") is None
 
 
@@ -152,7 +152,7 @@ def test_a_profile_that_cannot_be_used_is_named_and_left(start: Callable[..., Ha
     assert "game" in hand.window.notices.text
     assert hand.studio.profile.game.title == "Ferrow Deep"
     assert bad.read_text() == '{"format": "nubshift-profile", "version": 1}'
-    assert not hand.studio.open(bad)
+    assert not hand.studio.document.open(bad)
 
 
 def test_the_player_runs_by_in_the_now_strip(hand: Hand) -> None:
@@ -163,16 +163,16 @@ def test_the_player_runs_by_in_the_now_strip(hand: Hand) -> None:
 
 
 def test_a_new_profile_and_back(hand: Hand) -> None:
-    first = hand.studio.file.path
+    first = hand.studio.document.file.path
     hand.press(Qt.Key.Key_N, hand.window, Qt.KeyboardModifier.ControlModifier)
     sheet = hand.window.beginning
     hand.until(sheet.isVisible)
     hand.bot.keyClicks(sheet.title, "Lantern Row")
     hand.press(Qt.Key.Key_Return, sheet.title)
     assert hand.studio.profile.game.title == "Lantern Row"
-    assert hand.studio.file.path.name == "lantern-row.nubshift.json"
+    assert hand.studio.document.file.path.name == "lantern-row.nubshift.json"
     assert "Unassigned" in hand.tile("south").accessibleName()
-    assert hand.studio.open(first)
+    assert hand.studio.document.open(first)
     assert "Hop" in hand.tile("south").accessibleName()
 
 
@@ -182,7 +182,7 @@ def test_finder_goes_anywhere(hand: Hand) -> None:
     hand.until(finder.isVisible)
     hand.bot.keyClicks(finder.field, "grip lower")
     hand.press(Qt.Key.Key_Return, finder.field)
-    assert hand.studio.control in ("left_grip_2", "right_grip_2")
+    assert hand.studio.selection.control in ("left_grip_2", "right_grip_2")
     hand.window.search()
     hand.bot.keyClicks(finder.field, "climb")
     hand.press(Qt.Key.Key_Down, finder.field)
@@ -225,4 +225,4 @@ def test_both_themes_repaint_everything(hand: Hand, qapp: QApplication) -> None:
     for x, y in ((5, 5), (300, 300), (1200, 400), (20, 780)):
         assert dusk.pixelColor(x, y).lightnessF() < 0.4
         assert day.pixelColor(x, y).lightnessF() > 0.6
-    assert hand.studio.layer == BASE
+    assert hand.studio.selection.layer == BASE

@@ -214,7 +214,7 @@ def test_a_desktop_without_notifications_is_no_trouble() -> None:
 @pytest.mark.parametrize("way", ["while held", "toggle"])
 def test_a_button_shows_the_keyboard_without_a_layer_made_by_hand(playing: tuple[Hand, Game], way: str) -> None:
     hand, game = playing
-    hand.studio.edit("no keyboard yet", lambda profile: edits.without_layer(profile, "write"))
+    hand.studio.document.edit("no keyboard yet", lambda profile: edits.without_layer(profile, "write"))
     hand.click(hand.tile("right_bumper"))
     hand.choose(hand.panel, "Other output…")
     take_from_menu(hand, "On-screen keyboard", f"On-screen keyboard, {way}")
@@ -225,5 +225,5 @@ def test_a_button_shows_the_keyboard_without_a_layer_made_by_hand(playing: tuple
     hand.until(lambda: "board" in [surface.use for surface in hand.window.overlay.surfaces])
     hand.steer("south", 1)
     hand.until(lambda: "+24" in game.words())  # Q, the first of its keys
-    hand.studio.undo()  # the button and the layer are one step
+    hand.studio.document.undo()  # the button and the layer are one step
     assert len(hand.studio.profile.layers) == 2

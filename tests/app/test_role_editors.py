@@ -63,8 +63,8 @@ def hand(start: Callable[..., Hand], tmp_path: Path) -> Hand:
 )
 def test_whatever_a_control_is_used_as(hand: Hand, control: str, word: str, role: type) -> None:
     assert isinstance(used_as(hand, control, word), role)
-    assert hand.studio.kept or hand.studio.profile != EMPTY
-    hand.studio.undo()
+    assert hand.studio.document.saved or hand.studio.profile != EMPTY
+    hand.studio.document.undo()
     assert hand.studio.profile == EMPTY
 
 
@@ -169,7 +169,7 @@ def test_depths_of_a_trigger_are_dragged_on_the_pull(hand: Hand) -> None:
     key_into(hand, "right_trigger", Qt.Key.Key_Space)
     hand.choose(hand.panel, "By depth")
     assert binding(hand, "right_trigger").bands == (Band(0.2, (SendCommand("jump"),)), Band(0.9, ()))
-    assert hand.studio.part == "bands[1].what"
+    assert hand.studio.selection.part == "bands[1].what"
     hand.panel.depths.editor.view.arm()
     hand.press(Qt.Key.Key_C)
     picture = hand.panel.findChild(BandsPicture)

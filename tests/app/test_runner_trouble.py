@@ -56,7 +56,7 @@ def test_an_edit_that_is_refused_is_told_and_the_next_one_is_played(hand: Hand) 
     playing._used(Used(playing._there.edit, "there is no such thing"))
     assert "This edit is not in use yet: there is no such thing." in hand.window.notices.text
     assert not playing.settled
-    hand.studio.edit("Title", lambda profile: replace(profile, game=replace(profile.game, title="Another")))
+    hand.studio.document.edit("Title", lambda profile: replace(profile, game=replace(profile.game, title="Another")))
     hand.until(lambda: playing.settled)
 
 

@@ -15,7 +15,7 @@ from msgspec.structs import replace
 from PyQt6.QtCore import QSettings, Qt, QTimer
 from PyQt6.QtWidgets import QApplication, QMessageBox
 
-from nubshift.app.document.desk import KEEP_AT_LATEST_MS, KEEP_MS, OUTSIDE
+from nubshift.app.document.open_document import OUTSIDE, SAVE_AT_LATEST_MS, SAVE_MS
 from nubshift.app.document.studio import Studio
 from nubshift.app.main import first_profile
 from nubshift.app.shell.rescue import CLOSE, STAY, TITLE, offer_rescued
@@ -34,17 +34,17 @@ def titled(title: str) -> Callable[[Profile], Profile]:
 
 
 def test_edits_without_a_pause_are_saved_a_second_after_the_first(hand: Hand) -> None:
-    path = hand.studio.file.path
+    path = hand.studio.document.file.path
     before = path.read_bytes()
-    assert KEEP_MS < 1000 >= KEEP_AT_LATEST_MS
+    assert SAVE_MS < 1000 >= SAVE_AT_LATEST_MS
     count = 0
 
     def edited_again() -> bool:
         """One more edit, sooner than the pause after which the last one is saved."""
         nonlocal count
         count += 1
-        hand.studio.edit("Title", titled(f"Game {count}"))
-        hand.bot.wait(KEEP_MS // 4)
+        hand.studio.document.edit("Title", titled(f"Game {count}"))
+        hand.bot.wait(SAVE_MS // 4)
         return path.read_bytes() != before
 
     hand.until(edited_again)
@@ -52,14 +52,14 @@ def test_edits_without_a_pause_are_saved_a_second_after_the_first(hand: Hand) ->
 
 
 def test_a_change_of_another_program_is_shown_when_it_happens_and_can_be_undone(hand: Hand) -> None:
-    file = hand.studio.file
+    file = hand.studio.document.file
     other = ProfileFile(file.path)
     profile = other.read()
     mine = hand.studio.profile.game.title
     other.write(edits.with_feel(titled("Theirs")(profile), "base", "right_stick", speed=123.0))
     hand.until(lambda: hand.studio.profile.game.title == "Theirs")
     assert "Another program changed" in hand.window.notices.text
-    assert hand.studio.document.undo_title == OUTSIDE
+    assert hand.studio.document.history.undo_title == OUTSIDE
     hand.until(lambda: hand.window.playing.settled)
     hand.choose(hand.window.notices, "Undo")
     assert hand.studio.profile.game.title == mine
@@ -69,19 +69,19 @@ def test_a_change_of_another_program_is_shown_when_it_happens_and_can_be_undone(
 
 def test_what_is_written_by_ourselves_is_no_change_of_another_program(hand: Hand) -> None:
     for number in range(3):
-        hand.studio.edit("Title", titled(f"Game {number}"))
+        hand.studio.document.edit("Title", titled(f"Game {number}"))
         hand.kept()
         hand.bot.wait(300)
-    assert OUTSIDE not in hand.studio.document.titles
+    assert OUTSIDE not in hand.studio.document.history.titles
     assert not hand.window.notices.isVisible()
 
 
 def test_another_programs_rubbish_is_told_and_put_aside_with_the_next_edit(hand: Hand) -> None:
-    path = hand.studio.file.path
+    path = hand.studio.document.file.path
     path.write_text("{rubbish")
     hand.until(lambda: "can't be read now" in hand.window.notices.text)
     title = hand.studio.profile.game.title
-    hand.studio.edit("Title", titled("Mine"))
+    hand.studio.document.edit("Title", titled("Mine"))
     assert hand.kept().game.title == "Mine" != title
     (aside,) = path.parent.glob("*-found*")
     assert aside.read_text() == "{rubbish"
@@ -92,14 +92,14 @@ def test_a_hang_up_saves_what_was_not_saved_yet(tmp_path: Path, own_home: Path) 
     file.write(made({"base": {"south": "A"}}))
     code = (
         "import sys\n"
-        "from nubshift.app.document import desk\n"
-        "desk.KEEP_MS = desk.KEEP_AT_LATEST_MS = 10_000_000\n"
+        "from nubshift.app.document import open_document\n"
+        "open_document.SAVE_MS = open_document.SAVE_AT_LATEST_MS = 10_000_000\n"
         "from nubshift.app.document.studio import Studio\n"
         "from msgspec.structs import replace\n"
         "was = Studio.__init__\n"
         "def begin(self, *words):\n"
         "    was(self, *words)\n"
-        "    self.edit('Title', lambda p: replace(p, game=replace(p.game, title='Unsaved')))\n"
+        "    self.document.edit('Title', lambda p: replace(p, game=replace(p.game, title='Unsaved')))\n"
         "    print('edited', flush=True)\n"
         "Studio.__init__ = begin\n"
         "from nubshift.cli.main import main\n"
@@ -150,9 +150,9 @@ def test_closing_with_edits_that_can_not_be_saved_asks_first_and_the_next_start_
     start: Callable[..., Hand],
 ) -> None:
     hand = start()
-    mend = spoil(hand.studio.file.path.parent)
-    hand.studio.edit("Title", titled("Unsaved"))
-    hand.until(lambda: hand.studio.trouble)
+    mend = spoil(hand.studio.document.file.path.parent)
+    hand.studio.document.edit("Title", titled("Unsaved"))
+    hand.until(lambda: hand.studio.document.trouble)
     assert "a copy is in" in hand.window.notices.text
     said = answer_box(STAY)
     hand.window.close()
@@ -167,19 +167,19 @@ def test_closing_with_edits_that_can_not_be_saved_asks_first_and_the_next_start_
     offer_rescued(rescue_folder(), profile_folder(), again.studio, again.window.notices)
     again.choose(again.window.notices, "Open the copy")
     assert again.kept().game.title == "Unsaved"
-    assert again.studio.document.undo_title == TITLE
+    assert again.studio.document.history.undo_title == TITLE
     assert not list(rescue_folder().iterdir())
 
 
 def test_an_end_from_outside_asks_nothing_and_keeps_a_copy(start: Callable[..., Hand]) -> None:
     hand = start()
-    spoil(hand.studio.file.path.parent)
-    hand.studio.edit("Title", titled("Unsaved"))
+    spoil(hand.studio.document.file.path.parent)
+    hand.studio.document.edit("Title", titled("Unsaved"))
     hand.window.end()
     assert not hand.window.isVisible()
     (copy,) = rescued(rescue_folder())
     assert copy.read().game.title == "Unsaved"
-    assert copy.original == hand.studio.file.path
+    assert copy.original == hand.studio.document.file.path
 
 
 def test_told_to_end_before_its_loop_has_begun_it_ends(tmp_path: Path, own_home: Path) -> None:
@@ -219,7 +219,7 @@ def test_a_first_start_where_nothing_can_be_written_leaves_nothing_and_says_so(o
     settings = QSettings(str(own_home / "s.ini"), QSettings.Format.IniFormat)
     file, profile, troubles = first_profile(None, own_home / "full" / "profiles", settings)
     assert "The demo could not be saved" in troubles[0]
-    assert not Studio(file, profile).kept
+    assert not Studio(file, profile).document.saved
 
 
 def test_a_demo_that_could_not_be_copied_whole_is_not_there(own_home: Path, monkeypatch: pytest.MonkeyPatch) -> None:

@@ -8,6 +8,7 @@ import pytest
 from PyQt6.QtCore import QMimeData, QModelIndex, Qt
 from PyQt6.QtWidgets import QApplication, QFileDialog, QMenu
 
+from nubshift.app.document import subject
 from nubshift.app.document.shelf import AS_IT_IS, BEGINNINGS, begun
 from nubshift.app.stage import COMMAND_MIME
 from nubshift.model import edits
@@ -50,7 +51,7 @@ def test_the_three_games_are_there_and_one_goes_from_one_to_the_other(hand: Hand
 
 
 def test_duplicate_delete_and_take_back(hand: Hand) -> None:
-    folder = hand.studio.file.path.parent
+    folder = hand.studio.document.file.path.parent
     choose(hand, "Duplicate profile")
     assert hand.studio.profile.game.title == "Ferrow Deep copy"
     assert "ferrow-deep-copy" in profile_names(folder)
@@ -79,7 +80,7 @@ def test_a_new_profile_begins_with_what_was_chosen(hand: Hand) -> None:
     hand.press(Qt.Key.Key_Return, sheet.title)
     assert hand.studio.profile.game.title == "Brask"
     assert hand.studio.profile.command("jump").keys == ("SPACE",)  # type: ignore[union-attr]
-    assert read_profile(hand.studio.file.path) == hand.studio.profile
+    assert read_profile(hand.studio.document.file.path) == hand.studio.profile
 
 
 @pytest.mark.parametrize("beginning", BEGINNINGS)
@@ -103,12 +104,12 @@ def test_in_and_out_as_one_file_and_what_it_can_do_is_said(
     assert read_profile(given_away) == hand.studio.profile
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (str(given_away), ""))
     choose(hand, "Import profile…")
-    assert hand.studio.file.name == "given"
+    assert hand.studio.document.file.name == "given"
     assert "types text: “at the gate”" in hand.window.notices.text
     assert "Profiles cannot run programs" in hand.window.notices.text
     given_away.write_text("{]")
     choose(hand, "Import profile…")
-    assert hand.studio.file.name == "given"
+    assert hand.studio.document.file.name == "given"
     assert "line 1, column 2" in hand.window.notices.text
 
 
@@ -121,7 +122,7 @@ def test_going_to_another_profile_leaves_no_key_held(start: object, tmp_path: Pa
         hand.until(lambda: hand.link.status and not hand.link.status.withheld)
         hand.steer("south", 1)
         game.wait(lambda: game.words() == ["+38"], "A is held")
-        hand.studio.open(tmp_path / f"two{SUFFIX}")
+        hand.studio.document.open(tmp_path / f"two{SUFFIX}")
         game.wait(lambda: game.words() == ["+38", "-38"], "A goes up with its profile")
         hand.steer("south", 0)
         hand.steer("south", 1)
@@ -153,7 +154,7 @@ def test_commands_are_put_in_another_order_by_drag_and_by_key(hand: Hand) -> Non
     data.setData(COMMAND_MIME, b"lantern")
     model.dropMimeData(data, Qt.DropAction.MoveAction, model.row_of("left"), 0, QModelIndex())
     assert ("Lantern", "Move") in order(hand)
-    hand.studio.undo(3)
+    hand.studio.document.undo(3)
     assert [name for name, _ in order(hand)] == ["Forward", "Left", "Back", "Right"]
 
 
@@ -171,18 +172,18 @@ def test_groups_and_names_are_changed_from_the_menu(hand: Hand) -> None:
 
 
 def test_a_key_changed_once_changes_everywhere(hand: Hand) -> None:
-    hand.studio.look_at("command:hop")
+    hand.studio.selection.look_at(subject.command("hop"))
     hand.choose(hand.panel, "Press its key…")
     hand.press(Qt.Key.Key_G)
     assert "key G" in hand.tile("south").accessibleName()
-    hand.studio.show_layer("climb")
+    hand.studio.selection.show_layer("climb")
     assert "key G" in hand.tile("south").accessibleName()
 
 
 def test_warnings_stand_in_place(hand: Hand) -> None:
     keys = hand.window.map.keys
     assert "no control sends “Sing”" in keys.model.warnings["sing"].lower() or "sing" in keys.model.warnings
-    hand.studio.look_at("command:sing")
+    hand.studio.selection.look_at(subject.command("sing"))
     hand.choose(hand.panel, "Press its key…")
     hand.press(Qt.Key.Key_Space)
     assert "same key as “Hop”" in keys.model.warnings["sing"]
@@ -215,13 +216,13 @@ def test_the_finder_finds_controls_commands_keys_layers_settings_and_parts(hand:
     choose(hand, "Saltbarrow")
     finder = hand.window._finder
     for words, done in (
-        ("right stick", lambda: hand.studio.control == "right_stick"),
-        ("order", lambda: hand.studio.control in ("south", "right_stick")),
-        ("works layer", lambda: hand.studio.layer == "works"),
-        ("buildings belt", lambda: hand.studio.subject == "belt:buildings"),
-        ("sweep", lambda: hand.studio.subject == "macro:sweep"),
-        ("dead zone right", lambda: hand.studio.control == "right_stick"),
-        ("press is a hold", lambda: hand.studio.subject == "habits"),
+        ("right stick", lambda: hand.studio.selection.control == "right_stick"),
+        ("order", lambda: hand.studio.selection.control in ("south", "right_stick")),
+        ("works layer", lambda: hand.studio.selection.layer == "works"),
+        ("buildings belt", lambda: hand.studio.selection.subject == subject.belt("buildings")),
+        ("sweep", lambda: hand.studio.selection.subject == subject.macro("sweep")),
+        ("dead zone right", lambda: hand.studio.selection.control == "right_stick"),
+        ("press is a hold", lambda: hand.studio.selection.subject == subject.PROFILE),
         ("Key, sent by", lambda: True),
     ):
         hand.window.search()

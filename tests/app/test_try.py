@@ -103,7 +103,7 @@ def test_what_is_sent_arrives_through_the_x_server_and_only_while_the_range_has_
 def test_a_shortcut_that_arrives_does_not_operate_the_window(opened: Callable[..., Hand]) -> None:
     profile = made({"base": {"south": sends("LEFTCTRL")[0], "east": sends("Z")[0]}})
     hand = opened(profile)
-    hand.studio.edit("A note", lambda p: edits.with_game(p, note="something"))
+    hand.studio.document.edit("A note", lambda p: edits.with_game(p, note="something"))
     arena = tried(hand).arena
     hand.click(arena)
     hand.until(lambda: hand.link.status is not None and not hand.link.status.withheld)
@@ -189,7 +189,7 @@ def eights(hand: Hand, names: list[str], rounds: int) -> None:
     for turn in range(rounds):
         for name in names if turn % 2 else reversed(names):
             found = next(v for v in hand.studio.profile.variants if v.name == name)
-            hand.studio.edit(name, lambda p, v=found: variants.with_used(p, v.id))
+            hand.studio.document.edit(name, lambda p, v=found: variants.with_used(p, v.id))
             player.play(page, lambda t: mark_at(max(0.0, (t - page.round.begins) / 1e6)))
 
 

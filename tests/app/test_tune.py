@@ -50,7 +50,7 @@ def test_the_dead_zone_is_dragged_and_the_engine_obeys(tuned: Hand) -> None:
     kept = tuned.kept()
     assert counts(kept, 0.25) == 0
     assert counts(kept, 0.6) > 0
-    tuned.studio.undo()  # a whole drag is one step
+    tuned.studio.document.undo()  # a whole drag is one step
     assert feel(tuned).inner is None
 
 
@@ -195,7 +195,7 @@ def test_a_trigger_shows_its_depths_and_they_are_dragged(tuned: Hand) -> None:
 
 def test_where_a_trigger_presses_belongs_to_the_base(tuned: Hand) -> None:
     tune(tuned).open("left_trigger")
-    tuned.studio.show_layer("aim")
+    tuned.studio.selection.show_layer("aim")
     pull = tune(tuned).pull
     tuned.until(lambda: pull.isVisible() and pull.width() > 600)
     tuned.window.grab()
@@ -204,7 +204,7 @@ def test_where_a_trigger_presses_belongs_to_the_base(tuned: Hand) -> None:
     assert feel(tuned, "left_trigger").press_at == pytest.approx(0.6, abs=0.01)
     tuned.press(Qt.Key.Key_Left, pull)
     assert feel(tuned, "left_trigger").press_at == pytest.approx(0.59, abs=0.01)
-    tuned.studio.show_layer("base")
+    tuned.studio.selection.show_layer("base")
     tuned.steer("left_trigger", 0.5)
     tuned.until(lambda: tune(tuned).tuner.last is not None and tune(tuned).tuner.last.raw[0] == 0.5)  # type: ignore[union-attr]
     assert tuned.live.held == ()
@@ -305,8 +305,10 @@ def test_variants_are_kept_used_renamed_and_removed(tuned: Hand) -> None:
     tuned.steer("south", 1)
     tuned.until(lambda: "lower face button." in workspace.variants._switch_words())
     tuned.steer("south", 0)
-    tuned.studio.undo()
-    tuned.studio.edit("Hop", lambda p: edits.with_sends(p, tuned.studio.slot("south"), sends("SPACE")[0:1]))
+    tuned.studio.document.undo()
+    tuned.studio.document.edit(
+        "Hop", lambda p: edits.with_sends(p, tuned.studio.selection.slot("south"), sends("SPACE")[0:1])
+    )
     tuned.choose(workspace.variants, "Switch while playing")
     tuned.steer("south", 1)
     tuned.until(lambda: "lower face button, double tap." in workspace.variants._switch_words())
@@ -329,9 +331,9 @@ def test_a_variant_stepped_to_on_the_controller_is_in_use_in_the_window(tuned: H
         profile = variants.kept_as(profile, "one", "base", "right_stick")
         profile = edits.with_feel(profile, "base", "right_stick", speed=300.0)
         profile = variants.kept_as(profile, "two", "base", "right_stick")
-        return edits.with_sends(profile, tuned.studio.slot("south"), (NextVariant("right_stick"),))
+        return edits.with_sends(profile, tuned.studio.selection.slot("south"), (NextVariant("right_stick"),))
 
-    tuned.studio.edit("Two variants", with_step)
+    tuned.studio.document.edit("Two variants", with_step)
     workspace = tune(tuned)
     tuned.until(lambda: workspace.variants.used is not None and workspace.variants.used.name == "two")
     assert "lower face button" in workspace.variants._switch_words()
@@ -436,7 +438,7 @@ def test_motion_shows_its_rates_its_bias_and_what_it_needs(tuned: Hand) -> None:
     workspace.open("motion")
     tuned.until(workspace.pad.isVisible)
     tuned.choose(workspace, "Assigned in aim")
-    assert tuned.studio.layer == "aim"
+    assert tuned.studio.selection.layer == "aim"
     tuned.until(lambda: workspace.tuner.bias is not None and workspace.tuner.bias.known)
     tuned.choose(workspace.panel, "Roll")  # type: ignore[arg-type]
     role = tuned.studio.profile.layer("aim").binding("motion").role  # type: ignore[union-attr]

@@ -48,7 +48,7 @@ def test_both_sides_are_there_and_the_lower_one_is_dragged(willow: Hand) -> None
     drag(pull, QPointF(pull.across(-0.5), y), QPointF(pull.across(-0.8), y))
     assert willow.studio.profile.feel_in("base", "1", "axis_1").key_radius == pytest.approx(0.8, abs=0.01)
     assert "presses at 80" in pull.accessibleDescription()
-    willow.until(lambda: willow.studio.kept)
+    willow.until(lambda: willow.studio.document.saved)
     for value, held in ((-0.7, ()), (-0.95, ("A",)), (0.7, ()), (0.95, ("D",))):
         willow.steer("axis_1", value)
         willow.until(lambda: willow.live.held == held)
@@ -90,10 +90,10 @@ def test_where_nothing_begins_nothing_can_be_taken_hold_of(willow: Hand) -> None
 
 def test_two_axes_are_joined_as_a_stick_and_taken_apart(willow: Hand) -> None:
     willow.click(willow.window.top.tabs.buttons["map"])
-    willow.studio.select("axis_3")
+    willow.studio.selection.select("axis_3")
     willow.choose(willow.panel, "left hole")
     willow.until(lambda: "joined_stick_1" in willow.window.map.hands.tiles)
-    assert willow.studio.control == "joined_stick_1"
+    assert willow.studio.selection.control == "joined_stick_1"
     willow.choose(willow.panel, "Letters")
     willow.link.send(Steer("axis_1", -0.9))
     willow.until(lambda: willow.live.held == ("W",))

@@ -5,6 +5,7 @@ from __future__ import annotations
 import pytest
 from PyQt6.QtCore import Qt
 
+from nubshift.app.document.subject import LAYER
 from nubshift.app.tune.panel import FeelPanel
 from nubshift.app.tune.turning import FAST, HAIR, NEEDED, turning, turning_profile
 from nubshift.devices.simulated_hardware import HARDWARE, hardware_info
@@ -96,7 +97,7 @@ def test_a_known_number_is_typed_and_a_layer_has_its_own(tuned: Hand) -> None:
     gauge.typed.setText("9840")
     tuned.click(gauge.known)
     assert tuned.studio.profile.game.counts_per_turn == 9840
-    tuned.studio.show_layer("aim")
+    tuned.studio.selection.show_layer("aim")
     gauge.ask()
     gauge.typed.setText("some")
     tuned.click(gauge.known)
@@ -118,12 +119,12 @@ def test_closing_the_gauge_gives_the_profile_back(tuned: Hand) -> None:
 
 
 def test_where_the_mouse_moves_a_cursor_speeds_are_pixels(tuned: Hand) -> None:
-    tuned.studio.edit("slow", lambda profile: edits.with_game(profile, counts_per_turn=3600.0))
+    tuned.studio.document.edit("slow", lambda profile: edits.with_game(profile, counts_per_turn=3600.0))
     panel = tune(tuned).panel
     assert isinstance(panel, FeelPanel)
     row = panel.rows["speed"]
     assert row.field.text().endswith("°/s")
-    tuned.studio.edit("from above", lambda profile: edits.with_game(profile, moves="cursor"))
+    tuned.studio.document.edit("from above", lambda profile: edits.with_game(profile, moves="cursor"))
     assert row.field.text().endswith("px/s")
     assert not panel.gauge.isVisible()
     row.field.setFocus()
@@ -131,13 +132,13 @@ def test_where_the_mouse_moves_a_cursor_speeds_are_pixels(tuned: Hand) -> None:
     tuned.bot.keyClicks(row.field, "900")
     tuned.press(Qt.Key.Key_Return, row.field)
     assert tuned.kept().feel_in("base", "1", "right_stick").speed == 90
-    assert "900\u202fpx/s" in tuned.studio.document.undo_title
+    assert "900\u202fpx/s" in tuned.studio.document.history.undo_title
 
 
 def test_a_layer_says_what_the_mouse_moves_in_it(tuned: Hand) -> None:
     tuned.click(tuned.window.top.tabs.buttons["map"])
-    tuned.studio.show_layer("aim")
-    tuned.studio.look_at("layer")
+    tuned.studio.selection.show_layer("aim")
+    tuned.studio.selection.look_at(LAYER)
     tuned.choose(tuned.panel, "A cursor")
     assert tuned.studio.profile.layer("aim").moves == "cursor"  # type: ignore[union-attr]
     assert not tuned.panel.gauge_on.isVisible()

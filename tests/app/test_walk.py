@@ -138,30 +138,30 @@ def test_from_nothing_to_a_playable_set_in_under_eighty_actions(start: Callable[
     player.click(*hand.command("forward"))
     player.key(Qt.Key.Key_Return, keys.view)
     for command, (x, y) in {"forward": (0, -1), "left": (-1, 0), "back": (0, 1), "right": (1, 0)}.items():
-        assert studio.armed_command == command
+        assert studio.assigning.armed_command == command
         player.push("left_stick", x, y, lambda which=command: sent_by(hand, which))  # type: ignore[misc]
 
     player.begin("sixteen commands")
     for _ in PAPER:  # the next one without a control listens by itself
-        hand.until(lambda: studio.armed_command)
-        armed = studio.armed_command
+        hand.until(lambda: studio.assigning.armed_command)
+        armed = studio.assigning.armed_command
         assert armed in PAPER
         player.push(PLACES[armed], until=lambda which=armed: sent_by(hand, which))  # type: ignore[misc]
     hand.until(lambda: keys.model.missing == 0)
 
     player.begin("looking")
-    studio.disarm()
-    player.push("right_stick", 0.9, 0, lambda: studio.control == "right_stick")
+    studio.assigning.disarm()
+    player.push("right_stick", 0.9, 0, lambda: studio.selection.control == "right_stick")
     player.choose(hand.panel, "Mouse")
 
     player.begin("an aim layer")
-    player.push("left_trigger", until=lambda: studio.control == "left_trigger")
+    player.push("left_trigger", until=lambda: studio.selection.control == "left_trigger")
     player.key(Qt.Key.Key_Down, hand.panel.slot)  # beside the command, not in its place
     player.choose(hand.panel, "Other output…")
     player.take("Layer", "New layer, while held")
     layer = studio.profile.layers[-1].id
     player.click(hand.window.map.rail.nodes[layer])
-    player.push("right_stick", 0.9, 0, lambda: studio.control == "right_stick")
+    player.push("right_stick", 0.9, 0, lambda: studio.selection.control == "right_stick")
     field = hand.panel.rows["speed"].field
     player.click(field)
     field.selectAll()

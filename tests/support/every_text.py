@@ -24,7 +24,8 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from nubshift.app.document.studio import Armed
+from nubshift.app.document import subject as subjects
+from nubshift.app.document.assigning import Armed
 from nubshift.app.editors.rows.part_editor import output_menu
 from nubshift.app.shell.search import everything, sendable
 from nubshift.model import edits
@@ -174,7 +175,7 @@ def look_at_menus(stage: Stage) -> None:
     window, studio = stage.window, stage.studio
     menus = window.map.menus
     at = window.rect().center()
-    armed = Armed(studio.slot("south"))
+    armed = Armed(studio.selection.slot("south"))
     window.map.menus.control("south", at)
     menus.layer("2", at)
     for row in ("command:1", "belt:1", "macro:1"):
@@ -203,24 +204,25 @@ def screens(stage: Stage) -> Iterator[str]:
     """Open every screen, one after the other; the name of each when it is open."""
     window, studio = stage.window, stage.studio
     for layer in studio.profile.layers:
-        studio.show_layer(layer.id)
+        studio.selection.show_layer(layer.id)
         for control in window.map.hands.tiles:
-            studio.select(control)
+            studio.selection.select(control)
             yield f"map, {layer.id}, {control}"
-        studio.look_at("layer")
+        studio.selection.look_at(subjects.LAYER)
         yield f"map, about {layer.id}"
-    for subject in ("habits", "command:1", "command:2", "belt:1", "macro:1"):
-        studio.look_at(subject)
-        yield subject
-    studio.select("south")
-    studio.choose_also(("north", "south"))
+    commands = tuple(map(subjects.command, ("1", "2")))
+    for subject in (subjects.PROFILE, *commands, subjects.belt("1"), subjects.macro("1")):
+        studio.selection.look_at(subject)
+        yield f"{subject.kind.value} {subject.id}"
+    studio.selection.select("south")
+    studio.selection.select_all(("north", "south"))
     yield "several"
-    studio.show_layer("base")
+    studio.selection.show_layer("base")
     window.show_workspace("tune")
     for control in ("left_stick", "right_stick", "left_trigger", "right_trigger", "motion"):
-        studio.select(control)
+        studio.selection.select(control)
         yield f"tune, {control}"
-    studio.select("right_stick")
+    studio.selection.select("right_stick")
     window.tune.gauge.ask()
     yield "turn gauge"
     window.tune.gauge.close()

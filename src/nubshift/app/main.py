@@ -24,7 +24,8 @@ from PyQt6.QtCore import (
 from PyQt6.QtWidgets import QApplication, QMessageBox
 
 from nubshift.app.client.link import Link
-from nubshift.app.document.studio import LISTENING, Studio
+from nubshift.app.document.assigning import LISTENING
+from nubshift.app.document.studio import Studio
 from nubshift.app.painting.theme import Look, install_font
 from nubshift.app.painting.timing import every
 from nubshift.app.shell.rescue import offer_rescued
@@ -69,8 +70,8 @@ def run(profile: Path | None, sources: Sequence[str], sink: str, theme: str | No
     offer_rescued(rescue_folder(), folder, studio, window.notices)
     for number in ENDS:
         signal.signal(number, lambda *_: end(app, window))
-    studio.opened.connect(lambda: settings.setValue(LAST, str(studio.file.path)))
-    app.commitDataRequest.connect(lambda _: studio.keep())
+    studio.document.opened.connect(lambda: settings.setValue(LAST, str(studio.document.file.path)))
+    app.commitDataRequest.connect(lambda _: studio.document.save())
     ticker = every(app, 200, lambda: None)
     ticker.start()
     if settings.status() != QSettings.Status.NoError:
@@ -83,7 +84,7 @@ def run(profile: Path | None, sources: Sequence[str], sink: str, theme: str | No
     window.show()
     link.open()
     code = app.exec()
-    settings.setValue(LAST, str(studio.file.path))
+    settings.setValue(LAST, str(studio.document.file.path))
     remember(window, settings)
     settings.sync()
     if settings.status() == QSettings.Status.AccessError:
@@ -118,7 +119,7 @@ def recall(window: MainWindow, settings: QSettings, theme: str | None) -> None:
     window.overlay.on = settings.value("shown over the game", True, bool)
     window.sounds.on = settings.value("sound with each layer", False, bool)
     window.map.touch_selects = settings.value("touching selects", True, bool)
-    window.studio.listen_for(settings.value("seconds to listen", LISTENING[0], int))
+    window.studio.assigning.listen_for(settings.value("seconds to listen", LISTENING[0], int))
     if theme is None:
         window.look.want(settings.value("theme", "", str) or None)
     window.actions_table.refresh()
@@ -129,7 +130,7 @@ def remember(window: MainWindow, settings: QSettings) -> None:
     settings.setValue("shown over the game", window.overlay.on)
     settings.setValue("sound with each layer", window.sounds.on)
     settings.setValue("touching selects", window.map.touch_selects)
-    settings.setValue("seconds to listen", window.studio.listening_seconds)
+    settings.setValue("seconds to listen", window.studio.assigning.listening_seconds)
     settings.setValue("theme", window.look.wanted or "")
 
 

@@ -9,8 +9,11 @@ from PyQt6.QtCore import QObject, QPoint, pyqtSignal
 
 from nubshift.app.client.mirror import Mirror
 from nubshift.app.client.steering import Steering
+from nubshift.app.document.assigning import Armed, Assigning
+from nubshift.app.document.open_document import OpenDocument
 from nubshift.app.document.placement import FingerPlacement
-from nubshift.app.document.studio import Armed, Studio
+from nubshift.app.document.selection import Selection
+from nubshift.app.document.studio import Studio
 from nubshift.app.painting.caps import Cap, CapState
 from nubshift.app.painting.theme import Look
 
@@ -41,6 +44,21 @@ class Stage:
     label_of: Callable[[str], str]
     grasp: FingerPlacement
     wishes: Wishes = field(default_factory=Wishes)
+
+    @property
+    def document(self) -> OpenDocument:
+        """The open profile: every edit of it, and its saving."""
+        return self.studio.document
+
+    @property
+    def selection(self) -> Selection:
+        """What of it is looked at, and edited next."""
+        return self.studio.selection
+
+    @property
+    def assigning(self) -> Assigning:
+        """The slot that listens."""
+        return self.studio.assigning
 
     def caps(self, keys: tuple[str, ...], faint: bool = False) -> list[Cap]:
         """Caps for keys, in the output colour while they are down."""

@@ -26,10 +26,12 @@ from nubshift.app.client.watching import Watching
 from nubshift.app.controllers.coming import Coming
 from nubshift.app.controllers.kept import Kept
 from nubshift.app.controllers.workspace import ControllersWorkspace
+from nubshift.app.document import subject
+from nubshift.app.document.assigning import LISTENING, Armed
 from nubshift.app.document.output_choices import with_new_belt, with_new_macro
 from nubshift.app.document.placement import FingerPlacement
 from nubshift.app.document.shelf import Shelf
-from nubshift.app.document.studio import LISTENING, Armed, Studio
+from nubshift.app.document.studio import Studio
 from nubshift.app.map.workspace import MapWorkspace
 from nubshift.app.overlay.window import PlayOverlay
 from nubshift.app.painting.key_labels import KeyLabels
@@ -60,7 +62,6 @@ from nubshift.model.files import read_text
 from nubshift.model.kept_controllers import Calibration, PartOf
 from nubshift.model.profile import SUFFIX
 from nubshift.model.sharing import owner_of, seat_info
-from nubshift.model.slots import BELT, MACRO
 from nubshift.protocol.messages import Choose, Play, SetLive, Status, Stop
 from nubshift.protocol.paths import demo_folder
 from nubshift.texts import _
@@ -89,7 +90,7 @@ class MainWindow(QMainWindow):
         self._shown: object = None
         self.must_end = False
         self.playing = playing = Playing(studio, link, self.live)
-        studio.opened.connect(self._opened)
+        studio.document.opened.connect(self._opened)
         self.kept = Kept(folder.parent / "controllers.json", folder.parent / "controllers", link)
         self.grasp = FingerPlacement(folder.parent / "reach.json", studio, self._info)
         wishes = Wishes()
@@ -122,7 +123,7 @@ class MainWindow(QMainWindow):
         playing.noticed.connect(self.notices.tell)
         self._connect(wishes)
         self._show_titles()
-        self.map.hands.focus(studio.control)
+        self.map.hands.focus(studio.selection.control)
 
     def _lay_out(self) -> None:
         column = QVBoxLayout()
@@ -154,15 +155,15 @@ class MainWindow(QMainWindow):
         wishes.find.connect(self.search_for_slot)
         wishes.keyboard.connect(self.pick_for_slot)
         wishes.ask.connect(self.asker.ask)
-        studio.seat_changed.connect(lambda: self.live.show_seat(studio.seat))
-        studio.seat_changed.connect(self._show_controller)
-        studio.noticed.connect(self.notices.tell)
-        studio.kept_changed.connect(self._show_titles)
-        studio.opened.connect(self._show_titles)
+        studio.selection.seat_changed.connect(lambda: self.live.show_seat(studio.selection.seat))
+        studio.selection.seat_changed.connect(self._show_controller)
+        studio.document.noticed.connect(self.notices.tell)
+        studio.document.saved_changed.connect(self._show_titles)
+        studio.document.opened.connect(self._show_titles)
         link.status_changed.connect(self._status)
         link.lost.connect(self._lost)
         link.gave_up.connect(self._gave_up)
-        studio.changed_outside.connect(self._changed_outside)
+        studio.document.changed_outside.connect(self._changed_outside)
         link.felt.connect(self.top.show_health)
         link.noticed.connect(self.notices.tell)
         self.kept.changed.connect(self._kept_changed)
@@ -180,8 +181,8 @@ class MainWindow(QMainWindow):
     # The runner
 
     def _opened(self) -> None:
-        self.live.show_seat(self.studio.seat)
-        self.map.hands.focus(self.studio.control)
+        self.live.show_seat(self.studio.selection.seat)
+        self.map.hands.focus(self.studio.selection.control)
 
     def _status(self, status: Status) -> None:
         self._show_controller()
@@ -200,14 +201,14 @@ class MainWindow(QMainWindow):
         shown = info and (info.id, info.controls, info.shape, info.names, self.kept.labels(info))
         if shown != self._shown:
             self._shown = shown
-            self.studio.call_controls(self.kept.names(info))
+            self.studio.selection.call_controls(self.kept.names(info))
             self.grasp.changed.emit()
             if (
                 info is not None
                 and info.controls
-                and not set(self.studio.control.split("+")) <= {*info.controls, "dpad"}
+                and not set(self.studio.selection.control.split("+")) <= {*info.controls, "dpad"}
             ):
-                self.studio.select(self.grasp.controls[0])
+                self.studio.selection.select(self.grasp.controls[0])
             self.map.inspector.refresh()
 
     def _gave_up(self, text: str) -> None:
@@ -217,7 +218,7 @@ class MainWindow(QMainWindow):
 
     def _changed_outside(self, text: str) -> None:
         """Another program changed the file, and its version is shown by now; one click brings back the one before."""
-        self.notices.offer("warning", text, _("Undo"), self.studio.undo)
+        self.notices.offer("warning", text, _("Undo"), self.studio.document.undo)
 
     def _lost(self) -> None:
         self.live.rest()
@@ -252,8 +253,20 @@ class MainWindow(QMainWindow):
                 lambda: self.show_workspace("controllers"),
                 "Ctrl+4",
             ),
-            Entry("undo", self._undo_text, studio.undo, "Ctrl+Z", lambda: bool(studio.document.undo_title)),
-            Entry("redo", self._redo_text, studio.redo, "Ctrl+Shift+Z", lambda: bool(studio.document.redo_title)),
+            Entry(
+                "undo",
+                self._undo_text,
+                studio.document.undo,
+                "Ctrl+Z",
+                lambda: bool(studio.document.history.undo_title),
+            ),
+            Entry(
+                "redo",
+                self._redo_text,
+                studio.document.redo,
+                "Ctrl+Shift+Z",
+                lambda: bool(studio.document.history.redo_title),
+            ),
             Entry("find", always(_("Search…")), self.search, "Ctrl+K"),
             Entry(
                 "live",
@@ -273,7 +286,7 @@ class MainWindow(QMainWindow):
             Entry("listen", self._listen_text, self._listen_longer),
             Entry("new", always(_("New profile…")), self.beginning.ask, "Ctrl+N"),
             Entry("duplicate", always(_("Duplicate profile")), self.shelf.duplicate),
-            Entry("about", always(_("Profile settings…")), lambda: studio.look_at("habits"), "Ctrl+I"),
+            Entry("about", always(_("Profile settings…")), lambda: studio.selection.look_at(subject.PROFILE), "Ctrl+I"),
             Entry("delete profile", always(_("Delete profile")), self.shelf.delete),
             Entry("open", always(_("Import profile…")), self.open_file, "Ctrl+O"),
             Entry("export", always(_("Export profile…")), self.export_file, "Ctrl+Shift+S"),
@@ -301,10 +314,10 @@ class MainWindow(QMainWindow):
         )
 
     def _undo_text(self) -> str:
-        return _("Undo {edit}").format(edit=self.studio.document.undo_title).strip()
+        return _("Undo {edit}").format(edit=self.studio.document.history.undo_title).strip()
 
     def _redo_text(self) -> str:
-        return _("Redo {edit}").format(edit=self.studio.document.redo_title).strip()
+        return _("Redo {edit}").format(edit=self.studio.document.history.redo_title).strip()
 
     def _send(self, request: Stop | Play | Choose) -> None:
         self.link.send(request)
@@ -321,7 +334,9 @@ class MainWindow(QMainWindow):
     def _parts(self) -> tuple[PartOf, ...]:
         """What fills the seat that is shown; of an empty one, the first."""
         status = self.link.status
-        return (status.fills.get(self.studio.seat) or status.fills.get(FIRST, ())) if status is not None else ()
+        return (
+            (status.fills.get(self.studio.selection.seat) or status.fills.get(FIRST, ())) if status is not None else ()
+        )
 
     def _calibrate(self, control: str, fresh: Calibration) -> None:
         """Keep where a control of the controller in use rests and how far it reaches."""
@@ -341,7 +356,7 @@ class MainWindow(QMainWindow):
 
     def _play(self) -> None:
         playing = self.link.status is not None and self.link.status.playing
-        own = self.studio.file.name
+        own = self.studio.document.file.name
         script = own if (demo_folder() / f"{own}.player.json").exists() else DEMO_PLAYER
         self._send(Play("" if playing else script))
 
@@ -349,12 +364,18 @@ class MainWindow(QMainWindow):
         return self.look.wanted == name
 
     def _listen_text(self) -> str:
-        return _("Time to answer a slot: {listening_seconds} s").format(listening_seconds=self.studio.listening_seconds)
+        return _("Time to answer a slot: {listening_seconds} s").format(
+            listening_seconds=self.studio.assigning.listening_seconds
+        )
 
     def _listen_longer(self) -> None:
         """The next length, and after the longest the shortest."""
-        at = LISTENING.index(self.studio.listening_seconds) if self.studio.listening_seconds in LISTENING else -1
-        self.studio.listen_for(LISTENING[(at + 1) % len(LISTENING)])
+        at = (
+            LISTENING.index(self.studio.assigning.listening_seconds)
+            if self.studio.assigning.listening_seconds in LISTENING
+            else -1
+        )
+        self.studio.assigning.listen_for(LISTENING[(at + 1) % len(LISTENING)])
         self.actions_table.refresh()
 
     def _toggle_touch(self) -> None:
@@ -383,11 +404,11 @@ class MainWindow(QMainWindow):
     def _undo_list(self, parent: QMenu) -> QMenu:
         """The last edits by name; one chosen is taken back with all after it."""
         menu = QMenu(_("Undo history…"), parent)
-        for number, title in enumerate(self.studio.document.titles[:MOST_UNDO], 1):
+        for number, title in enumerate(self.studio.document.history.titles[:MOST_UNDO], 1):
             action = menu.addAction(title)
             if action is not None:
-                action.triggered.connect(lambda _=False, steps=number: self.studio.undo(steps))
-        menu.setEnabled(bool(self.studio.document.titles))
+                action.triggered.connect(lambda _=False, steps=number: self.studio.document.undo(steps))
+        menu.setEnabled(bool(self.studio.document.history.titles))
         return menu
 
     def run_action(self, action: str) -> None:
@@ -395,15 +416,15 @@ class MainWindow(QMainWindow):
         self.actions_table.run(action)
 
     def _select_all(self) -> None:
-        self.studio.choose_also((*self.map.hands.tiles, self.studio.control))
+        self.studio.selection.select_all((*self.map.hands.tiles, self.studio.selection.control))
 
     def _add_belt(self) -> None:
-        self.studio.edit(_("Add belt"), lambda profile: with_new_belt(profile)[0])
-        self.studio.look_at(f"{BELT}{self.studio.profile.belts[-1].id}")
+        self.studio.document.edit(_("Add belt"), lambda profile: with_new_belt(profile)[0])
+        self.studio.selection.look_at(subject.belt(self.studio.profile.belts[-1].id))
 
     def _add_macro(self) -> None:
-        self.studio.edit(_("Add macro"), lambda profile: with_new_macro(profile)[0])
-        self.studio.look_at(f"{MACRO}{self.studio.profile.macros[-1].id}")
+        self.studio.document.edit(_("Add macro"), lambda profile: with_new_macro(profile)[0])
+        self.studio.selection.look_at(subject.macro(self.studio.profile.macros[-1].id))
 
     def _toggle_overlay(self) -> None:
         self.overlay.on = not self.overlay.on
@@ -426,7 +447,7 @@ class MainWindow(QMainWindow):
 
     def export_file(self) -> None:
         """Ask for a place and write the profile there."""
-        path, _unused = QFileDialog.getSaveFileName(self, _("Export profile"), self.studio.file.path.name)
+        path, _unused = QFileDialog.getSaveFileName(self, _("Export profile"), self.studio.document.file.path.name)
         if path:
             self.shelf.give_away(Path(path))
 
@@ -449,7 +470,7 @@ class MainWindow(QMainWindow):
 
     def search(self) -> None:
         """The finder over everything."""
-        self.studio.disarm()
+        self.studio.assigning.disarm()
         hits = everything(
             self.studio, self.label_of, self._go_to, self.map.keys.choose, self.actions_table, self.grasp.controls
         )
@@ -457,24 +478,26 @@ class MainWindow(QMainWindow):
 
     def search_for_slot(self, armed: Armed) -> None:
         """The finder for what a slot shall send. It stays meant for that slot however long it takes."""
-        self.studio.disarm()
+        self.studio.assigning.disarm()
         self._finder.ask(
             sendable(self.studio, self.label_of, self.grasp.controls, armed), _("Command, key or other output")
         )
 
     def pick_for_slot(self, armed: Armed, below: QPoint) -> None:
         """The drawn keyboard for what a slot shall send."""
-        self.studio.disarm()
-        self._keyboard.ask(lambda key: self.studio.fill(armed, self.studio.send_for_key(key)), below)
+        self.studio.assigning.disarm()
+        self._keyboard.ask(
+            lambda key: self.studio.assigning.fill(armed, self.studio.assigning.send_for_key(key)), below
+        )
 
     def _go_to(self, control: str) -> None:
-        self.studio.select(control)
+        self.studio.selection.select(control)
         if self.map.isVisible():
             self.map.hands.focus(control)
 
     def show_workspace(self, name: str) -> None:
         """Open a workspace."""
-        self.studio.disarm()
+        self.studio.assigning.disarm()
         self.pages.setCurrentWidget(self.workspaces[name])
         self.top.tabs.show_present(name)
 
@@ -483,7 +506,7 @@ class MainWindow(QMainWindow):
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Escape ends listening for a touch."""
         if event is not None and event.key() == Qt.Key.Key_Escape:
-            self.studio.disarm()
+            self.studio.assigning.disarm()
         super().keyPressEvent(event)
 
     def end(self) -> None:
@@ -496,7 +519,7 @@ class MainWindow(QMainWindow):
         focus = QApplication.focusWidget()
         if isinstance(focus, QLineEdit):
             focus.clearFocus()
-        unsaved = not self.studio.keep() and bool(self.studio.document.titles)
+        unsaved = not self.studio.document.save() and bool(self.studio.document.history.titles)
         if unsaved and not self.must_end and event is not None and not may_leave(self.studio, self):
             event.ignore()
             return

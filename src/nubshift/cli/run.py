@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 import gc
+import logging
 import math
 import signal
 import sys
@@ -22,6 +23,8 @@ from nubshift.runner.loop import Runner, Settings
 from nubshift.runner.server import Server
 from nubshift.runner.session import Session
 from nubshift.texts import _
+
+log = logging.getLogger("nubshift.runner")
 
 LONGEST = 1e9
 """Seconds; longer than anything runs."""
@@ -44,6 +47,8 @@ def arguments(parser: argparse.ArgumentParser) -> None:
 
 def main(options: argparse.Namespace) -> int:
     """Run until the time is over, a signal comes or the window says so."""
+    log.setLevel(logging.INFO)
+    log.addHandler(_Terminal())
     profile = new_profile("") if options.profile == "-" else read_profile(Path(options.profile))
     wanted = _wanted(options.source, profile)
     if not options.owned:
@@ -68,11 +73,10 @@ def main(options: argparse.Namespace) -> int:
     gc.freeze()
     runner.run()
     if runner.unfilled and not options.owned:
-        _say(
-            "error",
+        log.error(
             _("{unfilled}: was not there at any time, so nothing was played from it.").format(
                 unfilled=", ".join(runner.unfilled)
-            ),
+            )
         )
         return 1
     return 0
@@ -113,19 +117,23 @@ def _sink(options: argparse.Namespace) -> Chosen:
 
 
 def _runner(session: Session, chosen: Chosen, settings: Settings, socket: Path | None, layout: Layout) -> Runner:
-    _say("info", _("sending through {name}: {reason}").format(name=chosen.sink.name, reason=chosen.reason))
+    log.info(_("sending through {name}: {reason}").format(name=chosen.sink.name, reason=chosen.reason))
     try:
         server = Server(socket) if socket else None
     except OSError as error:
         chosen.sink.close()
         raise NubShiftError(_("no window can connect: {strerror}").format(strerror=error.strerror or error)) from error
-    return Runner(session, chosen, settings, server, Compiling(layout), _say)
+    return Runner(session, chosen, settings, server, Compiling(layout))
 
 
-def _say(severity: str, text: str) -> None:
-    mark = "" if severity == "info" else f"{severity}: "
-    try:
-        print(f"nubshift run: {mark}{text}", file=sys.stderr, flush=True)
-    except (OSError, ValueError):  # a terminal that is gone, a full disk: play goes on without words
-        if isinstance(sys.stderr, PlainStream):
-            sys.stderr.give_up()
+class _Terminal(logging.Handler):
+    """Says what the runner has to say, a line each; a terminal that is gone, or a full disk, does not stop play."""
+
+    def emit(self, record: logging.LogRecord) -> None:
+        """Say it."""
+        mark = "" if record.levelno <= logging.INFO else f"{record.levelname.lower()}: "
+        try:
+            print(f"nubshift run: {mark}{record.getMessage()}", file=sys.stderr, flush=True)
+        except (OSError, ValueError):
+            if isinstance(sys.stderr, PlainStream):
+                sys.stderr.give_up()

@@ -27,6 +27,16 @@ class Changes(msgspec.Struct, frozen=True):
     def __bool__(self) -> bool:
         return self != Changes()
 
+    @property
+    def beyond_feel(self) -> bool:
+        """Whether anything but the feel of controls changed."""
+        return bool(self.game or self.commands or self.order or self.layers or self.bindings or self.rest)
+
+    def tunes(self, seat: str, control: str) -> bool:
+        """Whether the feel of a control may be another one, or what it is used as."""
+        one = any((at, name) == (seat, control) for _, at, name in self.feel | self.bindings)
+        return bool(self.game or self.layers or self.rest or one)
+
 
 def changes_between(old: Profile, new: Profile) -> Changes:
     """What an observer of `old` must look at again to show `new`. Shared parts are skipped without a look inside."""

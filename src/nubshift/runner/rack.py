@@ -155,6 +155,11 @@ class Rack:
         opened = self._opened.get(id_)
         return opened.source if opened is not None else None
 
+    @property
+    def nodes(self) -> tuple[int, ...]:
+        """The descriptors of all open controllers."""
+        return tuple(node for source in self.sources for node in source.filenos())
+
     def fill(self, seat: str, parts: tuple[PartOf, ...], now: Micros) -> None:
         """Let these fill a seat from now on, as long as they are there; none empties it (never the first one)."""
         self._meant = {named: key for named, key in self._meant.items() if named[0] != seat}

@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QScrollArea, QVBox
 from nubshift.app.bench.strip import BeltStrip
 from nubshift.app.bench.timeline import MacroTimeline
 from nubshift.app.document.output_choices import NEW_WAIT
+from nubshift.app.document.subject import Kind, Subject
 from nubshift.app.editors.panel import Choices, FlowLayout, Panel, TextRow, emptied, link
 from nubshift.app.editors.rows.part_editor import PartEditor
 from nubshift.app.painting.theme import TITLE, font
@@ -24,7 +25,6 @@ from nubshift.model.parameters import Parameter
 from nubshift.model.profile import Belt, Macro, MacroPress, MacroRelease, MacroTap, MacroWait
 from nubshift.model.sends import SendBelt, SendMacro, SendText
 from nubshift.model.sentences import slot_name
-from nubshift.model.slots import BELT, MACRO
 from nubshift.model.usage import slots_of
 from nubshift.model.walk import each_send
 from nubshift.texts import _
@@ -56,18 +56,18 @@ class Bench(QWidget):
         self.page: BeltPage | MacroPage | None = None
         self._column = QVBoxLayout(self)
         self._column.setContentsMargins(6, 6, 6, 0)
-        stage.studio.selected_changed.connect(self.refresh)
-        stage.studio.opened.connect(self.refresh)
-        stage.studio.edited.connect(lambda _: self.refresh())
+        stage.selection.changed.connect(self.refresh)
+        stage.document.opened.connect(self.refresh)
+        stage.document.edited.connect(lambda changes: self.refresh() if changes.beyond_feel else None)
 
     @property
     def wanted(self) -> bool:
         """Whether there is something to show here."""
-        return self._stage.studio.subject.startswith((BELT, MACRO))
+        return self._stage.selection.subject.on_bench
 
     def refresh(self) -> None:
         """Something else is looked at, or the profile changed."""
-        subject = self._stage.studio.subject
+        subject = self._stage.selection.subject
         if not self.wanted:
             if self.page is not None:
                 emptied(self._column)
@@ -75,7 +75,7 @@ class Bench(QWidget):
             return
         if self.page is None or self.page.subject != subject:
             emptied(self._column)
-            if subject.startswith(BELT):
+            if subject.kind is Kind.BELT:
                 self.page = BeltPage(self._stage, subject)
             else:
                 self.page = MacroPage(self._stage, subject, self._recording)
@@ -90,7 +90,7 @@ class Page(Panel):
 
     left = pyqtSignal()
 
-    def __init__(self, stage: Stage, subject: str, kind: str) -> None:
+    def __init__(self, stage: Stage, subject: Subject, kind: str) -> None:
         super().__init__(stage)
         self.subject = subject
         head = QHBoxLayout()
@@ -130,8 +130,8 @@ class Page(Panel):
             self._used.addWidget(label)
 
     def _go_to(self, layer: str, control: str, part: str) -> None:
-        self.stage.studio.show_layer(layer)
-        self.stage.studio.select(control, part)
+        self.stage.selection.show_layer(layer)
+        self.stage.selection.select(control, part)
 
     def two_columns(self, one: QWidget, other: QWidget) -> None:
         """Put two widgets side by side below the picture."""
@@ -149,9 +149,9 @@ class Page(Panel):
 class BeltPage(Page):
     """A belt."""
 
-    def __init__(self, stage: Stage, subject: str) -> None:
+    def __init__(self, stage: Stage, subject: Subject) -> None:
         super().__init__(stage, subject, _("Belt"))
-        self._id = subject.removeprefix(BELT)
+        self._id = subject.id
         self.picture = BeltStrip(stage, self._id)
         self.add(self.picture)
         self.editor = PartEditor(stage)
@@ -186,11 +186,13 @@ class BeltPage(Page):
     def _change(self, title: str, merge: str = "", **values: Any) -> None:
         changed = replace(self.belt, **values)
         name = f"{title}, {self.belt.name}"
-        self.stage.studio.edit(name, lambda profile: edits.with_belt(profile, changed), merge and self.subject + merge)
+        self.stage.document.edit(
+            name, lambda profile: edits.with_belt(profile, changed), merge and self.subject.owner + merge
+        )
 
     def _remove(self) -> None:
         name = self.belt.name
-        self.stage.studio.edit(
+        self.stage.document.edit(
             _("Delete belt {name}").format(name=name), lambda profile: edits.without_belt(profile, self._id)
         )
 
@@ -210,9 +212,9 @@ class BeltPage(Page):
 class MacroPage(Page):
     """A macro, with recording from the keyboard."""
 
-    def __init__(self, stage: Stage, subject: str, recording: Recording) -> None:
+    def __init__(self, stage: Stage, subject: Subject, recording: Recording) -> None:
         super().__init__(stage, subject, _("Macro"))
-        self._id = subject.removeprefix(MACRO)
+        self._id = subject.id
         self._recording = recording
         self.picture = MacroTimeline(stage, self._id)
         scroll = QScrollArea()
@@ -286,12 +288,12 @@ class MacroPage(Page):
 
     def _toggle_recording(self) -> None:
         if not self._recording.on:
-            self.stage.studio.disarm()
+            self.stage.assigning.disarm()
             self._recording.start()
             self.picture.setFocus()
             return
         self._recording.stop()
-        steps = self._recording.steps(self.stage.studio.send_for_key)
+        steps = self._recording.steps(self.stage.assigning.send_for_key)
         if steps:
             there, at = self.macro.steps, self.picture.at + 1
             if there == (MacroWait(NEW_WAIT),):  # as a new macro is made: nothing of the player's
@@ -307,11 +309,13 @@ class MacroPage(Page):
 
     def _change(self, title: str, merge: str = "", **values: Any) -> None:
         changed = replace(self.macro, **values)
-        self.stage.studio.edit(f"{title}, {self.macro.name}", lambda profile: edits.with_macro(profile, changed), merge)
+        self.stage.document.edit(
+            f"{title}, {self.macro.name}", lambda profile: edits.with_macro(profile, changed), merge
+        )
 
     def _remove(self) -> None:
         name = self.macro.name
-        self.stage.studio.edit(
+        self.stage.document.edit(
             _("Delete macro {name}").format(name=name), lambda profile: edits.without_macro(profile, self._id)
         )
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QPointF
 from PyQt6.QtWidgets import QApplication
 
+from nubshift.app.document.subject import Subject
 from nubshift.app.editors.pictures.picture import PartPicture
 from nubshift.app.stage import Stage
 from nubshift.model.slots import index_of
@@ -13,9 +14,9 @@ from nubshift.model.slots import index_of
 class BenchPicture(PartPicture):
     """A picture whose parts stand in a row, and are put in another order by dragging them."""
 
-    def __init__(self, stage: Stage, subject: str) -> None:
+    def __init__(self, stage: Stage, subject: Subject) -> None:
         self._pressed: tuple[int, QPointF] | None = None
-        super().__init__(stage, subject, "")
+        super().__init__(stage, subject.owner, "")
 
     @property
     def at(self) -> int:
@@ -25,10 +26,10 @@ class BenchPicture(PartPicture):
     def choose(self, part: str) -> None:
         """Select a part; the belt or macro stays what is looked at."""
         studio = self.stage.studio
-        if studio.part != part:
-            studio.disarm()
-            studio.part = part
-            studio.selected_changed.emit()
+        if studio.selection.part != part:
+            studio.assigning.disarm()
+            studio.selection.part = part
+            studio.selection.changed.emit()
         self.refresh()
 
     def shift(self, at: int, to: int) -> None:

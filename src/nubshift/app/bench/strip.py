@@ -10,6 +10,7 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen
 from PyQt6.QtWidgets import QSizePolicy
 
 from nubshift.app.bench.picture import BenchPicture
+from nubshift.app.document import subject
 from nubshift.app.painting.canvas import draw_focus, elided, line_height
 from nubshift.app.painting.caps import cap_height, draw_caps
 from nubshift.app.painting.theme import BODY, SMALL, font
@@ -17,7 +18,7 @@ from nubshift.app.stage import Stage
 from nubshift.model import edits
 from nubshift.model.profile import Belt, BeltEntry
 from nubshift.model.sentences import keys_of, sends_name
-from nubshift.model.slots import BELT, index_of
+from nubshift.model.slots import index_of
 from nubshift.texts import _
 
 CARD = 104.0
@@ -29,7 +30,7 @@ class BeltStrip(BenchPicture):
     """Entries side by side, on further lines where there are many. A card is dragged to another place."""
 
     def __init__(self, stage: Stage, belt: str) -> None:
-        super().__init__(stage, f"{BELT}{belt}")
+        super().__init__(stage, subject.belt(belt))
         self._id = belt
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         stage.live.belts_changed.connect(self.update)
@@ -143,9 +144,9 @@ class BeltStrip(BenchPicture):
         """Give the belt these entries and choose one of them."""
         belt = self.belt
         if at is not None:
-            self.stage.studio.part = f"entries[{max(0, min(len(entries) - 1, at))}].what"
+            self.stage.selection.part = f"entries[{max(0, min(len(entries) - 1, at))}].what"
         changed = replace(belt, entries=entries)
-        self.stage.studio.edit(f"{title}, {belt.name}", lambda profile: edits.with_belt(profile, changed))
+        self.stage.document.edit(f"{title}, {belt.name}", lambda profile: edits.with_belt(profile, changed))
         self.refresh()
 
     def add(self) -> None:

@@ -9,6 +9,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen
 
 from nubshift.app.bench.picture import BenchPicture
+from nubshift.app.document import subject
 from nubshift.app.painting.canvas import draw_focus, elided, line_height, text_width
 from nubshift.app.painting.caps import cap_height, draw_caps
 from nubshift.app.painting.theme import SMALL, faded, font
@@ -17,7 +18,7 @@ from nubshift.model import edits
 from nubshift.model.profile import Macro, MacroPress, MacroRelease, MacroStep, MacroTap, MacroWait
 from nubshift.model.sends import Send, Sends, SendText
 from nubshift.model.sentences import keys_of, send_name, sends_name
-from nubshift.model.slots import MACRO, index_of
+from nubshift.model.slots import index_of
 from nubshift.texts import _
 
 PER_MS = 0.16
@@ -30,7 +31,7 @@ class MacroTimeline(BenchPicture):
     """Steps in a row, as wide as they last; below, what is held. The right edge of a wait or a tap is dragged."""
 
     def __init__(self, stage: Stage, macro: str) -> None:
-        super().__init__(stage, f"{MACRO}{macro}")
+        super().__init__(stage, subject.macro(macro))
         self._id = macro
         self._edge = -1
         self.setMouseTracking(True)
@@ -271,7 +272,7 @@ class MacroTimeline(BenchPicture):
         """A drag is one edit."""
         if self._edge >= 0:
             self._edge = -1
-            self.stage.studio.document.settle()
+            self.stage.document.history.settle()
             self.update()
         self._pressed = None
 
@@ -279,9 +280,9 @@ class MacroTimeline(BenchPicture):
         """Give the macro these steps and choose one of them."""
         macro = self.macro
         if at is not None:
-            self.stage.studio.part = f"steps[{max(0, min(len(steps) - 1, at))}].what"
+            self.stage.selection.part = f"steps[{max(0, min(len(steps) - 1, at))}].what"
         changed = replace(macro, steps=steps)
-        self.stage.studio.edit(f"{title}, {macro.name}", lambda profile: edits.with_macro(profile, changed), merge)
+        self.stage.document.edit(f"{title}, {macro.name}", lambda profile: edits.with_macro(profile, changed), merge)
         self.refresh()
 
     def stretch(self, index: int, ms: int) -> None:
@@ -330,7 +331,7 @@ class MacroTimeline(BenchPicture):
             self.shift(self.at, self.at + step)
         elif alt and longer and self.can_stretch(self.step):
             self.stretch(self.at, self.lasts(self.step) + longer)
-            self.stage.studio.document.settle()
+            self.stage.document.history.settle()
         elif event.key() == Qt.Key.Key_Delete and event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
             self.remove()
         else:

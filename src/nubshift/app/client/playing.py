@@ -30,8 +30,8 @@ class Playing(QObject):
         """What the runner plays, or will as soon as it has answered; None while that is not known."""
         self._wanted: Use | None = None
         self._borrowed: Profile | None = None
-        studio.edited.connect(self._edited)
-        studio.opened.connect(self._begin)
+        studio.document.edited.connect(self._edited)
+        studio.document.opened.connect(self._begin)
         link.connected.connect(self._connected)
         link.framed.connect(self._framed)
         link.used.connect(self._used)
@@ -54,7 +54,9 @@ class Playing(QObject):
     def _use(self, profile: Profile, switch: bool = False) -> None:
         switch = switch or (self._wanted is not None and self._wanted.switch)
         self._number += 1
-        self._wanted = Use(profile, self._number, switch, self._studio.neighbours(), self._studio.file.name)
+        self._wanted = Use(
+            profile, self._number, switch, self._studio.document.neighbours(), self._studio.document.file.name
+        )
         if not self._under_way:
             self._send()
 
@@ -100,5 +102,5 @@ class Playing(QObject):
         profile = self._studio.profile
         found = next((v for v in profile.variants if v.id == variant), None)
         if found is not None and profile.variant_in_use(found.layer, seat, control) is not found:
-            title = f"{self._studio.names.title(control)}: {found.name}"
-            self._studio.edit(title, lambda profile: variants.with_used(profile, variant))
+            title = f"{self._studio.selection.names.title(control)}: {found.name}"
+            self._studio.document.edit(title, lambda profile: variants.with_used(profile, variant))

@@ -14,6 +14,7 @@ from nubshift.app.painting.theme import TITLE, font
 from nubshift.app.stage import Stage
 from nubshift.app.widgets.plain import Label
 from nubshift.app.widgets.scrolling import scrolled
+from nubshift.model.changes import Changes
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.fitting import Misfit, misfits, with_fitted
 from nubshift.model.profile import Profile
@@ -62,8 +63,8 @@ class Detail(QWidget):
         self.fits.setSpacing(2)
         self._lay_out()
         stage.live.controls_changed.connect(self._moved)
-        stage.studio.edited.connect(lambda _: self._show_fits())
-        stage.studio.opened.connect(self._show_fits)
+        stage.document.edited.connect(self._edited)
+        stage.document.opened.connect(self._show_fits)
 
     def _lay_out(self) -> None:
         head = QHBoxLayout()
@@ -144,7 +145,7 @@ class Detail(QWidget):
 
     def _moved(self, controls: set[str]) -> None:
         if self.info is not None and self.isVisible():
-            here = self._stage.studio.seat in self._seats
+            here = self._stage.selection.seat in self._seats
             live = self._stage.live
             depths = {c: depth for c in self.info.controls if (depth := live.depth(c)) >= 0.08} if here else {}
             self.chips.show_depths(depths)
@@ -178,6 +179,11 @@ class Detail(QWidget):
             self._kept.forget(self.info)
 
     # Whether the profile fits
+
+    def _edited(self, changes: Changes) -> None:
+        """What fits depends on which controls the profile uses."""
+        if changes.beyond_feel:
+            self._show_fits()
 
     def _show_fits(self) -> None:
         emptied(self.fits)
@@ -218,7 +224,7 @@ class Detail(QWidget):
             head.setContentsMargins(0, 8, 0, 0)
             self.fits.addWidget(head)
             for misfit in left:
-                text = Label(f"{self._stage.studio.names.title(misfit.control)}: {misfit.does}")
+                text = Label(f"{self._stage.selection.names.title(misfit.control)}: {misfit.does}")
                 text.setObjectName("quiet")
                 text.setWordWrap(True)
                 self.fits.addWidget(text)
@@ -227,7 +233,7 @@ class Detail(QWidget):
         line = QWidget()
         row = QHBoxLayout(line)
         row.setContentsMargins(0, 0, 0, 0)
-        names = self._stage.studio.names
+        names = self._stage.selection.names
         text = Label(f"{names.title(misfit.control)}: {misfit.does}")
         text.setWordWrap(True)
         row.addWidget(text, 1)
@@ -246,7 +252,7 @@ class Detail(QWidget):
                 profile = with_fitted(profile, misfit, seat)
             return profile
 
-        names = self._stage.studio.names
+        names = self._stage.selection.names
         title = (
             _("{control} moved to {instead}").format(
                 control=names.title(found[0].control), instead=names.inside(found[0].instead)
@@ -254,4 +260,4 @@ class Detail(QWidget):
             if len(found) == 1
             else _("Move {count} assignments to this controller").format(count=len(found))
         )
-        self._stage.studio.edit(title, change)
+        self._stage.document.edit(title, change)

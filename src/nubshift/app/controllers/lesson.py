@@ -232,7 +232,7 @@ class LessonPage(QWidget):
             self.learned.emit(lesson)
             return
         if lesson.phase == "over":
-            self._stage.studio.noticed.emit("warning", f"{lesson.said}")
+            self._stage.document.noticed.emit("warning", f"{lesson.said}")
             self.left.emit()
             return
         begins = self.lesson is None
@@ -310,7 +310,7 @@ class LessonPage(QWidget):
 
     @property
     def _seat(self) -> str:
-        return self._stage.studio.seat
+        return self._stage.selection.seat
 
 
 HELP = {

@@ -6,7 +6,9 @@ from collections.abc import Callable, Collection, Iterator
 from dataclasses import dataclass
 from functools import partial
 
-from nubshift.app.document.studio import Armed, Studio
+from nubshift.app.document import subject
+from nubshift.app.document.assigning import Armed
+from nubshift.app.document.studio import Studio
 from nubshift.app.painting.theme import LIGHTS
 from nubshift.model import edits, on_screen_keyboard
 from nubshift.model.controls import title_of
@@ -80,12 +82,12 @@ def output_choices(studio: Studio, control: str, controls: Collection[str]) -> I
         yield _plain(_("Layer"), _("Next layer with each press"), NextLayer(names))
         yield _plain(_("Layer"), _("Back to Base"), BackToBase())
     yield OutputChoice(_("Layer"), _("New layer, while held"), _new_layer)
-    if on_screen_keyboard.board_layer(profile, studio.seat) or on_screen_keyboard.can_type(controls, control):
+    if on_screen_keyboard.board_layer(profile, studio.selection.seat) or on_screen_keyboard.can_type(controls, control):
         for text, how in (
             (_("On-screen keyboard, while held"), HoldLayer),
             (_("On-screen keyboard, toggle"), ChangeLayer),
         ):
-            make = partial(_board, controls, control, studio.seat, how)
+            make = partial(_board, controls, control, studio.selection.seat, how)
             yield OutputChoice(_("On-screen keyboard"), text, make)
     for belt in profile.belts if not within else ():
         for step, text in (("next", _("next")), ("back", _("back")), ("again", _("again"))):
@@ -117,9 +119,11 @@ def output_choices(studio: Studio, control: str, controls: Collection[str]) -> I
     yield _plain(_("Controller"), _("Rumble"), SendRumble())
     yield _plain(_("Controller"), _("Light"), SendLight(LIGHTS[0]))
     yield _plain(_("Show"), _("Show what everything does, while held"), ShowAll())
-    for tuned in dict.fromkeys(v.feel.control for v in profile.variants if v.feel.seat == studio.seat):
+    for tuned in dict.fromkeys(v.feel.control for v in profile.variants if v.feel.seat == studio.selection.seat):
         yield _plain(
-            _("Variant"), _("{tuned}: next variant").format(tuned=studio.names.inside(tuned)), NextVariant(tuned)
+            _("Variant"),
+            _("{tuned}: next variant").format(tuned=studio.selection.names.inside(tuned)),
+            NextVariant(tuned),
         )
     for name in other_profiles(studio):
         yield _plain(_("Profile"), _("{name}, while held").format(name=name), HoldProfile(name))
@@ -128,7 +132,7 @@ def output_choices(studio: Studio, control: str, controls: Collection[str]) -> I
 
 def other_profiles(studio: Studio) -> list[str]:
     """The names of the profiles beside the open one."""
-    return [name for name in profile_names(studio.file.path.parent) if name != studio.file.name]
+    return [name for name in profile_names(studio.document.file.path.parent) if name != studio.document.file.name]
 
 
 def _plain(group: str, name: str, send: Send) -> OutputChoice:
@@ -176,16 +180,18 @@ def choose_output(studio: Studio, armed: Armed, offer: OutputChoice) -> None:
     known = {*(b.id for b in studio.profile.belts), *(m.id for m in studio.profile.macros)}
     made, send = offer.make(studio.profile)
     if made is studio.profile:
-        studio.fill(armed, send)
+        studio.assigning.fill(armed, send)
         return
     before = studio.profile
-    studio.fill(armed, send, partial(_with_made, offer))
+    studio.assigning.fill(armed, send, partial(_with_made, offer))
     if studio.profile is before:
         return
-    for prefix, parts in ((BELT, studio.profile.belts), (MACRO, studio.profile.macros)):
-        for part in parts:
-            if part.id not in known:
-                studio.look_at(f"{prefix}{part.id}")
+    for there in (
+        *(subject.belt(b.id) for b in studio.profile.belts),
+        *(subject.macro(m.id) for m in studio.profile.macros),
+    ):
+        if there.id not in known:
+            studio.selection.look_at(there)
 
 
 def _with_made(offer: OutputChoice, profile: Profile) -> Profile:

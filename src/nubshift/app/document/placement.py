@@ -42,9 +42,9 @@ class FingerPlacement(QObject):
         except StorageError as error:
             self._file, self.trouble = ReachFile(), str(error)
         self._look()
-        studio.opened.connect(self._look)
-        studio.seat_changed.connect(self._look)
-        studio.edited.connect(lambda _: self._later.start())
+        studio.document.opened.connect(self._look)
+        studio.selection.seat_changed.connect(self._look)
+        studio.document.edited.connect(lambda changes: self._later.start() if changes.beyond_feel else None)
         self.changed.connect(self._look)
 
     @property
@@ -65,7 +65,7 @@ class FingerPlacement(QObject):
         info = self._info()
         if info is None:
             return PAD_CONTROLS
-        seat = seat_of(self._studio.profile, self._studio.seat)
+        seat = seat_of(self._studio.profile, self._studio.selection.seat)
         joined = {join.control for join in seat.joins if {join.x, join.y} <= set(info.controls)} if seat else set()
         return tuple(name for name in CONTROLS if name in info.controls or name in joined)
 
@@ -84,7 +84,7 @@ class FingerPlacement(QObject):
     @property
     def moved(self) -> Moved:
         """The controls that are reached otherwise than on a pad."""
-        return {**self._shape, **self._file.of(self._studio.seat, self.model)}
+        return {**self._shape, **self._file.of(self._studio.selection.seat, self.model)}
 
     def finger(self, control: str) -> Reach:
         """What reaches a control."""
@@ -96,25 +96,27 @@ class FingerPlacement(QObject):
 
     def give(self, control: str, reach: Reach | None) -> None:
         """Give a control to another finger, hand, mouth, breath or foot; None: where most have it."""
-        file = self._file.with_moved(self._studio.seat, self.model, control, reach, self._shape.get(control))
+        file = self._file.with_moved(self._studio.selection.seat, self.model, control, reach, self._shape.get(control))
         if file == self._file:
             return
         before = self._file
-        where = finger_of(control, {**self._shape, **file.of(self._studio.seat, self.model)})
-        title = f"{self._studio.names.title(control)} to {where}"
-        self._studio.note(title, lambda: self._put(before), lambda: self._put(file))
+        where = finger_of(control, {**self._shape, **file.of(self._studio.selection.seat, self.model)})
+        title = f"{self._studio.selection.names.title(control)} to {where}"
+        self._studio.document.note(title, lambda: self._put(before), lambda: self._put(file))
 
     def _put(self, file: ReachFile) -> None:
         try:
             write_reach(self._path, file)
         except StorageError as error:
-            self._studio.noticed.emit("error", f"{error}.")
+            self._studio.document.noticed.emit("error", f"{error}.")
         self._file = file
         self.changed.emit()
 
     def _look(self) -> None:
         self._later.stop()
-        found = clashes(self._studio.profile, self.moved, self.controls, self._studio.seat, self._studio.names)
+        found = clashes(
+            self._studio.profile, self.moved, self.controls, self._studio.selection.seat, self._studio.selection.names
+        )
         if found != self._clashes:
             self._clashes = found
             self.clashes_changed.emit()

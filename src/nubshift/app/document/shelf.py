@@ -61,7 +61,7 @@ class Shelf(QObject):
         return sorted(found, key=lambda entry: entry.title.lower())
 
     def _entry(self, path: Path) -> Entry:
-        if path == self._studio.file.path:
+        if path == self._studio.document.file.path:
             game = self._studio.profile.game
             return Entry(path, game.title or path.name.removesuffix(SUFFIX), game.colour)
         try:
@@ -89,56 +89,56 @@ class Shelf(QObject):
     def create(self, title: str, colour: Colour = "moss", beginning: str = "nothing") -> None:
         """Begin a profile for a game, and edit it."""
         profile = begun(title, colour, beginning)
-        self._studio.begin(ProfileFile(free_path(self.folder, title)), profile, new=True)
+        self._studio.document.begin(ProfileFile(free_path(self.folder, title)), profile, new=True)
 
     def duplicate(self) -> None:
         """A copy of the open profile, which is then edited."""
         profile = self._studio.profile
         title = _("{title} copy").format(title=profile.game.title)[:200]
         copy = replace(profile, game=replace(profile.game, title=title))
-        self._studio.begin(ProfileFile(free_path(self.folder, title)), copy, new=True)
+        self._studio.document.begin(ProfileFile(free_path(self.folder, title)), copy, new=True)
 
     def delete(self) -> None:
         """Put the open profile away, to be taken back at any time, and go to another one."""
         studio = self._studio
-        studio.keep()
-        path, title = studio.file.path, studio.profile.game.title
+        studio.document.save()
+        path, title = studio.document.file.path, studio.profile.game.title
         others = [entry for entry in self.entries() if entry.path != path and not entry.trouble]
         try:
             delete(path)
         except StorageError as error:
-            studio.noticed.emit("error", f"{error}.")
+            studio.document.noticed.emit("error", f"{error}.")
             return
-        studio.kept = True
-        if not (others and studio.open(others[0].path)):
+        studio.document.saved = True
+        if not (others and studio.document.open(others[0].path)):
             self.create(_("Untitled"))
-        studio.noticed.emit(
+        studio.document.noticed.emit(
             "info", _("{title} was deleted. You can restore it from the profile menu.").format(title=title)
         )
 
     def take_back(self, path: Path) -> None:
         """Take a deleted profile back, and edit it."""
         try:
-            self._studio.open(recover(path))
+            self._studio.document.open(recover(path))
         except StorageError as error:
-            self._studio.noticed.emit("error", f"{error}.")
+            self._studio.document.noticed.emit("error", f"{error}.")
 
     def bring_in(self, path: Path) -> None:
         """Copy a profile from elsewhere into the folder and edit it; say first what it can do."""
         try:
             profile = read_profile(path)
         except (ProfileError, StorageError) as error:
-            self._studio.noticed.emit("error", f"{error}")
+            self._studio.document.noticed.emit("error", f"{error}")
             return
         if path.parent == self.folder:
-            self._studio.open(path)
+            self._studio.document.open(path)
             return
         profile = replace(profile, game=replace(profile.game, title=self._free_title(profile.game.title)))
         target = free_path(self.folder, path.name.removesuffix(SUFFIX))
-        self._studio.begin(ProfileFile(target), profile, new=True)
+        self._studio.document.begin(ProfileFile(target), profile, new=True)
         able = powers(profile)
         told = "; ".join(able) if able else _("only presses keys and moves the mouse")
-        self._studio.noticed.emit(
+        self._studio.document.noticed.emit(
             "info",
             _("{title} was imported. It {told}. Profiles cannot run programs.").format(
                 title=profile.game.title, told=told
@@ -160,9 +160,9 @@ class Shelf(QObject):
         try:
             write_atomically(path, profile_text(self._studio.profile))
         except StorageError as error:
-            self._studio.noticed.emit("error", f"{error}.")
+            self._studio.document.noticed.emit("error", f"{error}.")
             return
-        self._studio.noticed.emit(
+        self._studio.document.noticed.emit(
             "info", _("{title} was exported to {path}.").format(title=self._studio.profile.game.title, path=path)
         )
 

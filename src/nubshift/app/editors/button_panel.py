@@ -32,7 +32,7 @@ class ButtonPanel(Panel):
         self.heading(_("What a press sends"))
         self.picture = PressPicture(stage, control)
         self.picture.timed.connect(self._set_time)
-        self.picture.settled.connect(stage.studio.document.settle)
+        self.picture.settled.connect(stage.document.history.settle)
         self.add(self.picture)
         self.costs = self.quiet("")
         self.at_once = self.link(_("Send at once instead"), self._at_once)
@@ -43,7 +43,7 @@ class ButtonPanel(Panel):
         self._also = FlowLayout(4)
         also.setLayout(self._also)
         self.add(also)
-        stage.studio.armed_changed.connect(self._show_also)
+        stage.assigning.armed_changed.connect(self._show_also)
 
     @property
     def slot(self) -> SlotView:
@@ -82,26 +82,30 @@ class ButtonPanel(Panel):
 
     def _show_combinations(self) -> None:
         studio = self.stage.studio
-        for _unused, together in combinations_of(studio.profile, studio.layer, self.control, studio.seat):
-            others = listed([self.stage.studio.names.inside(c) for c in together.controls if c != self.control])
+        for _unused, together in combinations_of(
+            studio.profile, studio.selection.layer, self.control, studio.selection.seat
+        ):
+            others = listed([self.stage.selection.names.inside(c) for c in together.controls if c != self.control])
             what = sends_name(studio.profile, next(iter(together.gestures.values()), ()))
             name = TOGETHER.join(together.controls)
             self._also.addWidget(
-                link(_("With {others}: {what}").format(others=others, what=what), partial(studio.select, name))
+                link(
+                    _("With {others}: {what}").format(others=others, what=what), partial(studio.selection.select, name)
+                )
             )
-        listening = studio.armed_touch == TOUCH_TOGETHER
+        listening = studio.assigning.armed_touch == TOUCH_TOGETHER
         text = _("Press the other control…") if listening else _("Combination")
-        self._also.addWidget(link(text, lambda: studio.arm_touch(TOUCH_TOGETHER)))
+        self._also.addWidget(link(text, lambda: studio.assigning.arm_touch(TOUCH_TOGETHER)))
 
     def begin(self, gesture: str) -> None:
         """Let another gesture listen for what it shall send."""
         studio = self.stage.studio
-        studio.select(self.control, gesture)
-        studio.arm(studio.slot(self.control, gesture))
+        studio.selection.select(self.control, gesture)
+        studio.assigning.arm(studio.selection.slot(self.control, gesture))
 
     def _change(self, title: str, change: dict[str, object], merge: str = "") -> None:
         studio, control = self.stage.studio, self.control
-        slot = studio.slot(control)
+        slot = studio.selection.slot(control)
 
         def edit(profile: Profile) -> Profile:
             bound: Bound | None = edits.bound(profile, slot) or self.picture.bound
@@ -109,7 +113,7 @@ class ButtonPanel(Panel):
                 bound = Together(tuple(control.split(TOGETHER))) if TOGETHER in control else Binding(control)
             return edits.with_bound(profile, slot.layer, replace(bound, **change))
 
-        studio.edit(f"{title}, {studio.names.inside(control)}", edit, merge)
+        studio.document.edit(f"{title}, {studio.selection.names.inside(control)}", edit, merge)
 
     def _set_time(self, field: str, ms: int) -> None:
         word = _("Hold time") if field == "hold_at" else _("Double tap within")
@@ -119,5 +123,5 @@ class ButtonPanel(Panel):
         """The tap becomes a press, which nothing has to wait for."""
         bound = self.picture.bound
         if bound is not None:
-            self.stage.studio.select(self.control, "press")
+            self.stage.selection.select(self.control, "press")
             self._change(_("Send at once"), {"press": bound.tap, "tap": ()})

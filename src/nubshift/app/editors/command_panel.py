@@ -33,7 +33,7 @@ class CommandPanel(Panel):
         self.group = TextRow(_("Group"), lambda text: self._change(_("Change the group"), group=text[:200]))
         for row in (self.name, self.keys):
             self.add(row)
-        self.press = self.link(_("Press its key…"), lambda: stage.studio.arm_key_of(command))
+        self.press = self.link(_("Press its key…"), lambda: stage.assigning.arm_key_of(command))
         self.add(self.group)
         self.toggles = self.check(
             _("The game toggles this itself"), lambda on: self._change(_("Toggled by the game"), toggles=on)
@@ -70,7 +70,7 @@ class CommandPanel(Panel):
         command = self.command
         if command is not None:
             title = _("Use {name} in place of its key").format(name=command.name)
-            self.stage.studio.edit(title, lambda profile: edits.with_bare_linked(profile, command))
+            self.stage.document.edit(title, lambda profile: edits.with_bare_linked(profile, command))
 
     @property
     def command(self) -> Command | None:
@@ -101,12 +101,12 @@ class CommandPanel(Panel):
         slots = slots_by_command(studio.profile)[command.id]
         for slot in slots:
             layer = studio.profile.layer(slot.layer)
-            where = slot_name(studio.profile, slot, studio.names)
+            where = slot_name(studio.profile, slot, studio.selection.names)
             if layer and slot.layer != BASE:
                 where = _("{control}, in {layer}").format(control=where, layer=layer.name)
             self._sent.addWidget(link(where, partial(self._go_to, slot.layer, slot.control, slot.part)))
         touch = _("Another control…") if slots else _("Press a control…")
-        self._sent.addWidget(link(touch, lambda: studio.arm_command(command.id)))
+        self._sent.addWidget(link(touch, lambda: studio.assigning.arm_command(command.id)))
         self._show_needed(command)
 
     def _show_needed(self, command: Command) -> None:
@@ -126,19 +126,19 @@ class CommandPanel(Panel):
                 self.with_.addItem(entry.name, entry.id)
 
     def _go_to(self, layer: str, control: str, part: str) -> None:
-        self.stage.studio.show_layer(layer)
-        self.stage.studio.select(control, part)
+        self.stage.selection.show_layer(layer)
+        self.stage.selection.select(control, part)
 
     def _change(self, title: str, **values: Any) -> None:
         command = self.command
         if command is not None:
             changed = replace(command, **values)
-            self.stage.studio.edit(f"{command.name} {title}", lambda profile: edits.with_command(profile, changed))
+            self.stage.document.edit(f"{command.name} {title}", lambda profile: edits.with_command(profile, changed))
 
     def _set_keys(self, text: str) -> None:
         keys, unknown = keys_from(text)
         if unknown:
-            self.stage.studio.noticed.emit(
+            self.stage.document.noticed.emit(
                 "warning", _("“{unknown}” is not a key. Nothing was changed.").format(unknown=unknown)
             )
             self.refresh()
@@ -151,12 +151,12 @@ class CommandPanel(Panel):
         if other and command is not None:
             name = next(c.name for c in self.stage.studio.profile.commands if c.id == other)
             title = _("{name} together with {name_2}").format(name=command.name, name_2=name)
-            self.stage.studio.edit(title, lambda profile: edits.with_needed(profile, command.id, other))
+            self.stage.document.edit(title, lambda profile: edits.with_needed(profile, command.id, other))
 
     def _part(self, other: str) -> None:
         command = self.command
         if command is not None:
-            self.stage.studio.edit(
+            self.stage.document.edit(
                 _("{name}: no longer needed together").format(name=command.name),
                 lambda profile: edits.with_needed(profile, command.id, other, needed=False),
             )

@@ -116,17 +116,17 @@ class LayerPanel(Panel):
         for slot, sends in slots_of(self.stage.studio.profile):
             for _unused, send in each_send(sends):
                 if layer.id in entered_by(send):
-                    text = f"{_how(send)} {slot_name(self.stage.studio.profile, slot, self.stage.studio.names)}"
+                    text = f"{_how(send)} {slot_name(self.stage.studio.profile, slot, self.stage.selection.names)}"
                     found[text] = (slot.layer, slot.control)
         return list(found.items())
 
     def _go_to(self, layer: str, control: str) -> None:
-        self.stage.studio.show_layer(layer)
-        self.stage.studio.select(control)
+        self.stage.selection.show_layer(layer)
+        self.stage.selection.select(control)
 
     def _change(self, title: str, merge: str = "", **values: Any) -> None:
         layer = self.layer
-        self.stage.studio.edit(
+        self.stage.document.edit(
             _("{title}, layer {name}").format(title=title, name=layer.name),
             lambda profile: edits.with_layer_set(profile, layer.id, **values),
             merge and f"layer:{layer.id}:{merge}",
@@ -135,7 +135,7 @@ class LayerPanel(Panel):
     def _rename(self, name: str) -> None:
         layer = self.layer
         if name:
-            self.stage.studio.edit(
+            self.stage.document.edit(
                 _("Rename layer {name} to {name_2}").format(name=layer.name, name_2=name),
                 lambda profile: edits.with_layer_set(profile, layer.id, name=name[:200]),
             )
@@ -146,13 +146,13 @@ class LayerPanel(Panel):
 
     def _move(self, by: int) -> None:
         layer = self.layer
-        self.stage.studio.edit(
+        self.stage.document.edit(
             _("Move layer {name}").format(name=layer.name), lambda q: edits.with_layer_moved(q, layer.id, by)
         )
 
     def _remove(self) -> None:
         layer = self.layer
-        self.stage.studio.edit(
+        self.stage.document.edit(
             _("Delete layer {name}").format(name=layer.name), lambda q: edits.without_layer(q, layer.id)
         )
 

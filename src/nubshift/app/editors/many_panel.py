@@ -30,5 +30,5 @@ class ManyPanel(Panel):
 
     def refresh(self) -> None:
         """The selection changed."""
-        names = [self.stage.studio.names.title(control) for control in self.stage.studio.chosen]
+        names = [self.stage.selection.names.title(control) for control in self.stage.selection.chosen]
         self._told.setText(", ".join(names) + ".")

@@ -190,7 +190,7 @@ class Panel(QWidget):
     def found(self) -> Found | None:
         """What the control does in the layer shown, wherever it comes from."""
         studio = self.stage.studio
-        return look_up(studio.profile, studio.layer, self.control, studio.seat)
+        return look_up(studio.profile, studio.selection.layer, self.control, studio.selection.seat)
 
     @property
     def binding(self) -> Binding | None:
@@ -202,17 +202,22 @@ class Panel(QWidget):
     def feel(self) -> Feel:
         """The feel of the control in the layer shown, every field set."""
         studio = self.stage.studio
-        return feel_for(studio.profile, studio.layer, self.control, studio.seat)
+        return feel_for(studio.profile, studio.selection.layer, self.control, studio.selection.seat)
 
     @property
     def layer(self) -> Layer:
         """The layer that is edited."""
         studio = self.stage.studio
-        return studio.profile.layer(studio.layer) or studio.profile.layers[0]
+        return studio.profile.layer(studio.selection.layer) or studio.profile.layers[0]
 
     def change_binding(self, title: str, change: Callable[[Binding], Binding], merge: str = "") -> None:
         """Change the binding of this control in the layer shown; one that falls through is brought there first."""
-        studio, control, layer, seat = self.stage.studio, self.control, self.stage.studio.layer, self.stage.studio.seat
+        studio, control, layer, seat = (
+            self.stage.studio,
+            self.control,
+            self.stage.selection.layer,
+            self.stage.selection.seat,
+        )
         found = self.found
 
         def edit(profile: Profile) -> Profile:
@@ -222,7 +227,7 @@ class Panel(QWidget):
                 binding = found.binding
             return edits.with_binding(profile, layer, change(binding or Binding(control, seat)))
 
-        studio.edit(f"{title}, {studio.names.inside(control)}", edit, merge)
+        studio.document.edit(f"{title}, {studio.selection.names.inside(control)}", edit, merge)
 
     # What it is made of
 
@@ -273,7 +278,7 @@ class Panel(QWidget):
         """Add a row for a number; a drag of it is one step of undo."""
         row = NumberRow(self.stage.look, parameter, square)
         row.changed.connect(changed)
-        row.settled.connect(self.stage.studio.document.settle)
+        row.settled.connect(self.stage.document.history.settle)
         self.column.addWidget(row)
         return row
 
@@ -288,26 +293,26 @@ class Panel(QWidget):
         if not self.rows:
             return
         feel = self.feel
-        own = self.layer.feel_of(self.control, studio.seat)
+        own = self.layer.feel_of(self.control, studio.selection.seat)
         for name, row in self.rows.items():
-            inherited = studio.layer != BASE and (own is None or getattr(own, name) is None)
-            row.show_parameter(steering.as_read(parameters.BY_NAME[name], studio.profile, studio.layer))
+            inherited = studio.selection.layer != BASE and (own is None or getattr(own, name) is None)
+            row.show_parameter(steering.as_read(parameters.BY_NAME[name], studio.profile, studio.selection.layer))
             row.show_value(float(getattr(feel, name)), inherited)
 
     def _set(self, parameter: Parameter, value: float) -> None:
-        layer = BASE if parameter.scope is parameters.Scope.CONTROL else self.stage.studio.layer
+        layer = BASE if parameter.scope is parameters.Scope.CONTROL else self.stage.selection.layer
         parameter = self.rows[parameter.name].parameter
-        title = f"{parameter.label} {parameter.text(value)}, {self.stage.studio.names.inside(self.control)}"
+        title = f"{parameter.label} {parameter.text(value)}, {self.stage.selection.names.inside(self.control)}"
         self.set_feel(title, f"feel:{layer}:{self.control}:{parameter.name}", layer, **{parameter.name: value})
 
     def set_feel(self, title: str, merge: str, layer: str, **values: Any) -> None:
         """Change the feel of this control in a layer."""
-        control, seat = self.control, self.stage.studio.seat
+        control, seat = self.control, self.stage.selection.seat
 
         def change(profile: Profile) -> Profile:
             return edits.with_feel(profile, layer, control, seat, **values)
 
-        self.stage.studio.edit(title, change, merge)
+        self.stage.document.edit(title, change, merge)
 
 
 def link(text: str, run: Callable[[], None]) -> QPushButton:

@@ -142,7 +142,7 @@ class ProfilePanel(Panel):
 
     def _game(self, words: str, merge: str = "", **values: Any) -> None:
         studio = self.stage.studio
-        studio.edit(words, lambda profile: edits.with_game(profile, **values), merge)
+        studio.document.edit(words, lambda profile: edits.with_game(profile, **values), merge)
 
     def _set_habit(self, parameter: Parameter, value: float) -> None:
         title = f"{parameter.label} {parameter.text(value)}"
@@ -150,13 +150,13 @@ class ProfilePanel(Panel):
 
     def _habit(self, title: str, merge: str = "", **values: Any) -> None:
         studio = self.stage.studio
-        studio.edit(title, lambda profile: replace(profile, habits=replace(profile.habits, **values)), merge)
+        studio.document.edit(title, lambda profile: replace(profile, habits=replace(profile.habits, **values)), merge)
 
     def _name_seat(self, number: int, name: str) -> None:
         """Another name for a player."""
         seats = list(self.stage.studio.profile.seats)
         seats[number] = replace(seats[number], name=name[:200])
-        self.stage.studio.edit(
+        self.stage.document.edit(
             _("Player {name}").format(name=name), lambda profile: replace(profile, seats=tuple(seats))
         )
 
@@ -181,4 +181,4 @@ class ProfilePanel(Panel):
             for layer in profile.layers
         )
         words = {"1": _("One player"), "2": _("Two players"), "3": _("Three players"), "4": _("Four players")}
-        self.stage.studio.edit(words[count], lambda q: replace(q, seats=seats, layers=layers))
+        self.stage.document.edit(words[count], lambda q: replace(q, seats=seats, layers=layers))

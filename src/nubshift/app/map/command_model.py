@@ -59,8 +59,8 @@ class CommandModel(QAbstractListModel):
         self.warnings: dict[str, str] = {}
         self._later = once(self, LOOK_MS, self._look)
         studio = stage.studio
-        studio.opened.connect(self.rebuild)
-        studio.edited.connect(self._edited)
+        studio.document.opened.connect(self.rebuild)
+        studio.document.edited.connect(self._edited)
         self.rebuild()
 
     def _edited(self, changes: Changes) -> None:
@@ -112,7 +112,7 @@ class CommandModel(QAbstractListModel):
     @property
     def not_here(self) -> int:
         """How many commands have controls, but none that is on the controller in use."""
-        seat, there = self._stage.studio.seat, {*self._stage.grasp.controls, "dpad"}
+        seat, there = self._stage.selection.seat, {*self._stage.grasp.controls, "dpad"}
         there |= {"touch_pad_left", "touch_pad_right"} if "touch_pad" in there else set()
 
         def is_reached(slot: Slot) -> bool:
@@ -156,9 +156,9 @@ class CommandModel(QAbstractListModel):
         profile = self._stage.studio.profile
         keys = listed([self._stage.label_of(key) for key in command.keys]) or _("No key")
         slots = self.slots.get(row.id, [])
-        controls = ", ".join(dict.fromkeys(slot_name(profile, slot, self._stage.studio.names) for slot in slots)) or _(
-            "No control"
-        )
+        controls = ", ".join(
+            dict.fromkeys(slot_name(profile, slot, self._stage.selection.names) for slot in slots)
+        ) or _("No control")
         warning = self.warnings.get(row.id, "")
         return f"{command.name}, {keys}, {controls}{f'. {warning}' if warning else ''}"
 
@@ -207,7 +207,7 @@ class CommandModel(QAbstractListModel):
         if to < len(self.rows) and to >= 0 and self.rows[to].kind is Kind.GROUP and not above:
             group = self.rows[to].group
         target = before.id if before else None
-        self._stage.studio.edit(
+        self._stage.document.edit(
             _("Move {name}").format(name=command.name),
             lambda profile: edits.with_command_moved(profile, command_id, target, group),
         )

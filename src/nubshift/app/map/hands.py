@@ -153,11 +153,11 @@ class Hands(QWidget):
         self._grid.setContentsMargins(0, 0, 0, 0)
         self._grid.setSpacing(8)
         self._build()
-        stage.studio.edited.connect(self._edited)
-        stage.studio.opened.connect(self.refresh)
-        stage.studio.layer_changed.connect(self.refresh)
-        stage.studio.seat_changed.connect(self._rebuild)
-        stage.studio.selected_changed.connect(self._selected)
+        stage.document.edited.connect(self._edited)
+        stage.document.opened.connect(self.refresh)
+        stage.selection.layer_changed.connect(self.refresh)
+        stage.selection.seat_changed.connect(self._rebuild)
+        stage.selection.changed.connect(self._selected)
         stage.live.controls_changed.connect(self._moved)
         stage.live.held_changed.connect(self._output)
         stage.grasp.changed.connect(self._rebuild)
@@ -222,7 +222,7 @@ class Hands(QWidget):
         self._others.deleteLater()
         self.tiles, self.lanes = {}, {}
         self._build()
-        selected = self.tiles.get(self._stage.studio.control)
+        selected = self.tiles.get(self._stage.selection.control)
         near = next(iter(self.tiles.values()), None) if had_keyboard else None
         tile = selected or near
         if tile is not None:
@@ -310,7 +310,7 @@ class Hands(QWidget):
     def _name_lanes(self) -> None:
         """Every lane says which layer is being edited, so that none is edited by mistake."""
         studio = self._stage.studio
-        layer = studio.profile.layer(studio.layer)
+        layer = studio.profile.layer(studio.selection.layer)
         name = layer.name if layer is not None and layer.id != BASE else ""
         for lane in self.lanes.values():
             lane.layer = name
@@ -349,7 +349,7 @@ class Hands(QWidget):
     def _selected(self) -> None:
         """The ring moves; where the keyboard was on a tile, it goes along."""
         if any(tile.hasFocus() for tile in self.tiles.values()):
-            self.focus(self._stage.studio.control)
+            self.focus(self._stage.selection.control)
         for tile in self.tiles.values():
             tile.update()
 
@@ -377,10 +377,10 @@ class Hands(QWidget):
             return
         studio = self._stage.studio
         if also:
-            kept = tuple(name for name in studio.chosen if name != nearest)
-            studio.choose_also((*kept, nearest))
+            kept = tuple(name for name in studio.selection.chosen if name != nearest)
+            studio.selection.select_all((*kept, nearest))
         else:
-            studio.select(nearest)
+            studio.selection.select(nearest)
         self.tiles[nearest].setFocus(Qt.FocusReason.TabFocusReason)
 
     def _neighbour(self, control: str, dx: int, dy: int) -> str | None:

@@ -10,6 +10,8 @@ from PyQt6.QtCore import QPointF, QSize, Qt
 from PyQt6.QtGui import QPainter
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QPlainTextEdit, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
+from nubshift.app.document.subject import Kind as Subjects
+from nubshift.app.document.subject import Subject
 from nubshift.app.editors.button_panel import ButtonPanel
 from nubshift.app.editors.command_panel import CommandPanel
 from nubshift.app.editors.layer_panel import LayerPanel
@@ -87,15 +89,25 @@ class Inspector(QWidget):
         self.panel: Panel | None = None
         self._shown: object = None
         studio = stage.studio
-        for signal in (studio.opened, studio.selected_changed, studio.layer_changed, studio.seat_changed):
+        for signal in (
+            studio.document.opened,
+            studio.selection.changed,
+            studio.selection.layer_changed,
+            studio.selection.seat_changed,
+        ):
             signal.connect(self.refresh)
-        studio.edited.connect(self._edited)
+        studio.document.edited.connect(self._edited)
         for signal in (stage.grasp.changed, stage.grasp.clashes_changed):
             signal.connect(self.refresh)
         self.refresh()
 
     def _edited(self, changes: Changes) -> None:
-        self.refresh()
+        """Show what changed, unless it is the feel of a control that is not shown here."""
+        selection = self._stage.selection
+        names = {*selection.chosen, selection.control}
+        shown = any(seat == selection.seat and name in names for _unused, seat, name in changes.feel)
+        if changes.beyond_feel or shown:
+            self.refresh()
 
     def refresh(self) -> None:
         """Show what is selected, in the layer being edited."""
@@ -104,15 +116,21 @@ class Inspector(QWidget):
 
     def _refresh(self) -> None:
         studio = self._stage.studio
-        subject = studio.subject
-        many = subject == "control" and len(studio.chosen) > 1 and TOGETHER not in studio.control
-        control = subject.startswith(("control", "belt", "macro")) and not many
-        self._title.setText(self._name(subject, many))
-        layer = studio.profile.layer(studio.layer)
-        self._layer.setText(
-            "" if studio.layer == BASE or layer is None or not control else _("In {name}").format(name=layer.name)
+        subject = studio.selection.subject
+        many = (
+            subject.kind is Subjects.CONTROL
+            and len(studio.selection.chosen) > 1
+            and TOGETHER not in studio.selection.control
         )
-        self._mark.setVisible(control and TOGETHER not in studio.control)
+        control = (subject.kind is Subjects.CONTROL or subject.on_bench) and not many
+        self._title.setText(self._name(subject, many))
+        layer = studio.profile.layer(studio.selection.layer)
+        self._layer.setText(
+            ""
+            if studio.selection.layer == BASE or layer is None or not control
+            else _("In {name}").format(name=layer.name)
+        )
+        self._mark.setVisible(control and TOGETHER not in studio.selection.control)
         self._mark.update()
         wanted = self._wanted(subject, many)
         if wanted != self._shown or self.panel is None:
@@ -120,33 +138,36 @@ class Inspector(QWidget):
             self._replace(self._make(subject, many))
         if self.panel is not None:
             self.panel.refresh()
-        self.tune.setVisible(control and TOGETHER not in studio.control and kind_of(studio.control) in TUNABLE)
+        self.tune.setVisible(
+            control and TOGETHER not in studio.selection.control and kind_of(studio.selection.control) in TUNABLE
+        )
         for widget in (self.clash, self.elsewhere, self.note, self.below):
             widget.refresh(control)
 
-    def _name(self, subject: str, many: bool) -> str:
+    def _name(self, subject: Subject, many: bool) -> str:
         studio = self._stage.studio
-        kind, _unused, name = subject.partition(":")
         if many:
-            return _("{count} controls").format(count=len(studio.chosen))
-        if kind == "layer":
-            layer = studio.profile.layer(studio.layer)
-            return _("Layer {name}").format(name=layer.name) if layer else _("Layer")
-        if kind == "habits":
-            return studio.profile.game.title or _("Profile settings")
-        if kind == "command":
-            command = studio.profile.command(name)
-            return command.name if command else name
-        return studio.names.title(studio.control)
+            return _("{count} controls").format(count=len(studio.selection.chosen))
+        match subject.kind:
+            case Subjects.LAYER:
+                layer = studio.profile.layer(studio.selection.layer)
+                return _("Layer {name}").format(name=layer.name) if layer else _("Layer")
+            case Subjects.PROFILE:
+                return studio.profile.game.title or _("Profile settings")
+            case Subjects.COMMAND:
+                command = studio.profile.command(subject.id)
+                return command.name if command else subject.id
+            case Subjects.CONTROL | Subjects.BELT | Subjects.MACRO:
+                return studio.selection.names.title(studio.selection.control)
 
-    def _wanted(self, subject: str, many: bool) -> object:
+    def _wanted(self, subject: Subject, many: bool) -> object:
         """What the panel depends on: while this stays the same, the panel stays."""
         studio = self._stage.studio
         if many:
             return "many"
-        if subject.startswith(("layer", "command", "habits")):
+        if subject.kind in (Subjects.LAYER, Subjects.COMMAND, Subjects.PROFILE):
             return subject
-        found = look_up(studio.profile, studio.layer, studio.control, studio.seat)
+        found = look_up(studio.profile, studio.selection.layer, studio.selection.control, studio.selection.seat)
         role = found.binding.role if found else None
         shape = (
             type(role).__name__,
@@ -155,28 +176,37 @@ class Inspector(QWidget):
             getattr(role, "to", ""),
             studio.profile.game.pad,
         )
-        use = "" if TOGETHER in studio.control else use_of(found.binding if found else None, studio.control)
-        return studio.control, studio.layer, studio.seat, shape, use
+        use = (
+            ""
+            if TOGETHER in studio.selection.control
+            else use_of(found.binding if found else None, studio.selection.control)
+        )
+        return studio.selection.control, studio.selection.layer, studio.selection.seat, shape, use
 
-    def _make(self, subject: str, many: bool) -> Panel:
-        stage, studio = self._stage, self._stage.studio
-        kind, _unused, name = subject.partition(":")
+    def _make(self, subject: Subject, many: bool) -> Panel:
+        stage = self._stage
         if many:
             return ManyPanel(stage, self._run)
-        if kind == "layer":
-            return LayerPanel(stage)
-        if kind == "habits":
-            return ProfilePanel(stage)
-        if kind == "command":
-            return CommandPanel(stage, name)
-        control = studio.control
+        match subject.kind:
+            case Subjects.LAYER:
+                return LayerPanel(stage)
+            case Subjects.PROFILE:
+                return ProfilePanel(stage)
+            case Subjects.COMMAND:
+                return CommandPanel(stage, subject.id)
+            case Subjects.CONTROL | Subjects.BELT | Subjects.MACRO:
+                return self._make_for_control()
+
+    def _make_for_control(self) -> Panel:
+        stage, studio = self._stage, self._stage.studio
+        control = studio.selection.control
         match kind_of(control):
             case Kind.MOTION:
                 return MotionPanel(stage, control)
             case Kind.BUTTON:
                 return ButtonPanel(stage, control)
             case Kind.TRIGGER:
-                found = look_up(studio.profile, studio.layer, control, studio.seat)
+                found = look_up(studio.profile, studio.selection.layer, control, studio.selection.seat)
                 if use_of(found.binding if found else None, control) == "button":
                     return TriggerPanel(stage, control)
         return RolePanel(stage, control)
@@ -201,7 +231,7 @@ class ControlMark(Canvas):
         stage.live.controls_changed.connect(self._moved)
 
     def _moved(self, controls: set[str]) -> None:
-        if self._stage.studio.control in controls:
+        if self._stage.selection.control in controls:
             self.update()
 
     def sizeHint(self) -> QSize:
@@ -210,7 +240,7 @@ class ControlMark(Canvas):
 
     def draw(self, painter: QPainter) -> None:
         """The mark."""
-        control = self._stage.studio.control
+        control = self._stage.selection.control
         if TOGETHER not in control:
             depth = self._stage.live.depth(control)
             draw_nub(
@@ -220,7 +250,7 @@ class ControlMark(Canvas):
                 depth if depth > 0.05 else 0.0,
                 self.theme,
                 radius=RADIUS + 1,
-                mark=self._stage.studio.names.mark(control),
+                mark=self._stage.selection.names.mark(control),
             )
 
 
@@ -241,23 +271,23 @@ class ClashNote(QWidget):
 
     def refresh(self, control: bool) -> None:
         """The profile, the control or the hands changed."""
-        clash = self._stage.grasp.clash_of(self._stage.studio.control) if control else None
+        clash = self._stage.grasp.clash_of(self._stage.selection.control) if control else None
         self.setVisible(clash is not None)
         if clash is not None:
             self.text.setText(clash.reason)
             self.move_it.setVisible(bool(clash.instead))
             if clash.instead:
                 self.move_it.setText(
-                    _("Move to {instead}").format(instead=self._stage.studio.names.inside(clash.instead))
+                    _("Move to {instead}").format(instead=self._stage.selection.names.inside(clash.instead))
                 )
 
     def _move(self) -> None:
         studio = self._stage.studio
-        clash = self._stage.grasp.clash_of(studio.control)
+        clash = self._stage.grasp.clash_of(studio.selection.control)
         if clash is None or not clash.instead:
             return
-        control, instead, seat = studio.control, clash.instead, studio.seat
-        found = look_up(studio.profile, studio.layer, control, seat)
+        control, instead, seat = studio.selection.control, clash.instead, studio.selection.seat
+        found = look_up(studio.profile, studio.selection.layer, control, seat)
         if found is None:
             return
         layer, binding = found.layer.id, found.binding
@@ -266,13 +296,13 @@ class ClashNote(QWidget):
             profile = edits.without_binding(profile, layer, control, seat)
             return edits.with_binding(profile, layer, replace(binding, control=instead))
 
-        studio.edit(
+        studio.document.edit(
             _("{control} moved to {instead}").format(
-                control=studio.names.title(control), instead=studio.names.inside(instead)
+                control=studio.selection.names.title(control), instead=studio.selection.names.inside(instead)
             ),
             change,
         )
-        studio.select(instead)
+        studio.selection.select(instead)
 
 
 class NoteField(QPlainTextEdit):
@@ -289,7 +319,7 @@ class NoteField(QPlainTextEdit):
 
     def _bound(self) -> Bound | None:
         studio = self._stage.studio
-        return edits.bound(studio.profile, studio.slot())
+        return edits.bound(studio.profile, studio.selection.slot())
 
     def refresh(self, control: bool) -> None:
         """Another control, or an edit from elsewhere. A note belongs to a binding of this layer."""
@@ -306,14 +336,14 @@ class NoteField(QPlainTextEdit):
         if bound is None or self.toPlainText() == bound.note:
             return
         studio, text = self._stage.studio, self.toPlainText()[:5000]
-        slot = studio.slot()
+        slot = studio.selection.slot()
 
         def change(profile: Profile) -> Profile:
             present = edits.bound(profile, slot)
             return profile if present is None else edits.with_bound(profile, slot.layer, replace(present, note=text))
 
-        studio.edit(
-            _("Note on {control}").format(control=studio.names.inside(slot.control)),
+        studio.document.edit(
+            _("Note on {control}").format(control=studio.selection.names.inside(slot.control)),
             change,
             f"note:{slot.layer}:{slot.control}",
         )
@@ -336,9 +366,9 @@ class Elsewhere(QWidget):
         emptied(self._column)
         studio = self._stage.studio
         found = []
-        for layer in studio.profile.layers if control and TOGETHER not in studio.control else ():
-            binding = layer.binding(studio.control, studio.seat)
-            if binding is not None and layer.id not in (studio.layer, BASE):
+        for layer in studio.profile.layers if control and TOGETHER not in studio.selection.control else ():
+            binding = layer.binding(studio.selection.control, studio.selection.seat)
+            if binding is not None and layer.id not in (studio.selection.layer, BASE):
                 found.append((layer, binding))
         for layer, binding in found[: self.MOST]:
             said = _("In {name}: {binding_name}").format(
@@ -348,7 +378,7 @@ class Elsewhere(QWidget):
             button.setToolTip(tip(said))
             button.setAccessibleName(said)
             button.setObjectName("link")
-            button.clicked.connect(partial(studio.show_layer, layer.id))
+            button.clicked.connect(partial(studio.selection.show_layer, layer.id))
             self._column.addWidget(button, 0, Qt.AlignmentFlag.AlignLeft)
         if len(found) > self.MOST:
             self._column.addWidget(Label(_("In {count} more layers").format(count=len(found) - self.MOST)))
@@ -380,14 +410,14 @@ class Below(QWidget):
     def refresh(self, control: bool) -> None:
         """Say what shows through, or would."""
         studio = self._stage.studio
-        shown = control and studio.layer != BASE and TOGETHER not in studio.control
+        shown = control and studio.selection.layer != BASE and TOGETHER not in studio.selection.control
         self.setVisible(shown)
-        layer = studio.profile.layer(studio.layer)
+        layer = studio.profile.layer(studio.selection.layer)
         if not shown or layer is None:
             return
-        own = layer.binding(studio.control, studio.seat)
+        own = layer.binding(studio.selection.control, studio.selection.seat)
         base = studio.profile.layers[0]
-        below: Binding | None = None if layer.hides else base.binding(studio.control, studio.seat)
+        below: Binding | None = None if layer.hides else base.binding(studio.selection.control, studio.selection.seat)
         name = binding_name(studio.profile, below)
         self._text.setText(
             _("{name} sends {name_2} here.").format(name=base.name, name_2=name)
@@ -395,19 +425,21 @@ class Below(QWidget):
             else _("Inherited from {name}: {name_2}.").format(name=base.name, name_2=name)
         )
         self._use.setText(_("Inherit from {name}").format(name=base.name))
-        self._use.setVisible(own is not None or layer.feel_of(studio.control, studio.seat) is not None)
+        self._use.setVisible(
+            own is not None or layer.feel_of(studio.selection.control, studio.selection.seat) is not None
+        )
         self._block.setVisible(own is None or not own.blocked)
 
     def _use_below(self) -> None:
         studio = self._stage.studio
-        control, layer, seat = studio.control, studio.layer, studio.seat
+        control, layer, seat = studio.selection.control, studio.selection.layer, studio.selection.seat
         base = studio.profile.layers[0].name
-        title = _("{control}: inherit from {base}").format(control=studio.names.title(control), base=base)
-        studio.edit(title, lambda profile: edits.without_binding(profile, layer, control, seat))
+        title = _("{control}: inherit from {base}").format(control=studio.selection.names.title(control), base=base)
+        studio.document.edit(title, lambda profile: edits.without_binding(profile, layer, control, seat))
 
     def _block_it(self) -> None:
         studio = self._stage.studio
-        layer = studio.layer
-        blocked = Binding(studio.control, studio.seat, blocked=True)
-        title = _("Clear {control}").format(control=studio.names.inside(studio.control))
-        studio.edit(title, lambda profile: edits.with_binding(profile, layer, blocked))
+        layer = studio.selection.layer
+        blocked = Binding(studio.selection.control, studio.selection.seat, blocked=True)
+        title = _("Clear {control}").format(control=studio.selection.names.inside(studio.selection.control))
+        studio.document.edit(title, lambda profile: edits.with_binding(profile, layer, blocked))

@@ -19,6 +19,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from nubshift.app.document import subject
 from nubshift.app.editors.panel import link
 from nubshift.app.map.command_model import ROW_ROLE, CommandModel, Kind, Row
 from nubshift.app.painting.canvas import draw_focus, elided, line_height, text_width
@@ -75,8 +76,8 @@ class KeyList(QWidget):
         outer.addWidget(self.view, 1)
         outer.addLayout(foot)
         studio = stage.studio
-        studio.armed_changed.connect(self._listening)
-        studio.selected_changed.connect(self.view.follow)
+        studio.assigning.armed_changed.connect(self._listening)
+        studio.selection.changed.connect(self.view.follow)
         self.model.dataChanged.connect(lambda *_: self._count())
         self.model.modelReset.connect(self._count)
         stage.grasp.changed.connect(self._count)
@@ -113,17 +114,17 @@ class KeyList(QWidget):
         studio = self._stage.studio
         self.view.mark(row_id)
         if ":" in row_id:
-            studio.look_at(row_id)
+            studio.selection.look_at(subject.of_owner(row_id))
             return
-        slots = [s for s in self.model.slots.get(row_id, []) if s.seat == studio.seat]
-        here = next((s for s in slots if s.layer == studio.layer), slots[0] if slots else None)
+        slots = [s for s in self.model.slots.get(row_id, []) if s.seat == studio.selection.seat]
+        here = next((s for s in slots if s.layer == studio.selection.layer), slots[0] if slots else None)
         if here is not None:
-            studio.select(here.control, here.part if here.part != "press" else "")
+            studio.selection.select(here.control, here.part if here.part != "press" else "")
         else:
-            studio.look_at(f"command:{row_id}")
+            studio.selection.look_at(subject.command(row_id))
 
     def _listening(self) -> None:
-        command = self._stage.studio.armed_command or self._stage.studio.armed_key
+        command = self._stage.assigning.armed_command or self._stage.assigning.armed_key
         if command is not None:
             self.view.mark(command)
         self.view.update_rows()
@@ -137,12 +138,12 @@ class KeyList(QWidget):
             commands = [c if c.group else replace(c, group=group) for c in found.commands]
             one = commands[0].name if len(commands) == 1 else _("{count} commands").format(count=len(commands))
             before = {c.id for c in studio.profile.commands}
-            studio.edit(_("Add {one}").format(one=one), lambda profile: edits.with_commands(profile, commands))
+            studio.document.edit(_("Add {one}").format(one=one), lambda profile: edits.with_commands(profile, commands))
             new = [c for c in studio.profile.commands if c.id not in before]
             bare = [c for c in new if edits.bare_places(studio.profile, c)]
             if bare:
-                studio.look_at(f"command:{bare[0].id}")
-                studio.noticed.emit(
+                studio.selection.look_at(subject.command(bare[0].id))
+                studio.document.noticed.emit(
                     "info",
                     _("The key of {name} was already assigned. Link it in the panel of the command.").format(
                         name=bare[0].name
@@ -151,9 +152,9 @@ class KeyList(QWidget):
             if new:
                 self.view.mark(new[-1].id if len(new) == 1 else new[0].id)
                 if len(new) == 1 and not new[0].keys and text.rstrip().endswith("="):
-                    studio.arm_key_of(new[0].id)
+                    studio.assigning.arm_key_of(new[0].id)
         for problem in found.problems:
-            studio.noticed.emit("warning", f"{problem}.")
+            studio.document.noticed.emit("warning", f"{problem}.")
 
     def _group_for_new(self) -> str:
         command = self._stage.studio.profile.command(self.selected)
@@ -252,7 +253,7 @@ class CommandView(QListView):
         """Listen for a touch of the control that shall send this."""
         row = self.present
         if row is not None and row.kind is Kind.COMMAND:
-            self._stage.studio.arm_command(row.id)
+            self._stage.assigning.arm_command(row.id)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Arrows go to the next command; the rest is in the menu too."""
@@ -266,11 +267,11 @@ class CommandView(QListView):
         elif step:
             self._go(step)
         elif row is not None and command and key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            self._stage.studio.arm_command(row.id)
+            self._stage.assigning.arm_command(row.id)
         elif row is not None and key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self.chosen.emit(row.id)
         elif row is not None and command and key == Qt.Key.Key_F4:
-            self._stage.studio.look_at(f"command:{row.id}")
+            self._stage.selection.look_at(subject.command(row.id))
         elif row is not None and key == Qt.Key.Key_Menu:
             self.menu_wanted.emit(row.id, self._corner())
         else:
@@ -351,9 +352,9 @@ class RowPainter(QStyledItemDelegate):
 
     def _listening(self, row: Row) -> str:
         studio = self._stage.studio
-        if studio.armed_command == row.id:
+        if studio.assigning.armed_command == row.id:
             return _("Press a control…")
-        return _("Press its key…") if studio.armed_key == row.id else ""
+        return _("Press its key…") if studio.assigning.armed_key == row.id else ""
 
     def _command(self, painter: QPainter, rect: QRectF, row: Row) -> None:
         command = self._model.command(row.id)
@@ -391,7 +392,7 @@ class RowPainter(QStyledItemDelegate):
         x = rect.right() - 14 - ROW_NUB
         controls: dict[str, bool] = {}
         for slot in self._model.slots.get(row.id, []):
-            controls[slot.control] = controls.get(slot.control, False) or slot.layer in (studio.layer, BASE)
+            controls[slot.control] = controls.get(slot.control, False) or slot.layer in (studio.selection.layer, BASE)
         if not controls:
             draw_empty(painter, QPointF(x, middle), theme, ROW_NUB)
             return x - ROW_NUB
@@ -406,7 +407,7 @@ class RowPainter(QStyledItemDelegate):
                 theme,
                 radius=ROW_NUB,
                 faint=not here or control not in there,
-                mark=studio.names.mark(control),
+                mark=studio.selection.names.mark(control),
             )
             x -= 2 * ROW_NUB + 4
         return x + ROW_NUB

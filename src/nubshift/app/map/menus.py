@@ -9,6 +9,7 @@ from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QMenu, QWidget
 
+from nubshift.app.document import subject
 from nubshift.app.map.edit_commands import EditCommands
 from nubshift.app.map.hands import OTHERS, ROWS, Hands
 from nubshift.app.stage import Stage
@@ -45,21 +46,25 @@ class Menus:
         """What can be done with a control, or with all that are selected."""
         studio, deeds = self._stage.studio, self._deeds
         menu = self._menu()
-        if len(studio.chosen) == 1 and control in self._hands.tiles:
+        if len(studio.selection.chosen) == 1 and control in self._hands.tiles:
             self._put(menu, _("Press its key…"), self._hands.tiles[control].arm)
             menu.addSeparator()
         self._put(menu, _("Copy"), deeds.copy)
         self._put(menu, _("Paste"), deeds.paste)
         self._put(menu, _("Mirror left and right"), deeds.mirror)
         base = studio.profile.layers[0].name
-        self._put(menu, _("Clear") if studio.layer == BASE else _("Inherit from {base}").format(base=base), deeds.clear)
+        self._put(
+            menu,
+            _("Clear") if studio.selection.layer == BASE else _("Inherit from {base}").format(base=base),
+            deeds.clear,
+        )
         self._layers(menu)
         self._reach(menu, control)
         menu.popup(at)
 
     def _layers(self, menu: QMenu) -> None:
         studio = self._stage.studio
-        others = [layer for layer in studio.profile.layers if layer.id != studio.layer]
+        others = [layer for layer in studio.profile.layers if layer.id != studio.selection.layer]
         for text, move in ((_("Copy to layer"), False), (_("Move to layer"), True)):
             inner = QMenu(text, menu)
             for layer in others:
@@ -68,7 +73,7 @@ class Menus:
                 menu.addMenu(inner)
         self._put(
             menu,
-            _("New layer from these…") if len(studio.chosen) > 1 else _("New layer from this…"),
+            _("New layer from these…") if len(studio.selection.chosen) > 1 else _("New layer from this…"),
             self.ask_layer_from,
         )
 
@@ -100,7 +105,11 @@ class Menus:
         menu = self._menu()
         if row_id.startswith((BELT, MACRO)):
             belt = row_id.startswith(BELT)
-            self._put(menu, _("Open belt") if belt else _("Open macro"), lambda: self._stage.studio.look_at(row_id))
+            self._put(
+                menu,
+                _("Open belt") if belt else _("Open macro"),
+                lambda: self._stage.selection.look_at(subject.of_owner(row_id)),
+            )
             self._put(menu, _("Delete belt") if belt else _("Delete macro"), lambda: self._remove_part(kind, name))
         elif kind == "group":
             self._put(menu, _("Rename this group…"), lambda: self.rename_group(name))
@@ -110,9 +119,9 @@ class Menus:
 
     def _command(self, menu: QMenu, command_id: str) -> None:
         studio = self._stage.studio
-        self._put(menu, _("Press a control…"), lambda: studio.arm_command(command_id))
-        self._put(menu, _("Press its key…"), lambda: studio.arm_key_of(command_id))
-        self._put(menu, _("Edit command…"), lambda: studio.look_at(f"command:{command_id}"))
+        self._put(menu, _("Press a control…"), lambda: studio.assigning.arm_command(command_id))
+        self._put(menu, _("Press its key…"), lambda: studio.assigning.arm_key_of(command_id))
+        self._put(menu, _("Edit command…"), lambda: studio.selection.look_at(subject.command(command_id)))
         menu.addSeparator()
         self._put(menu, _("Rename…"), lambda: self.rename_command(command_id))
         self._put(menu, _("Move to group…"), lambda: self.group_command(command_id))
@@ -120,7 +129,7 @@ class Menus:
 
     def _remove_part(self, kind: str, name: str) -> None:
         remove = edits.without_belt if kind == "belt" else edits.without_macro
-        self._stage.studio.edit(
+        self._stage.document.edit(
             (_("Delete belt {name}") if kind == "belt" else _("Delete macro {name}")).format(name=name),
             lambda profile: remove(profile, name),
         )
@@ -131,7 +140,7 @@ class Menus:
         self._stage.wishes.name(
             _("Name of the group"),
             group,
-            lambda name: studio.edit(
+            lambda name: studio.document.edit(
                 _("Group {name}").format(name=name), lambda profile: edits.with_group_named(profile, group, name)
             ),
         )
@@ -165,7 +174,7 @@ class Menus:
                 if "name" in values
                 else _("Move to group {group}").format(group=changed.group or _("No group"))
             )
-            self._stage.studio.edit(
+            self._stage.document.edit(
                 _("{name}: {change}").format(name=command.name, change=words),
                 lambda profile: edits.with_command(profile, changed),
             )
@@ -174,7 +183,7 @@ class Menus:
         """Take a command out, and everything that sent it."""
         command = self._stage.studio.profile.command(command_id)
         if command is not None:
-            self._stage.studio.edit(
+            self._stage.document.edit(
                 _("Delete {name}").format(name=command.name), lambda p: edits.without_command(p, command_id)
             )
 
@@ -183,7 +192,7 @@ class Menus:
     def layer(self, layer_id: str, at: QPoint) -> None:
         """What can be done with a layer."""
         menu = self._menu()
-        self._put(menu, _("Edit layer…"), lambda: self._stage.studio.look_at("layer"))
+        self._put(menu, _("Edit layer…"), lambda: self._stage.selection.look_at(subject.LAYER))
         self._put(menu, _("Rename…"), lambda: self.rename_layer(layer_id))
         if layer_id != BASE:
             self._put(menu, _("Delete layer"), lambda: self.remove_layer(layer_id))
@@ -197,8 +206,10 @@ class Menus:
     def _added(self, name: str) -> None:
         studio = self._stage.studio
         known = {layer.id for layer in studio.profile.layers}
-        studio.edit(_("Add layer {name}").format(name=name), lambda profile: edits.with_layer(profile, name)[0])
-        studio.show_layer(next((layer.id for layer in studio.profile.layers if layer.id not in known), BASE))
+        studio.document.edit(
+            _("Add layer {name}").format(name=name), lambda profile: edits.with_layer(profile, name)[0]
+        )
+        studio.selection.show_layer(next((layer.id for layer in studio.profile.layers if layer.id not in known), BASE))
 
     def rename_layer(self, layer_id: str) -> None:
         """Ask for another name."""
@@ -208,7 +219,7 @@ class Menus:
             self._stage.wishes.name(
                 _("Name of the layer"),
                 layer.name,
-                lambda name: studio.edit(
+                lambda name: studio.document.edit(
                     _("Rename layer {name} to {name_2}").format(name=layer.name, name_2=name),
                     lambda p: edits.with_layer_set(p, layer_id, name=name),
                 ),
@@ -218,6 +229,6 @@ class Menus:
         """Take a layer out, and everything that entered it."""
         layer = self._stage.studio.profile.layer(layer_id)
         if layer is not None:
-            self._stage.studio.edit(
+            self._stage.document.edit(
                 _("Delete layer {name}").format(name=layer.name), lambda p: edits.without_layer(p, layer_id)
             )

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QScrollArea, QWidget
 
 from nubshift.app.client.mirror import Mirror
 from nubshift.app.document.studio import Studio
+from nubshift.app.document.subject import LAYER
 from nubshift.app.painting.canvas import Canvas, draw_focus, line_height, text_width
 from nubshift.app.painting.nubs import draw_nub
 from nubshift.app.painting.theme import BODY, SMALL, Look, font
@@ -52,10 +53,10 @@ class Rail(QScrollArea):
         if bar is not None:
             bar.valueChanged.connect(self._show_edges)
             bar.rangeChanged.connect(self._show_here)
-        studio.opened.connect(self._rebuild)
-        studio.edited.connect(self._edited)
-        studio.layer_changed.connect(self._refresh)
-        studio.seat_changed.connect(self._refresh)
+        studio.document.opened.connect(self._rebuild)
+        studio.document.edited.connect(self._edited)
+        studio.selection.layer_changed.connect(self._refresh)
+        studio.selection.seat_changed.connect(self._refresh)
         live.layers_changed.connect(self._refresh)
         self._rebuild()
 
@@ -85,7 +86,7 @@ class Rail(QScrollArea):
                 button.setObjectName("choice")
                 button.setCheckable(True)
                 button.setAccessibleName(_("Hands of {name}").format(name=name))
-                button.clicked.connect(lambda _=False, which=seat.id: self._studio.show_seat(which))
+                button.clicked.connect(lambda _=False, which=seat.id: self._studio.selection.show_seat(which))
                 self.seats[seat.id] = button
                 self._row.addWidget(button)
         self._refresh()
@@ -94,7 +95,7 @@ class Rail(QScrollArea):
         for node in self.nodes.values():
             node.refresh()
         for seat, button in self.seats.items():
-            button.setChecked(seat == self._studio.seat)
+            button.setChecked(seat == self._studio.selection.seat)
         self._show_here()
         self.setFixedHeight(max((node.sizeHint().height() for node in self.nodes.values()), default=30) + 12)
 
@@ -116,7 +117,7 @@ class Rail(QScrollArea):
 
     def _show_here(self) -> None:
         """Bring the layer that is edited into view."""
-        here = self.nodes.get(self._studio.layer)
+        here = self.nodes.get(self._studio.selection.layer)
         if here is not None:
             self.ensureWidgetVisible(here, 2 * EDGE, 0)
         self._show_edges()
@@ -165,13 +166,13 @@ class LayerNode(Canvas):
     @property
     def edited(self) -> bool:
         """Whether this is the layer being edited."""
-        return self._studio.layer == self.layer
+        return self._studio.selection.layer == self.layer
 
     def refresh(self) -> None:
         """Something about the layer changed."""
         layer = self._studio.profile.layer(self.layer)
         self._name = layer.name if layer else self.layer
-        entries = self._studio.entries(self.layer)
+        entries = self._studio.document.entries(self.layer)
         self._entered_by = list(dict.fromkeys(slot.control for slot in entries.slots))[:3]
         self._how = _("while") if entries.only_held else _("by")
         parts = [_("Layer {name}").format(name=self._name)]
@@ -231,8 +232,8 @@ class LayerNode(Canvas):
     def _go(self) -> None:
         """Edit this layer; if it is edited already, show what can be set of it."""
         if self.edited:
-            self._studio.look_at("layer")
-        self._studio.show_layer(self.layer)
+            self._studio.selection.look_at(LAYER)
+        self._studio.selection.show_layer(self.layer)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         """Edit this layer, or ask what else can be done with it."""
@@ -249,7 +250,7 @@ class LayerNode(Canvas):
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
             self._go()
         elif event.key() == Qt.Key.Key_Menu:
-            self._studio.show_layer(self.layer)
+            self._studio.selection.show_layer(self.layer)
             self.menu_wanted.emit(self.layer, self.mapToGlobal(self.rect().bottomLeft()))
         else:
             super().keyPressEvent(event)

@@ -49,7 +49,7 @@ class StickTile(Tile):
 
     def __init__(self, stage: Stage, control: str, small: bool = False) -> None:
         self.small = small
-        self._feel: Feel = feel_for(stage.studio.profile, stage.studio.layer, control, stage.studio.seat)
+        self._feel: Feel = feel_for(stage.studio.profile, stage.selection.layer, control, stage.selection.seat)
         self._respond: Response = response(self._feel)
         self._tilt: dict[int, tuple[float, float]] = {}
         self._still: QPixmap | None = None
@@ -58,7 +58,7 @@ class StickTile(Tile):
     def refresh(self) -> None:
         """The profile or the layer changed."""
         studio = self.stage.studio
-        self._feel = feel_for(studio.profile, studio.layer, self.control, studio.seat)
+        self._feel = feel_for(studio.profile, studio.selection.layer, self.control, studio.selection.seat)
         self._respond = response(self._feel)
         super().refresh()
 
@@ -106,7 +106,7 @@ class StickTile(Tile):
             down,
             self.theme,
             faint=not self.words.own,
-            mark=self.stage.studio.names.mark(self.control),
+            mark=self.stage.selection.names.mark(self.control),
         )
         self._draw_hand(painter, *self._plane())
 
@@ -154,7 +154,7 @@ class StickTile(Tile):
                 )
             case MouseRole():
                 studio = self.stage.studio
-                speed = as_read(p.SPEED, studio.profile, studio.layer).text(self._feel.speed or 0)
+                speed = as_read(p.SPEED, studio.profile, studio.selection.layer).text(self._feel.speed or 0)
                 return _("Mouse, {speed}").format(speed=speed)
             case _:
                 return self.words.title
@@ -279,7 +279,9 @@ class StickTile(Tile):
         """Let the selected direction listen, the upper one if none is."""
         if isinstance(self._role, KeysRole):
             studio = self.stage.studio
-            studio.arm_control(self.control, studio.part if studio.part.startswith("role.") else side("up"))
+            studio.assigning.arm_control(
+                self.control, studio.selection.part if studio.selection.part.startswith("role.") else side("up")
+            )
 
     def drop_command(self, command: str, position: QPointF) -> None:
         """Let the nearest direction send the command."""
@@ -287,5 +289,5 @@ class StickTile(Tile):
         sector = plain_sector(angle_of(position.x() - centre.x(), position.y() - centre.y()), 0.0)
         studio = self.stage.studio
         part = side(DIRECTIONS[sector])
-        studio.select(self.control, part)
-        studio.set_sends(studio.slot(self.control, part), (SendCommand(command),))
+        studio.selection.select(self.control, part)
+        studio.assigning.set_sends(studio.selection.slot(self.control, part), (SendCommand(command),))

@@ -59,23 +59,25 @@ class Tile(Canvas):
     def refresh(self) -> None:
         """The profile or the layer changed."""
         studio = self.stage.studio
-        self.words: Words = words_for(studio.profile, studio.layer, self.control, studio.seat)
+        self.words: Words = words_for(studio.profile, studio.selection.layer, self.control, studio.selection.seat)
         self.clash = self.stage.grasp.clash_of(self.control)
         labels = {key: self.stage.label_of(key) for key in self.words.keys}
         reason = f"{self.clash.reason} {self.clash.suggestion}".strip() if self.clash else ""
-        self.setAccessibleName(spoken(studio.names.title(self.control), self.control, self.words, labels, reason))
+        self.setAccessibleName(
+            spoken(studio.selection.names.title(self.control), self.control, self.words, labels, reason)
+        )
         self.setToolTip(tip(reason))
         self.update()
 
     @property
     def mark(self) -> str:
         """What stands in its round mark."""
-        return self.stage.studio.names.mark(self.control)
+        return self.stage.selection.names.mark(self.control)
 
     @property
     def selected(self) -> bool:
         """Whether this is among the controls that are edited."""
-        return self.control in self.stage.studio.chosen
+        return self.control in self.stage.selection.chosen
 
     @property
     def moved(self) -> float:
@@ -100,7 +102,7 @@ class Tile(Canvas):
         painter.setPen(Qt.PenStyle.NoPen if own else QPen(theme.line, 1, Qt.PenStyle.DashLine))
         painter.setBrush(theme.raised if own else Qt.BrushStyle.NoBrush)
         painter.drawRoundedRect(rect, 8, 8)
-        if own and self.stage.studio.layer != BASE:
+        if own and self.stage.selection.layer != BASE:
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(theme.input)
             painter.drawRoundedRect(QRectF(rect.left(), rect.top() + 6, 3.5, rect.height() - 12), 1.5, 1.5)
@@ -130,7 +132,7 @@ class Tile(Canvas):
 
     @property
     def _can_steer(self) -> bool:
-        return self.stage.steering.possible_in(self.stage.studio.seat)
+        return self.stage.steering.possible_in(self.stage.selection.seat)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         """Select (with Ctrl: also); on the round mark of a simulated pad, press it too."""
@@ -138,13 +140,13 @@ class Tile(Canvas):
             return
         studio = self.stage.studio
         if event.modifiers() & Qt.KeyboardModifier.ControlModifier:
-            kept = tuple(c for c in studio.chosen if c != self.control)
-            studio.choose_also(kept if self.selected and kept else (*kept, self.control))
+            kept = tuple(c for c in studio.selection.chosen if c != self.control)
+            studio.selection.select_all(kept if self.selected and kept else (*kept, self.control))
             self.setFocus(Qt.FocusReason.MouseFocusReason)
             return
-        answers = studio.awaits_touch and self._can_steer and self.on_hand(event.position())
+        answers = studio.assigning.awaits_touch and self._can_steer and self.on_hand(event.position())
         if not answers:  # the touch of the mark is what is waited for, and selects nothing
-            studio.select(self.control)
+            studio.selection.select(self.control)
             self.setFocus(Qt.FocusReason.MouseFocusReason)
         if self._can_steer and self.on_hand(event.position()):
             self._steering = True
@@ -192,7 +194,7 @@ class Tile(Canvas):
             return
         studio = self.stage.studio
         there = self.words.binding.gestures if self.words.binding is not None else {}
-        studio.arm_control(self.control, studio.part if studio.part in there else "")
+        studio.assigning.arm_control(self.control, studio.selection.part if studio.selection.part in there else "")
 
     def on_hand(self, position: QPointF) -> bool:
         """Whether a position lies on the round part."""
@@ -205,7 +207,7 @@ class Tile(Canvas):
 
     def put(self, x: float, y: float = 0.0) -> None:
         """Put the simulated control somewhere."""
-        self.stage.steering.put(self.control, x, y, self.stage.studio.seat)
+        self.stage.steering.put(self.control, x, y, self.stage.selection.seat)
 
     def let_go(self) -> None:
         """The hand leaves the control."""
@@ -259,7 +261,7 @@ class Tile(Canvas):
         """What else can be done with this control."""
         if event is not None:
             if not self.selected:
-                self.stage.studio.select(self.control)
+                self.stage.selection.select(self.control)
             self.menu_wanted.emit(self.control, event.globalPos())
 
     # A command dragged here, or a control dragged to this finger
@@ -293,8 +295,10 @@ class Tile(Canvas):
     def drop_command(self, command: str, position: QPointF) -> None:
         """Let the control send `command`."""
         studio = self.stage.studio
-        studio.select(self.control)
-        studio.set_sends(studio.slot(self.control, studio.main_part(self.control)), (SendCommand(command),))
+        studio.selection.select(self.control)
+        studio.assigning.set_sends(
+            studio.selection.slot(self.control, studio.assigning.main_part(self.control)), (SendCommand(command),)
+        )
 
 
 def _far(way: QPointF) -> bool:

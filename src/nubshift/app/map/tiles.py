@@ -41,7 +41,7 @@ class ButtonTile(Tile):
             self.moved,
             theme,
             faint=faint,
-            mark=self.stage.studio.names.mark(self.control),
+            mark=self.stage.selection.names.mark(self.control),
         )
         left, width = PAD, self.width() - 2 * PAD
         head = left + 2 * RADIUS + 7
@@ -113,7 +113,7 @@ class CellTile(Tile):
         """The cell."""
         theme, words = self.theme, self.words
         faint = not words.own
-        if not words.own or self.stage.studio.layer != BASE or self._dropping:
+        if not words.own or self.stage.selection.layer != BASE or self._dropping:
             self.draw_ground(painter)
         centre = self.nub_centre()
         draw_nub(
@@ -123,7 +123,7 @@ class CellTile(Tile):
             self.moved,
             theme,
             faint=faint,
-            mark=self.stage.studio.names.mark(self.control),
+            mark=self.stage.selection.names.mark(self.control),
         )
         top = centre.y() - cap_height() / 2
         draw_caps(painter, centre.x() + RADIUS + 6, top, self.caps(words.keys, faint), theme, self.width() - 4)
@@ -165,7 +165,7 @@ class HubTile(Tile):
             0.0,
             self.theme,
             faint=self.words.found is None,
-            mark=self.stage.studio.names.mark(self.control),
+            mark=self.stage.selection.names.mark(self.control),
         )
         self.draw_selection(painter)
 
@@ -200,7 +200,7 @@ class LineTile(Tile):
             self.moved,
             theme,
             faint=faint,
-            mark=self.stage.studio.names.mark(self.control),
+            mark=self.stage.selection.names.mark(self.control),
         )
         x = PAD + 2 * RADIUS + 7
         x = draw_caps(
@@ -250,7 +250,7 @@ class MotionTile(Tile):
             1.0 if moving else 0.0,
             theme,
             faint=faint,
-            mark=self.stage.studio.names.mark(self.control),
+            mark=self.stage.selection.names.mark(self.control),
         )
         x = PAD + 2 * RADIUS + 8
         painter.setFont(font(BODY, bold=not faint))

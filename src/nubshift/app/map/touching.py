@@ -20,7 +20,7 @@ from nubshift.model.joining import STICKS, join_of
 from nubshift.model.part import DIRECTIONS
 from nubshift.model.profile import Profile
 from nubshift.model.roles import BoardRole, GyroRole, KeysRole, MenuRole
-from nubshift.model.slots import BELT, MACRO, TOGETHER, side
+from nubshift.model.slots import TOGETHER, side
 from nubshift.model.usage import look_up
 from nubshift.texts import _
 
@@ -50,19 +50,19 @@ class Touching(QObject):
             return
         if control in PRESENCE:
             return  # what it says is touched too
-        if control not in STICKS and join_of(studio.profile, control, studio.seat) is not None:
+        if control not in STICKS and join_of(studio.profile, control, studio.selection.seat) is not None:
             return  # the stick that it is a part of is touched too
         part = self._part(control)
-        if studio.armed_command is not None:
-            studio.touched(studio.slot(control, part or studio.main_part(control)))
-        elif studio.armed_touch:
-            self._answer(studio.armed_touch, control)
-        elif studio.subject.startswith((BELT, MACRO)):
+        if studio.assigning.armed_command is not None:
+            studio.assigning.touched(studio.selection.slot(control, part or studio.assigning.main_part(control)))
+        elif studio.assigning.armed_touch:
+            self._answer(studio.assigning.armed_touch, control)
+        elif studio.selection.subject.on_bench:
             return  # the bench shows what the touch does
-        elif self._enabled() and not studio.listens:
+        elif self._enabled() and not studio.assigning.listens:
             twice = self._last[0] == control and now_us() - self._last[1] < DOUBLE_TOUCH_US
             self._last = ("" if twice else control, now_us())
-            studio.select(control, part)
+            studio.selection.select(control, part)
             self._hands.focus(control)
             self._second = control if twice else ""
             if twice:
@@ -79,7 +79,7 @@ class Touching(QObject):
         if kind_of(control) is not Kind.STICK:
             return ""
         studio = self._stage.studio
-        found = look_up(studio.profile, studio.layer, control, studio.seat)
+        found = look_up(studio.profile, studio.selection.layer, control, studio.selection.seat)
         if found is not None and found.binding.role is not None and not isinstance(found.binding.role, KeysRole):
             return ""
         x, y = self._stage.live.value(control)
@@ -88,22 +88,23 @@ class Touching(QObject):
     def _answer(self, purpose: str, control: str) -> None:
         """A control was asked for, and this is it."""
         studio = self._stage.studio
-        studio.disarm()
+        studio.assigning.disarm()
         if kind_of(control) not in BUTTON_LIKE:
-            studio.noticed.emit(
-                "info", _("{control} can't be pressed. Press a button.").format(control=studio.names.title(control))
+            studio.document.noticed.emit(
+                "info",
+                _("{control} can't be pressed. Press a button.").format(control=studio.selection.names.title(control)),
             )
         elif purpose == TOUCH_TOGETHER:
-            names = (*studio.control.split(TOGETHER), control)
+            names = (*studio.selection.control.split(TOGETHER), control)
             if len(set(names)) == len(names) <= MOST_TOGETHER:
-                studio.select(TOGETHER.join(sorted(names)))
-                studio.arm(studio.slot())
+                studio.selection.select(TOGETHER.join(sorted(names)))
+                studio.assigning.arm(studio.selection.slot())
         elif purpose == TOUCH_BY:
             self._set_by(control)
 
     def _set_by(self, by: str) -> None:
-        studio, control = self._stage.studio, self._stage.studio.control
-        layer, seat = studio.layer, studio.seat
+        studio, control = self._stage.studio, self._stage.selection.control
+        layer, seat = studio.selection.layer, studio.selection.seat
         found = look_up(studio.profile, layer, control, seat)
         role = found.binding.role if found is not None else None
         if found is None or not isinstance(role, GyroRole | MenuRole | BoardRole):
@@ -113,6 +114,9 @@ class Touching(QObject):
         def change(profile: Profile) -> Profile:
             return edits.with_binding(profile, layer, binding)
 
-        studio.edit(
-            _("{control} by {by}").format(control=studio.names.title(control), by=studio.names.inside(by)), change
+        studio.document.edit(
+            _("{control} by {by}").format(
+                control=studio.selection.names.title(control), by=studio.selection.names.inside(by)
+            ),
+            change,
         )

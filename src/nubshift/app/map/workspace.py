@@ -63,9 +63,9 @@ class MapWorkspace(QWidget):
         self.hands.menu_wanted.connect(self.menus.control)
         self.keys.menu_wanted.connect(self.menus.row)
         self.touching = Touching(stage, self.hands, lambda: self.touch_selects and self.isVisible(), self)
-        for signal in (stage.studio.selected_changed, stage.studio.opened):
+        for signal in (stage.selection.changed, stage.document.opened):
             signal.connect(self._show_page)
-        stage.studio.edited.connect(lambda _: self._show_page())
+        stage.document.edited.connect(lambda changes: self._show_page() if changes.rest else None)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         """The sides take their part of a wide window."""
@@ -73,7 +73,7 @@ class MapWorkspace(QWidget):
 
     def _show_page(self) -> None:
         """The bench while a belt or a macro is looked at, else the hands."""
-        tile = self.hands.tiles.get(self._stage.studio.control)
+        tile = self.hands.tiles.get(self._stage.selection.control)
         if tile is not None:
             self._area.ensureWidgetVisible(tile, 0, 12)
         before = self._pages.currentWidget()
@@ -84,9 +84,9 @@ class MapWorkspace(QWidget):
     def back_to_hands(self) -> None:
         """Leave the bench."""
         studio = self._stage.studio
-        studio.select(studio.control)
+        studio.selection.select(studio.selection.control)
         self._show_page()
-        self.hands.focus(studio.control)
+        self.hands.focus(studio.selection.control)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Escape leaves the bench."""

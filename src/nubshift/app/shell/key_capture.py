@@ -33,7 +33,7 @@ class KeyCapture(QObject):
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
         """True for a key that was the answer, or was recorded."""
-        if not isinstance(event, QKeyEvent) or not (self._studio.listens or self._recording.on):
+        if not isinstance(event, QKeyEvent) or not (self._studio.assigning.listens or self._recording.on):
             return False
         if event.type() == QEvent.Type.ShortcutOverride:
             event.accept()
@@ -48,7 +48,7 @@ class KeyCapture(QObject):
         if event.type() != QEvent.Type.KeyPress:
             return False
         if key in CANCEL:
-            self._studio.disarm()
+            self._studio.assigning.disarm()
         elif key is not None:
-            self._studio.give_key(key)
+            self._studio.assigning.give_key(key)
         return True

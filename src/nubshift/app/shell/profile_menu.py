@@ -38,12 +38,12 @@ class ProfileMenu:
             action = menu.addAction(dot(theme.accents[entry.colour]), entry.title)
             if action is None:
                 continue
-            here = entry.path == self._studio.file.path
+            here = entry.path == self._studio.document.file.path
             action.setCheckable(here)
             action.setChecked(here)
             action.setEnabled(not entry.trouble)
             action.setToolTip(tip(entry.trouble))
-            action.triggered.connect(lambda _=False, path=entry.path: self._studio.open(path))
+            action.triggered.connect(lambda _=False, path=entry.path: self._studio.document.open(path))
         menu.addSeparator()
         for one in self._actions.menu(["new", "duplicate", "about"], menu).actions():
             menu.addAction(one)
@@ -65,7 +65,7 @@ class ProfileMenu:
         return menu
 
     def _paint(self, colour: Colour) -> None:
-        self._studio.edit(
+        self._studio.document.edit(
             _("Colour {colour}").format(colour=COLOUR_NAMES[colour]),
             lambda profile: edits.with_game(profile, colour=colour),
         )

@@ -24,11 +24,13 @@ def may_leave(studio: Studio, parent: QWidget) -> bool:
     """Ask what shall become of edits that can't be saved; whether the window may close now."""
     while True:
         copy = (
-            _("A copy is in {path}. Nub Shift offers it at the next start.").format(path=studio.copy.path)
-            if studio.copy
+            _("A copy is in {path}. Nub Shift offers it at the next start.").format(path=studio.document.copy.path)
+            if studio.document.copy
             else (_("No copy could be made either. Closing loses these edits."))
         )
-        box = QMessageBox(QMessageBox.Icon.Warning, _("Nub Shift"), f"{studio.trouble}.\n\n{copy}", parent=parent)
+        box = QMessageBox(
+            QMessageBox.Icon.Warning, _("Nub Shift"), f"{studio.document.trouble}.\n\n{copy}", parent=parent
+        )
         box.setTextFormat(Qt.TextFormat.PlainText)
         elsewhere = box.addButton(ELSEWHERE, QMessageBox.ButtonRole.AcceptRole)
         close = box.addButton(CLOSE, QMessageBox.ButtonRole.DestructiveRole)
@@ -41,9 +43,9 @@ def may_leave(studio: Studio, parent: QWidget) -> bool:
         if box.clickedButton() is not elsewhere:
             return False
         path, _unused = QFileDialog.getSaveFileName(
-            parent, _("Save profile"), studio.file.path.name, _("Profiles (*{suffix})").format(suffix=SUFFIX)
+            parent, _("Save profile"), studio.document.file.path.name, _("Profiles (*{suffix})").format(suffix=SUFFIX)
         )
-        if path and studio.save_to(Path(path)):
+        if path and studio.document.save_to(Path(path)):
             return True
 
 
@@ -61,12 +63,14 @@ def _bring_back(copy: Rescued, profiles: Path, studio: Studio) -> None:
     try:
         profile = copy.read()
     except (ProfileError, StorageError) as error:
-        studio.noticed.emit("error", f"{error}.")
+        studio.document.noticed.emit("error", f"{error}.")
         return
-    if copy.original != copy.path and copy.original.exists() and studio.open(copy.original):
-        if not studio.edit(TITLE, lambda _: profile):
+    if copy.original != copy.path and copy.original.exists() and studio.document.open(copy.original):
+        if not studio.document.edit(TITLE, lambda _: profile):
             return  # it was said why, and the copy stays
     else:
-        studio.begin(ProfileFile(free_path(profiles, copy.original.name.removesuffix(SUFFIX))), profile, new=True)
-    if studio.keep():
+        studio.document.begin(
+            ProfileFile(free_path(profiles, copy.original.name.removesuffix(SUFFIX))), profile, new=True
+        )
+    if studio.document.save():
         copy.remove()

@@ -5,8 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable, Collection, Iterable, Iterator
 from functools import partial
 
+from nubshift.app.document import subject
+from nubshift.app.document.assigning import Armed
 from nubshift.app.document.output_choices import choose_output, output_choices
-from nubshift.app.document.studio import Armed, Studio
+from nubshift.app.document.studio import Studio
 from nubshift.app.editors.profile_panel import HABITS
 from nubshift.app.shell.actions import ActionTable
 from nubshift.app.shell.finder import Hit
@@ -16,7 +18,6 @@ from nubshift.model.keys import KEYS, spoken
 from nubshift.model.profile import Command
 from nubshift.model.sends import Send, SendCommand
 from nubshift.model.sentences import keys_of, slot_name
-from nubshift.model.slots import BELT, MACRO
 from nubshift.model.usage import slots_of
 from nubshift.texts import _
 
@@ -35,7 +36,7 @@ def everything(
     """Controls, commands, keys, layers, belts, macros, settings and actions; choosing one goes there or does it."""
     for info in (CONTROLS[name] for name in (*controls, "dpad")):
         yield Hit(
-            studio.names.title(info.name),
+            studio.selection.names.title(info.name),
             _("Control"),
             f"{info.title} {info.mark} {info.reach}",
             partial(to_control, info.name),
@@ -43,15 +44,11 @@ def everything(
     for command in studio.profile.commands:
         yield Hit(command.name, _kind(command, label_of), command.group, partial(to_command, command.id))
     for layer in studio.profile.layers:
-        yield Hit(layer.name, _("Layer"), "", partial(studio.show_layer, layer.id))
-    for prefix, parts in ((BELT, studio.profile.belts), (MACRO, studio.profile.macros)):
-        for part in parts:
-            yield Hit(
-                part.name,
-                _("Belt") if prefix == BELT else _("Macro"),
-                "",
-                partial(studio.look_at, f"{prefix}{part.id}"),
-            )
+        yield Hit(layer.name, _("Layer"), "", partial(studio.selection.show_layer, layer.id))
+    for belt in studio.profile.belts:
+        yield Hit(belt.name, _("Belt"), "", partial(studio.selection.look_at, subject.belt(belt.id)))
+    for macro in studio.profile.macros:
+        yield Hit(macro.name, _("Macro"), "", partial(studio.selection.look_at, subject.macro(macro.id)))
     yield from _keys_in_use(studio, label_of, to_control)
     yield from _settings(studio, to_control)
     for entry in actions:
@@ -63,7 +60,7 @@ def sendable(studio: Studio, label_of: LabelOf, controls: Collection[str], armed
     """Commands, keys and layers; choosing one puts it into the slot that was armed."""
 
     def give(send: Send) -> None:
-        studio.fill(armed, send)
+        studio.assigning.fill(armed, send)
 
     for command in studio.profile.commands:
         yield Hit(command.name, _kind(command, label_of), command.group, partial(give, SendCommand(command.id)))
@@ -73,7 +70,7 @@ def sendable(studio: Studio, label_of: LabelOf, controls: Collection[str], armed
             label_of(info.name),
             _("Key, {group}").format(group=KEY_GROUPS[info.group]),
             words,
-            partial(give, studio.send_for_key(info.name)),
+            partial(give, studio.assigning.send_for_key(info.name)),
         )
     for offer in output_choices(studio, armed.slot.control, controls):
         yield Hit(offer.name, offer.group, "", partial(choose_output, studio, armed, offer))
@@ -86,7 +83,9 @@ def _keys_in_use(studio: Studio, label_of: LabelOf, to_control: Go) -> Iterator[
         for key in keys_of(studio.profile, sends):
             if key not in seen and slot.control in CONTROLS:
                 seen.add(key)
-                where = _("Key, sent by {slot_name}").format(slot_name=slot_name(studio.profile, slot, studio.names))
+                where = _("Key, sent by {slot_name}").format(
+                    slot_name=slot_name(studio.profile, slot, studio.selection.names)
+                )
                 yield Hit(label_of(key), where, ", ".join(spoken(key)), partial(to_control, slot.control))
 
 
@@ -94,10 +93,12 @@ def _settings(studio: Studio, to_control: Go) -> Iterator[Hit]:
     """Numbers of the feel of the sticks and triggers, and the habits of the profile."""
     for control, parameters in FEEL_SETTINGS.items():
         for parameter in parameters:
-            kind = _("Setting, {control}").format(control=studio.names.inside(control))
+            kind = _("Setting, {control}").format(control=studio.selection.names.inside(control))
             yield Hit(parameter.label, kind, parameter.help, partial(to_control, control))
     for parameter in HABITS:
-        yield Hit(parameter.label, _("Profile setting"), parameter.help, partial(studio.look_at, "habits"))
+        yield Hit(
+            parameter.label, _("Profile setting"), parameter.help, partial(studio.selection.look_at, subject.PROFILE)
+        )
 
 
 KEY_GROUPS: dict[str, str] = {

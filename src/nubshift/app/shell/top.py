@@ -121,7 +121,7 @@ class ProfileTitle(Canvas):
         self._studio = studio
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
-        for signal in (studio.opened, studio.edited, studio.kept_changed):
+        for signal in (studio.document.opened, studio.document.edited, studio.document.saved_changed):
             signal.connect(self.refresh)
         self.refresh()
 
@@ -137,8 +137,8 @@ class ProfileTitle(Canvas):
     def state_text(self) -> str:
         """Whether every edit is on disk, and which was the last."""
         studio = self._studio
-        state = _("Saved") if studio.kept else _("Not saved") if studio.trouble else _("Saving…")
-        last = studio.document.undo_title
+        state = _("Saved") if studio.document.saved else _("Not saved") if studio.document.trouble else _("Saving…")
+        last = studio.document.history.undo_title
         return _("{state} · Last edit: {edit}").format(state=state, edit=last) if last else state
 
     def sizeHint(self) -> QSize:
@@ -161,7 +161,7 @@ class ProfileTitle(Canvas):
         painter.setBrush(theme.accents[game.colour])
         painter.drawEllipse(QPointF(x + text_width(title, TITLE * 0.85, True) + 12, 2 + height / 2), 4, 4)
         painter.setFont(font(SMALL))
-        painter.setPen(theme.output if self._studio.trouble else theme.quiet)
+        painter.setPen(theme.output if self._studio.document.trouble else theme.quiet)
         text = elided(self.state_text, self.width() - x, SMALL)
         painter.drawText(
             QRectF(x, 2 + height, self.width() - x, line_height(SMALL)), Qt.AlignmentFlag.AlignVCenter, text

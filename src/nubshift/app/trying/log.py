@@ -100,14 +100,14 @@ class LogModel(QAbstractListModel):
                     return
             return
         lasts = not sent.code.startswith("wheel:")
-        why = why_words(self._studio.profile, sent, self._studio.names)
+        why = why_words(self._studio.profile, sent, self._studio.selection.names)
         key = self._label_of(sent.code) if ":" not in sent.code else ""
         named = next((c.name for c in self._studio.profile.commands if c.keys == (sent.code,)), "")
         what = f"{key} · {named}".strip(" ·") if key else self._what(sent.code)
         self._add(Entry(sent.t, sent.code, what, why, real, key=key, name=named, lasts=lasts))
 
     def _take_motion(self, frame: Frame) -> None:
-        why = listed([self._studio.names.title(c) for c in frame.moved_by if c in CONTROLS])
+        why = listed([self._studio.selection.names.title(c) for c in frame.moved_by if c in CONTROLS])
         last = next((e for e in self.entries[:8] if e.code == "motion"), None)
         if last is not None and last.why == why and last.until is not None and frame.t - last.until < SAME_MOTION:
             last.until = frame.t

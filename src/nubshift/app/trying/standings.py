@@ -16,6 +16,7 @@ from nubshift.app.trying.aim import Aim
 from nubshift.app.tune.measured import Lane
 from nubshift.app.widgets.plain import Label
 from nubshift.errors import StorageError
+from nubshift.model.changes import Changes
 from nubshift.model.controls import CONTROLS
 from nubshift.model.results import EARLIER, NOW, Exercise, ResultsFile, Score, read_results, settings_of, write_results
 from nubshift.texts import _, ngettext
@@ -43,7 +44,7 @@ class Results(QObject):
 
     @property
     def _name(self) -> str:
-        return self._stage.studio.file.name
+        return self._stage.document.file.name
 
     def add(self, exercise: Exercise, values: dict[str, float], aim: Aim) -> None:
         """A round is over: it counts for the feel of the control that moved the mouse most."""
@@ -54,11 +55,12 @@ class Results(QObject):
             (
                 name
                 for name in layers
-                if (found := studio.profile.layer(name)) is not None and found.feel_of(control, studio.seat) is not None
+                if (found := studio.profile.layer(name)) is not None
+                and found.feel_of(control, studio.selection.seat) is not None
             ),
             studio.profile.layers[0].id,
         )
-        feel = studio.profile.feel_in(layer, studio.seat, control)
+        feel = studio.profile.feel_in(layer, studio.selection.seat, control)
         self._put(self._file.with_score(self._name, Score(round(time.time()), exercise, values, feel, layer)))
 
     def forget(self, exercise: Exercise) -> None:
@@ -71,7 +73,7 @@ class Results(QObject):
             try:
                 write_results(self._path, file)
             except StorageError as error:
-                self._stage.studio.noticed.emit("error", f"{error}.")
+                self._stage.document.noticed.emit("error", f"{error}.")
         self.changed.emit()
 
     def groups(self, exercise: Exercise) -> dict[tuple[str, str], list[Score]]:
@@ -116,8 +118,8 @@ class Standings(QWidget):
         policy.setHeightForWidth(True)
         self.setSizePolicy(policy)
         results.changed.connect(self.refresh)
-        stage.studio.edited.connect(lambda _: self.refresh())
-        stage.studio.opened.connect(self.refresh)
+        stage.document.edited.connect(self._edited)
+        stage.document.opened.connect(self.refresh)
 
     def show_exercise(self, exercise: Exercise | None) -> None:
         """Show the results of this one; None for none."""
@@ -128,6 +130,11 @@ class Standings(QWidget):
     def _forget(self) -> None:
         if self.exercise is not None:
             self._results.forget(self.exercise)
+
+    def _edited(self, changes: Changes) -> None:
+        """Which settings are in use may be another."""
+        if changes.feel or changes.rest or changes.layers:
+            self.refresh()
 
     def refresh(self) -> None:
         """A round more, or other settings."""
@@ -145,7 +152,7 @@ class Standings(QWidget):
             usable = name not in (NOW, EARLIER) and not self._in_use(control, name)
             use = (lambda c=control, n=name: self._use(c, n)) if usable else None
             words = _("{name}, {control} · in use") if self._in_use(control, name) else _("{name}, {control}")
-            text = words.format(name=name, control=self._stage.studio.names.inside(control))
+            text = words.format(name=name, control=self._stage.selection.names.inside(control))
             self._lanes.addWidget(Lane(text, self._reason(place, scores), _("Use") if usable else "", use))
         self._again.setVisible(bool(groups))
         self.verdict.setText(self._verdict(groups))
@@ -155,7 +162,7 @@ class Standings(QWidget):
         if name == NOW:
             return True
         return any(
-            v.name == name and v.feel == studio.profile.feel_in(v.layer, studio.seat, control)
+            v.name == name and v.feel == studio.profile.feel_in(v.layer, studio.selection.seat, control)
             for v in studio.profile.variants
         )
 

@@ -167,7 +167,7 @@ class TryWorkspace(QWidget):
         self._watch(False)
 
     def _watch(self, on: bool) -> None:
-        self._watching.want(self, "right_stick" if on else "", self._stage.studio.seat)
+        self._watching.want(self, "right_stick" if on else "", self._stage.selection.seat)
 
     def show_page(self, name: str) -> None:
         """Open an exercise."""
@@ -225,7 +225,7 @@ class TryWorkspace(QWidget):
         if self.present == "typing":
             return _("sent {sent} · arrived {arrived}").format(sent=self._sent, arrived=self.arena.arrived)
         used = [v for v in studio.profile.variants if studio.profile.variant_in_use(*v.place) is v]
-        names = ", ".join(f"{v.name} ({studio.names.inside(v.feel.control)})" for v in used)
+        names = ", ".join(f"{v.name} ({studio.selection.names.inside(v.feel.control)})" for v in used)
         return _("In use: {names}").format(names=names or _("Current settings"))
 
     def _status(self, status: Status) -> None:
@@ -249,7 +249,10 @@ class TryWorkspace(QWidget):
         studio = self._stage.studio
         found = next((v for v in studio.profile.variants if v.name == name and v.feel.control == control), None)
         if found is not None:
-            studio.edit(f"{studio.names.title(control)}: {name}", lambda profile: variants.with_used(profile, found.id))
+            studio.document.edit(
+                f"{studio.selection.names.title(control)}: {name}",
+                lambda profile: variants.with_used(profile, found.id),
+            )
             self._refresh()
 
 

@@ -96,19 +96,19 @@ class Gauge(QDialog):
     @property
     def layer(self) -> str:
         """The layer whose gauge is set: the one that is shown."""
-        return self._stage.studio.layer
+        return self._stage.selection.layer
 
     def ask(self) -> None:
         """Show it for the game, or for the layer that is shown."""
         profile, studio = self._stage.studio.profile, self._stage.studio
-        layer = profile.layer(studio.layer)
+        layer = profile.layer(studio.selection.layer)
         game = profile.game.title or _("this game")
-        if layer is not None and studio.layer != BASE:
+        if layer is not None and studio.selection.layer != BASE:
             words = _("How many mouse counts turn the view of {game} once around in the layer {layer}?")
             self._where.setText(words.format(game=game, layer=layer.name))
         else:
             self._where.setText(_("How many mouse counts turn the view of {game} once around?").format(game=game))
-        present = steering.counts_per_degree(profile, studio.layer) * 360
+        present = steering.counts_per_degree(profile, studio.selection.layer) * 360
         self.typed.setText(f"{round(present, 1):g}")
         self.turned_by = turning(self._stage.grasp.controls, self._stage.grasp.two_sided)
         self.begin.setEnabled(bool(self.turned_by))
@@ -144,7 +144,7 @@ class Gauge(QDialog):
 
     def _name(self, wish: str) -> str:
         control, side = self.turned_by[wish]
-        title, grasp = lowered(self._stage.studio.names.title(control)), self._stage.grasp
+        title, grasp = lowered(self._stage.selection.names.title(control)), self._stage.grasp
         if kind_of(control) is Kind.STICK:
             words = _("{control} to the right") if side == "right" else _("{control} to the left")
         elif control in grasp.two_sided:
@@ -157,7 +157,7 @@ class Gauge(QDialog):
         """Begin to count, or stop."""
         self.counting = not self.counting
         studio = self._stage.studio
-        self._play(turning_profile(studio.profile, self.turned_by, studio.seat) if self.counting else None)
+        self._play(turning_profile(studio.profile, self.turned_by, studio.selection.seat) if self.counting else None)
         if self.counting:
             self.reset()
         self._refresh()
@@ -185,7 +185,7 @@ class Gauge(QDialog):
         try:
             value = float(self.typed.text().replace(",", ".").replace("\u202f", "").replace(" ", ""))
         except ValueError:
-            self._stage.studio.noticed.emit(
+            self._stage.document.noticed.emit(
                 "info", _("“{typed_text}” is not a number of counts.").format(typed_text=self.typed.text())
             )
             return
@@ -195,9 +195,11 @@ class Gauge(QDialog):
         value, layer = p.COUNTS_PER_TURN.clamp(round(counts, 1)), self.layer
         title = _("One turn takes {counts_per_turn_text}").format(counts_per_turn_text=p.COUNTS_PER_TURN.text(value))
         if layer == BASE:
-            self._stage.studio.edit(title, lambda profile: edits.with_game(profile, counts_per_turn=value))
+            self._stage.document.edit(title, lambda profile: edits.with_game(profile, counts_per_turn=value))
         else:
-            self._stage.studio.edit(title, lambda profile: edits.with_layer_set(profile, layer, counts_per_turn=value))
+            self._stage.document.edit(
+                title, lambda profile: edits.with_layer_set(profile, layer, counts_per_turn=value)
+            )
         self.kept.emit(value)
         self.close()
 

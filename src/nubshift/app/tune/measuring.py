@@ -277,4 +277,4 @@ class Measuring(QObject):
     def accept(self, proposal: Proposal) -> None:
         """Take a proposal over, as one step of undo."""
         self._tuner.set_feel(proposal.text, "", **{proposal.field: proposal.value})
-        self._tuner.stage.studio.document.settle()
+        self._tuner.stage.document.history.settle()

@@ -58,7 +58,7 @@ class PlanePainting(LivePicture):
         rings = ", ".join(ring.text() for ring in self.rings)
         self.setAccessibleDescription(
             _("{control}: {rings}").format(
-                control=self._tuner.stage.studio.names.title(self._tuner.control), rings=rings or _("No handle")
+                control=self._tuner.stage.selection.names.title(self._tuner.control), rings=rings or _("No handle")
             )
         )
         self.refresh()

@@ -45,7 +45,7 @@ class PullPicture(LivePicture):
     def _refreshed(self) -> None:
         words = ", ".join(threshold.text() for threshold in self.thresholds)
         self.setAccessibleDescription(
-            f"{self._tuner.stage.studio.names.title(self._tuner.control)}: {words}" if self._tuner.control else ""
+            f"{self._tuner.stage.selection.names.title(self._tuner.control)}: {words}" if self._tuner.control else ""
         )
         self.caption = _("Trigger") if kind_of(self._tuner.control) is Kind.TRIGGER else _("Travel")
         self.refresh()
@@ -236,15 +236,15 @@ class PullPicture(LivePicture):
         """Let go; a drag is one step of undo."""
         if self._steering:
             self._steering = False
-            self._tuner.stage.steering.put(self._tuner.control, 0.0, 0.0, self._tuner.stage.studio.seat)
+            self._tuner.stage.steering.put(self._tuner.control, 0.0, 0.0, self._tuner.stage.selection.seat)
         elif self._grabbed >= 0:
             self._grabbed = -1
-            self._tuner.stage.studio.document.settle()
+            self._tuner.stage.document.history.settle()
             self.refresh()
 
     def _steer(self, event: QMouseEvent) -> None:
         depth = self._kept_in(self.depth_at(event.position().x()))
-        self._tuner.stage.steering.put(self._tuner.control, depth, 0.0, self._tuner.stage.studio.seat)
+        self._tuner.stage.steering.put(self._tuner.control, depth, 0.0, self._tuner.stage.selection.seat)
 
     def move_to(self, index: int, depth: float) -> None:
         """Put a threshold at a depth, between its neighbours."""
@@ -272,6 +272,6 @@ class PullPicture(LivePicture):
             case Qt.Key.Key_Left | Qt.Key.Key_Right:
                 step = 0.01 if event.key() == Qt.Key.Key_Right else -0.01
                 self.move_to(self._chosen, thresholds[self._chosen].depth + step)
-                self._tuner.stage.studio.document.settle()
+                self._tuner.stage.document.history.settle()
             case _:
                 super().keyPressEvent(event)

@@ -201,7 +201,7 @@ class ResponsePicture(LivePicture):
         """Let it go; the drag is one step of undo."""
         if self._grabbed >= 0:
             self._grabbed = -1
-            self._tuner.stage.studio.document.settle()
+            self._tuner.stage.document.history.settle()
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         """Another point here."""
@@ -249,7 +249,7 @@ class ResponsePicture(LivePicture):
 
     def settle(self) -> None:
         """What was done so far is one step of undo."""
-        self._tuner.stage.studio.document.settle()
+        self._tuner.stage.document.history.settle()
 
     def copy(self) -> None:
         """The points as text."""
@@ -262,7 +262,7 @@ class ResponsePicture(LivePicture):
         clipboard = QGuiApplication.clipboard()
         points = points_in(clipboard.text() if clipboard is not None else "")
         if points is None:
-            self._tuner.stage.studio.noticed.emit(
+            self._tuner.stage.document.noticed.emit(
                 "info", _("There are no points to paste. Copy lines like “0.5 0.28” first, from 0 to 1.")
             )
         else:
@@ -293,7 +293,7 @@ class ResponsePicture(LivePicture):
                 self.set_least(self._least + dy)
             else:
                 self.put(self.chosen, x + dx, y + dy)
-            self._tuner.stage.studio.document.settle()
+            self._tuner.stage.document.history.settle()
         elif event.key() == Qt.Key.Key_Delete:
             self.remove()
         elif event.key() == Qt.Key.Key_Insert and self.chosen + 1 < len(points):

@@ -76,15 +76,15 @@ class StickPlane(PlanePainting):
         if self._steering:
             self._steering = False
             studio = self._tuner.stage.studio
-            self._tuner.stage.steering.put(self._tuner.control, 0.0, 0.0, studio.seat)
+            self._tuner.stage.steering.put(self._tuner.control, 0.0, 0.0, studio.selection.seat)
         elif self._grabbed is not None:
             self._grabbed = None
-            self._tuner.stage.studio.document.settle()
+            self._tuner.stage.document.history.settle()
             self.refresh()
 
     def _steer(self, event: QMouseEvent) -> None:
         x, y = self.value_at(event.position())
-        self._tuner.stage.steering.put(self._tuner.control, x, y, self._tuner.stage.studio.seat)
+        self._tuner.stage.steering.put(self._tuner.control, x, y, self._tuner.stage.selection.seat)
 
     def move_ring(self, ring: Ring, radius: float) -> None:
         """Give a ring another radius, as far as it goes."""
@@ -111,7 +111,7 @@ class StickPlane(PlanePainting):
             case Qt.Key.Key_Left | Qt.Key.Key_Right:
                 ring = rings[self._chosen]
                 self.move_ring(ring, ring.radius + (0.005 if event.key() == Qt.Key.Key_Right else -0.005))
-                self._tuner.stage.studio.document.settle()
+                self._tuner.stage.document.history.settle()
             case _:
                 super().keyPressEvent(event)
 

@@ -17,6 +17,7 @@ from nubshift.app.tune.switching import DepthCourse, KeysCourse
 from nubshift.app.tune.thresholds import Threshold, thresholds_of
 from nubshift.model import edits, steering
 from nubshift.model import parameters as p
+from nubshift.model.changes import Changes
 from nubshift.model.controls import Kind, kind_of
 from nubshift.model.profile import BASE, Binding, Feel, Profile
 from nubshift.model.roles import GyroRole, KeysRole, MouseRole, PadStickRole, PointerRole, Role, ScrollRole
@@ -65,10 +66,10 @@ class Tuner(QObject):
         self.gyro = GyroCourse()
         self.switch: KeysCourse | DepthCourse | None = None
         studio = stage.studio
-        studio.edited.connect(lambda _: self.refresh())
-        studio.layer_changed.connect(self.refresh)
-        studio.opened.connect(self._opened)
-        studio.seat_changed.connect(self._opened)
+        studio.document.edited.connect(self._edited)
+        studio.selection.layer_changed.connect(self.refresh)
+        studio.document.opened.connect(self._opened)
+        studio.selection.seat_changed.connect(self._opened)
         stage.live.framed.connect(self.take)
 
     # What is tuned
@@ -106,7 +107,7 @@ class Tuner(QObject):
         self.refresh()
 
     def _watch(self) -> None:
-        self._watching.want(self, self.control if self.on else "", self.stage.studio.seat)
+        self._watching.want(self, self.control if self.on else "", self.stage.selection.seat)
 
     def _forget(self) -> None:
         self.past.clear()
@@ -120,20 +121,20 @@ class Tuner(QObject):
         """The profile as it is shown and played: now, or with this control as it was before."""
         studio = self.stage.studio
         if self.showing_before and self._before is not None:
-            return edits.with_feel_from(studio.profile, self._before, self.control, studio.seat)
+            return edits.with_feel_from(studio.profile, self._before, self.control, studio.selection.seat)
         return studio.profile
 
     @property
     def feel(self) -> Feel:
         """The feel of the control in the layer shown, every field set."""
         studio = self.stage.studio
-        return feel_for(self.profile, studio.layer, self.control, studio.seat)
+        return feel_for(self.profile, studio.selection.layer, self.control, studio.selection.seat)
 
     @property
     def binding(self) -> Binding | None:
         """What it does in the layer shown."""
         studio = self.stage.studio
-        found = look_up(self.profile, studio.layer, self.control, studio.seat)
+        found = look_up(self.profile, studio.selection.layer, self.control, studio.selection.seat)
         return found.binding if found else None
 
     @property
@@ -171,32 +172,32 @@ class Tuner(QObject):
     @property
     def counts_per_degree(self) -> float:
         """The turn gauge that counts in the layer shown."""
-        return steering.counts_per_degree(self.stage.studio.profile, self.stage.studio.layer)
+        return steering.counts_per_degree(self.stage.studio.profile, self.stage.selection.layer)
 
     @property
     def cursor(self) -> bool:
         """Whether the mouse moves a cursor in the layer shown, not the view."""
-        return steering.moves(self.stage.studio.profile, self.stage.studio.layer) == "cursor"
+        return steering.moves(self.stage.studio.profile, self.stage.selection.layer) == "cursor"
 
     def read(self, parameter: p.Parameter) -> p.Parameter:
         """A parameter in the units of the layer shown."""
-        return steering.as_read(parameter, self.stage.studio.profile, self.stage.studio.layer)
+        return steering.as_read(parameter, self.stage.studio.profile, self.stage.selection.layer)
 
     def set_feel(self, title: str, part: str = "", **values: Any) -> None:
         """Change the feel in the layer shown; changes of one `part` in one go are one step of undo."""
-        studio, control, seat = self.stage.studio, self.control, self.stage.studio.seat
+        studio, control, seat = self.stage.studio, self.control, self.stage.selection.seat
         own = any(p.BY_NAME[name].scope is p.Scope.CONTROL for name in values if name in p.BY_NAME)
-        layer = BASE if own else studio.layer
+        layer = BASE if own else studio.selection.layer
         merge = f"feel:{layer}:{control}:{part}" if part else ""
-        studio.edit(
-            f"{title}, {studio.names.inside(control)}",
+        studio.document.edit(
+            f"{title}, {studio.selection.names.inside(control)}",
             lambda profile: edits.with_feel(profile, layer, control, seat, **values),
             merge,
         )
 
     def set_band(self, title: str, index: int, start: float) -> None:
         """Let a depth of the control begin elsewhere."""
-        studio, binding, layer = self.stage.studio, self.binding, self.stage.studio.layer
+        studio, binding, layer = self.stage.studio, self.binding, self.stage.selection.layer
         if binding is None:
             return
         bands = binding.bands
@@ -205,7 +206,14 @@ class Tuner(QObject):
         def change(profile: Profile) -> Profile:
             return edits.with_binding(profile, layer, changed)
 
-        studio.edit(f"{title}, {studio.names.inside(self.control)}", change, f"band:{self.control}:{index}")
+        studio.document.edit(
+            f"{title}, {studio.selection.names.inside(self.control)}", change, f"band:{self.control}:{index}"
+        )
+
+    def _edited(self, changes: Changes) -> None:
+        """Only this control's feel and use are shown."""
+        if changes.tunes(self.stage.selection.seat, self.control):
+            self.refresh()
 
     def refresh(self) -> None:
         """The profile, the layer or the side of before and after changed."""
@@ -236,7 +244,7 @@ class Tuner(QObject):
         """Whether the feel is another one than before."""
         studio, before = self.stage.studio, self._before
         now = studio.profile
-        return before is not None and edits.with_feel_from(now, before, self.control, studio.seat) is not now
+        return before is not None and edits.with_feel_from(now, before, self.control, studio.selection.seat) is not now
 
     def show_before(self, on: bool) -> None:
         """See and feel the settings from before, as long as it is asked for."""

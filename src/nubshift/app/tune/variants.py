@@ -9,7 +9,7 @@ from PyQt6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QMenu, QPushButton, QVBoxLayout, QWidget
 
-from nubshift.app.document.studio import LISTENING
+from nubshift.app.document.assigning import LISTENING
 from nubshift.app.editors.panel import emptied, link
 from nubshift.app.painting.canvas import SOON_MS, Canvas, draw_focus, elided, line_height
 from nubshift.app.painting.nubs import draw_nub
@@ -63,7 +63,7 @@ class ControlRows(Canvas):
             self.controls = wanted
             self.setFixedHeight(round((line_height() + line_height(SMALL) + 10) * len(wanted)))
         self.setAccessibleDescription(
-            self._tuner.stage.studio.names.title(self._tuner.control) if self._tuner.control else ""
+            self._tuner.stage.selection.names.title(self._tuner.control) if self._tuner.control else ""
         )
         self.update()
 
@@ -110,7 +110,7 @@ class ControlRows(Canvas):
                 control,
                 depth if depth > 0.06 else 0.0,
                 theme,
-                mark=self._tuner.stage.studio.names.mark(control),
+                mark=self._tuner.stage.selection.names.mark(control),
             )
             if self._asked.right() <= NUB_WIDTH:
                 continue
@@ -120,11 +120,11 @@ class ControlRows(Canvas):
             painter.drawText(
                 QRectF(38, rect.top() + 3, width, line_height()),
                 Qt.AlignmentFlag.AlignLeft,
-                self._tuner.stage.studio.names.title(control),
+                self._tuner.stage.selection.names.title(control),
             )
             painter.setPen(theme.quiet)
             painter.setFont(font(SMALL))
-            found = look_up(studio.profile, studio.layer, control, studio.seat)
+            found = look_up(studio.profile, studio.selection.layer, control, studio.selection.seat)
             what = binding_name(studio.profile, found.binding) if found else _("Unassigned")
             painter.drawText(
                 QRectF(38, rect.top() + 3 + line_height(), width, line_height(SMALL)),
@@ -168,13 +168,13 @@ class VariantList(QWidget):
     def variants(self) -> tuple[Variant, ...]:
         """What is kept of the control in the layer shown."""
         studio, control = self._tuner.stage.studio, self._tuner.control
-        return studio.profile.variants_of(studio.layer, studio.seat, control)
+        return studio.profile.variants_of(studio.selection.layer, studio.selection.seat, control)
 
     @property
     def used(self) -> Variant | None:
         """The one in use."""
         studio, control = self._tuner.stage.studio, self._tuner.control
-        return studio.profile.variant_in_use(studio.layer, studio.seat, control)
+        return studio.profile.variant_in_use(studio.selection.layer, studio.selection.seat, control)
 
     def refresh(self) -> None:
         """Another control, or another feel."""
@@ -232,21 +232,24 @@ class VariantList(QWidget):
         self._patience.stop()
         self._awaits = False
         if kind_of(control) not in BUTTON_LIKE:
-            studio.noticed.emit(
-                "info", _("{control} can't be pressed. Press a button.").format(control=studio.names.title(control))
+            studio.document.noticed.emit(
+                "info",
+                _("{control} can't be pressed. Press a button.").format(control=studio.selection.names.title(control)),
             )
         else:
-            bound = studio.profile.layers[0].binding(control, studio.seat)
+            bound = studio.profile.layers[0].binding(control, studio.selection.seat)
             part = "press" if bound is None or not bound.gestures else "double"
             if bound is not None and (bound.by_depth or bound.gestures.get(part)):
-                studio.noticed.emit(
+                studio.document.noticed.emit(
                     "info",
                     _("{control} already has a double tap. Press another button.").format(
-                        control=studio.names.title(control)
+                        control=studio.selection.names.title(control)
                     ),
                 )
             else:
-                studio.set_sends(Slot(BASE, control, part, studio.seat), (NextVariant(tuner.control),))
+                studio.assigning.set_sends(
+                    Slot(BASE, control, part, studio.selection.seat), (NextVariant(tuner.control),)
+                )
         self.refresh()
 
     def _switch_words(self) -> str:
@@ -258,7 +261,7 @@ class VariantList(QWidget):
             for _unused, send in each_send(place.sends):
                 if isinstance(send, NextVariant) and send.control == control and place.control:
                     slot = Slot(place.layer, place.control, place.part)
-                    name = slot_name(profile, slot, self._tuner.stage.studio.names)
+                    name = slot_name(profile, slot, self._tuner.stage.selection.names)
                     return _("Next variant while playing: {control}.").format(control=name)
         return ""
 
@@ -266,8 +269,9 @@ class VariantList(QWidget):
         """Take a variant's feel."""
         name = next(v.name for v in self.variants if v.id == variant)
         studio = self._tuner.stage.studio
-        studio.edit(
-            f"{studio.names.title(self._tuner.control)}: {name}", lambda profile: variants.with_used(profile, variant)
+        studio.document.edit(
+            f"{studio.selection.names.title(self._tuner.control)}: {name}",
+            lambda profile: variants.with_used(profile, variant),
         )
         self._said = None
         self.refresh()
@@ -281,9 +285,9 @@ class VariantList(QWidget):
     def keep(self, name: str) -> None:
         """Keep the present feel by a name."""
         studio, control = self._tuner.stage.studio, self._tuner.control
-        layer, seat = studio.layer, studio.seat
-        studio.edit(
-            _("Save variant {name}, {control}").format(name=name, control=studio.names.inside(control)),
+        layer, seat = studio.selection.layer, studio.selection.seat
+        studio.document.edit(
+            _("Save variant {name}, {control}").format(name=name, control=studio.selection.names.inside(control)),
             lambda profile: variants.kept_as(profile, name, layer, control, seat),
         )
 
@@ -295,7 +299,7 @@ class VariantList(QWidget):
             (_("Rename…"), lambda: self._rename(variant)),
             (
                 _("Delete"),
-                lambda: studio.edit(
+                lambda: studio.document.edit(
                     _("Delete {name}").format(name=variant.name), lambda p: variants.without_variant(p, variant.id)
                 ),
             ),
@@ -309,7 +313,7 @@ class VariantList(QWidget):
         studio = self._tuner.stage.studio
 
         def named(name: str) -> None:
-            studio.edit(
+            studio.document.edit(
                 _("Rename {name}").format(name=variant.name),
                 lambda profile: variants.with_named(profile, variant.id, name),
             )

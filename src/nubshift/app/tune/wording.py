@@ -22,7 +22,7 @@ def lag_words(steady: float, quick: float) -> str:
 def gauge_words(tuner: Tuner) -> str:
     """The turn gauge that counts here; empty where the mouse moves a cursor."""
     profile, studio = tuner.stage.studio.profile, tuner.stage.studio
-    layer = profile.layer(studio.layer)
+    layer = profile.layer(studio.selection.layer)
     if tuner.cursor:
         return ""
     own = layer.counts_per_turn if layer is not None else None

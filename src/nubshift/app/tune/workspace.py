@@ -88,10 +88,10 @@ class TuneWorkspace(QWidget):
         self._lay_out()
         self.tuner.refreshed.connect(self._refresh)
         self.measuring.changed.connect(self._show_measured)
-        stage.studio.selected_changed.connect(self._selected)
-        stage.studio.opened.connect(self._fill_layers)
-        stage.studio.edited.connect(lambda _: self._fill_layers())
-        stage.studio.layer_changed.connect(self._fill_layers)
+        stage.selection.changed.connect(self._selected)
+        stage.document.opened.connect(self._fill_layers)
+        stage.document.edited.connect(lambda changes: self._fill_layers() if changes.layers else None)
+        stage.selection.layer_changed.connect(self._fill_layers)
 
     def _lay_out(self) -> None:
         row = QHBoxLayout(self)
@@ -110,7 +110,7 @@ class TuneWorkspace(QWidget):
         self.layers = Choice()
         self.layers.setAccessibleName(_("Layer to tune"))
         self.layers.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-        self.layers.activated.connect(lambda index: self._stage.studio.show_layer(self.layers.itemData(index)))
+        self.layers.activated.connect(lambda index: self._stage.selection.show_layer(self.layers.itemData(index)))
         left = QVBoxLayout(self._left.widget())
         left.setContentsMargins(10, 12, 8, 10)
         left.setSpacing(6)
@@ -183,13 +183,13 @@ class TuneWorkspace(QWidget):
         self.tuner.turn_on(False)
 
     def _selected(self) -> None:
-        control = self._stage.studio.control
+        control = self._stage.selection.control
         if self.isVisible() and control in self.controls.controls:
             self.tuner.open(control)
 
     def open(self, control: str) -> None:
         """Tune a control."""
-        self._stage.studio.select(control)
+        self._stage.selection.select(control)
         self.tuner.open(control)
 
     def _fill_layers(self) -> None:
@@ -199,19 +199,19 @@ class TuneWorkspace(QWidget):
             self.layers.clear()
             for layer, name in wanted:
                 self.layers.addItem(name, layer)
-        self.layers.setCurrentIndex(self.layers.findData(studio.layer))
+        self.layers.setCurrentIndex(self.layers.findData(studio.selection.layer))
 
     def _refresh(self) -> None:
         """The control, its use or its feel changed."""
         tuner, studio = self.tuner, self._stage.studio
         kind, role = kind_of(tuner.control), tuner.role
-        self._title.setText(tuner.stage.studio.names.title(tuner.control))
-        found = look_up(studio.profile, studio.layer, tuner.control, studio.seat)
+        self._title.setText(tuner.stage.selection.names.title(tuner.control))
+        found = look_up(studio.profile, studio.selection.layer, tuner.control, studio.selection.seat)
         self._use.setText(binding_name(studio.profile, found.binding) if found else _("Unassigned in this layer"))
         shape = (
             tuner.control,
-            studio.layer,
-            studio.seat,
+            studio.selection.layer,
+            studio.selection.seat,
             type(role),
             getattr(role, "to", ""),
             tuner.tuned,
@@ -243,11 +243,11 @@ class TuneWorkspace(QWidget):
         studio = self._stage.studio
         if tuner.binding is None or (tuner.role is None and kind is Kind.MOTION):
             for layer in studio.profile.layers:
-                binding = layer.binding(tuner.control, studio.seat)
-                if binding is not None and binding.sets and layer.id != studio.layer:
+                binding = layer.binding(tuner.control, studio.selection.seat)
+                if binding is not None and binding.sets and layer.id != studio.selection.layer:
                     go = link(
                         _("Assigned in {name}: tune it there").format(name=layer.name),
-                        partial(studio.show_layer, layer.id),
+                        partial(studio.selection.show_layer, layer.id),
                     )
                     self._holder.insertWidget(0, go, 0, Qt.AlignmentFlag.AlignLeft)
         for button in self.findChildren(QAbstractButton):

@@ -47,7 +47,7 @@ class BandsPicture(PartPicture):
     def binding(self) -> Binding | None:
         """What the control does in the layer shown."""
         studio = self.stage.studio
-        found = look_up(studio.profile, studio.layer, self.control, studio.seat)
+        found = look_up(studio.profile, studio.selection.layer, self.control, studio.selection.seat)
         return found.binding if found else None
 
     @property

@@ -11,6 +11,7 @@ from nubshift.app.painting.canvas import Canvas, elided, line_height, text_width
 from nubshift.app.painting.caps import cap_height, cap_width, draw_caps
 from nubshift.app.painting.theme import SMALL, font
 from nubshift.app.stage import COMMAND_MIME, Stage
+from nubshift.model.falling_through import shown_sends
 from nubshift.model.sends import SendCommand, SendKey, Sends
 from nubshift.model.sentences import keys_of, sends_name, slot_name
 from nubshift.model.slots import Slot
@@ -29,8 +30,8 @@ class PartPicture(Canvas):
         self._over = ""
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAcceptDrops(True)
-        stage.studio.armed_changed.connect(self.update)
-        stage.studio.selected_changed.connect(self.refresh)
+        stage.assigning.armed_changed.connect(self.update)
+        stage.selection.changed.connect(self.refresh)
         stage.live.held_changed.connect(self.update)
 
     # To be said by subclasses
@@ -52,22 +53,24 @@ class PartPicture(Canvas):
     def slot(self, part: str) -> Slot:
         """The slot that a part is."""
         studio = self.stage.studio
-        return Slot(studio.layer if self._layer is None else self._layer, self.control, part, studio.seat)
+        return Slot(
+            studio.selection.layer if self._layer is None else self._layer, self.control, part, studio.selection.seat
+        )
 
     def sends(self, part: str) -> Sends:
         """What a part sends."""
-        return self.stage.studio.shown_sends(self.slot(part))
+        return shown_sends(self.stage.studio.profile, self.slot(part))
 
     @property
     def current(self) -> str:
         """The part that is edited: the one selected, else the first."""
         parts = self.parts()
-        part = self.stage.studio.part
+        part = self.stage.selection.part
         return part if part in parts else parts[0] if parts else ""
 
     def listening(self, part: str) -> bool:
         """Whether a part waits for a key."""
-        armed = self.stage.studio.armed
+        armed = self.stage.assigning.armed
         return armed is not None and armed.slot == self.slot(part)
 
     def refresh(self) -> None:
@@ -75,19 +78,19 @@ class PartPicture(Canvas):
         part = self.current
         if part:
             profile = self.stage.studio.profile
-            name = slot_name(profile, self.slot(part), self.stage.studio.names)
+            name = slot_name(profile, self.slot(part), self.stage.selection.names)
             self.setAccessibleName(f"{name}: {sends_name(profile, self.sends(part))}")
         self.update()
 
     def choose(self, part: str) -> None:
         """Select a part."""
-        self.stage.studio.select(self.control, part)
+        self.stage.selection.select(self.control, part)
         self.refresh()
 
     def arm(self, part: str) -> None:
         """Let a part listen for a key."""
         self.choose(part)
-        self.stage.studio.arm(self.slot(part), 0 if self.sends(part) else None)
+        self.stage.assigning.arm(self.slot(part), 0 if self.sends(part) else None)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         """Select."""
@@ -113,7 +116,7 @@ class PartPicture(Canvas):
         if key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.current:
             self.arm(self.current)
         elif key == Qt.Key.Key_Delete and self.current:
-            self.stage.studio.set_sends(self.slot(self.current), ())
+            self.stage.assigning.set_sends(self.slot(self.current), ())
         else:
             super().keyPressEvent(event)
 
@@ -160,7 +163,7 @@ class PartPicture(Canvas):
         if event and data and part:
             command = bytes(data.data(COMMAND_MIME).data()).decode()
             self.choose(part)
-            self.stage.studio.set_sends(self.slot(part), (SendCommand(command),))
+            self.stage.assigning.set_sends(self.slot(part), (SendCommand(command),))
             event.acceptProposedAction()
         self.update()
 

@@ -59,14 +59,14 @@ class PlanePicture(PartPicture):
     def role(self) -> Role | None:
         """What the control is used as."""
         studio = self.stage.studio
-        found = look_up(studio.profile, studio.layer, self.control, studio.seat)
+        found = look_up(studio.profile, studio.selection.layer, self.control, studio.selection.seat)
         return found.binding.role if found else None
 
     @property
     def feel(self) -> Feel:
         """Its feel in this layer."""
         studio = self.stage.studio
-        return feel_for(studio.profile, studio.layer, self.control, studio.seat)
+        return feel_for(studio.profile, studio.selection.layer, self.control, studio.selection.seat)
 
     @property
     def centre(self) -> QPointF:

@@ -48,17 +48,17 @@ class PressPicture(PartPicture):
         studio = self.stage.studio
         if TOGETHER in self.control:
             names = set(self.control.split(TOGETHER))
-            found_ = combinations_of(studio.profile, studio.layer, min(names), studio.seat)
+            found_ = combinations_of(studio.profile, studio.selection.layer, min(names), studio.selection.seat)
             return next((together for _unused, together in found_ if set(together.controls) == names), None)
-        found = look_up(studio.profile, studio.layer, self.control, studio.seat)
+        found = look_up(studio.profile, studio.selection.layer, self.control, studio.selection.seat)
         return found.binding if found else None
 
     def parts(self) -> Sequence[str]:
         """The gestures set, and the one that is about to be."""
         bound = self.bound
         there = list(bound.gestures) if bound is not None else []
-        if self.stage.studio.part in GESTURE_NAMES and self.stage.studio.part not in there:
-            there.append(self.stage.studio.part)
+        if self.stage.selection.part in GESTURE_NAMES and self.stage.selection.part not in there:
+            there.append(self.stage.selection.part)
         return [name for name in GESTURE_NAMES if name in there] or ["press"]
 
     def sends(self, part: str) -> Sends:
@@ -135,7 +135,9 @@ class PressPicture(PartPicture):
         bound = self.bound or Binding(self.control)
         studio = self.stage.studio
         names = self.control.split(TOGETHER)
-        combined = len(names) > 1 or any(combinations_of(studio.profile, studio.layer, names[0], studio.seat))
+        combined = len(names) > 1 or any(
+            combinations_of(studio.profile, studio.selection.layer, names[0], studio.selection.seat)
+        )
         return {delay.gesture: delay for delay in delays(bound, studio.profile.habits, combined)}
 
     def sentences(self) -> list[str]:

@@ -28,7 +28,7 @@ class DepthSection(Panel):
         self._head = self.heading(_("By depth"))
         self.picture = BandsPicture(stage, control)
         self.picture.edged.connect(self._set_edge)
-        self.picture.settled.connect(stage.studio.document.settle)
+        self.picture.settled.connect(stage.document.history.settle)
         self.add(self.picture)
         self._out_head = self.heading(_("While it is out"))
         self.editor = PartEditor(stage)
@@ -50,7 +50,7 @@ class DepthSection(Panel):
     @property
     def part(self) -> str:
         """The band, or ``out``, that is edited; empty for none."""
-        part = self.stage.studio.part
+        part = self.stage.selection.part
         if part == "out" or (part.startswith("bands") and index_of(part) < len(self.bands)):
             return part
         binding = self.binding
@@ -82,7 +82,7 @@ class DepthSection(Panel):
                 self._links.addWidget(link(_("Remove depth"), self.remove_band))
             out = _("Held while it is out") + (_(": set") if binding.out else "")
             if part != "out":
-                self._links.addWidget(link(out, lambda: self.stage.studio.select(self.control, _("out"))))
+                self._links.addWidget(link(out, lambda: self.stage.selection.select(self.control, _("out"))))
         self._head.setVisible(bool(bands) or self._links.count() > 0)
 
     def _change(self, title: str, bands: tuple[Band, ...], merge: str = "") -> None:
@@ -116,7 +116,7 @@ class DepthSection(Panel):
         gaps = [(edges[i + 1] - edges[i], i) for i in range(len(edges) - 1) if bands or i == 0]
         room, at = max(gaps)
         if room < FREE * 2:
-            self.stage.studio.noticed.emit(
+            self.stage.document.noticed.emit(
                 "info", _("There is no room for another depth. Move the others apart first.")
             )
             return
@@ -125,27 +125,30 @@ class DepthSection(Panel):
             _("Add depth from {band_from_text}").format(band_from_text=p.BAND_FROM.text(start)),
             (*bands[:at], Band(start, ()), *bands[at:]),
         )
-        self.stage.studio.select(self.control, f"bands[{at}].what")
+        self.stage.selection.select(self.control, f"bands[{at}].what")
 
     def _first_edge(self) -> float:
         studio = self.stage.studio
-        feel: Feel = feel_for(studio.profile, studio.layer, self.control, studio.seat)
+        feel: Feel = feel_for(studio.profile, studio.selection.layer, self.control, studio.selection.seat)
         return feel.inner or 0.0
 
     def remove_band(self) -> None:
         """Take the one chosen out."""
         bands, index = self.bands, index_of(self.part)
         studio, control = self.stage.studio, self.control
-        layer, seat = studio.layer, studio.seat
+        layer, seat = studio.selection.layer, studio.selection.seat
         kept = (*bands[:index], *bands[index + 1 :])
 
         def change(profile: Profile) -> Profile:
             binding = self.binding or Binding(control, seat)
             return edits.with_binding(profile, layer, _with_bands(binding, kept))
 
-        studio.select(control, "")
-        studio.edit(
-            _("Remove depth {index}, {control}").format(index=index + 1, control=studio.names.inside(control)), change
+        studio.selection.select(control, "")
+        studio.document.edit(
+            _("Remove depth {index}, {control}").format(
+                index=index + 1, control=studio.selection.names.inside(control)
+            ),
+            change,
         )
 
 

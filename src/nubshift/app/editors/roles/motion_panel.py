@@ -86,7 +86,7 @@ class MotionPanel(Panel):
 
     def _invert(self, field: str, text: str, on: bool) -> None:
         title = switched(text, on)
-        self.set_feel(title, "", self.stage.studio.layer, **{field: on})
+        self.set_feel(title, "", self.stage.selection.layer, **{field: on})
 
     def change_role(self, title: str, merge: str = "", **values: object) -> None:
         """Change fields of the role."""
@@ -97,17 +97,17 @@ class MotionPanel(Panel):
 
     def _use(self, use: str) -> None:
         studio, control = self.stage.studio, self.control
-        layer, seat = studio.layer, studio.seat
+        layer, seat = studio.selection.layer, studio.selection.seat
         if use == "nothing":
             gone = Binding(control, seat, blocked=layer != BASE)
-            studio.edit(_("Clear motion"), lambda profile: edits.with_binding(profile, layer, gone))
+            studio.document.edit(_("Clear motion"), lambda profile: edits.with_binding(profile, layer, gone))
             return
         role = replace(self.role or GyroRole(), to=use)
 
         def change(profile: Profile) -> Profile:
             return edits.with_role(profile, layer, control, role, seat)
 
-        studio.edit(_("Use motion as {use}").format(use=USES[use]), change)
+        studio.document.edit(_("Use motion as {use}").format(use=USES[use]), change)
 
     def _activate(self, value: str) -> None:
         role = self.role

@@ -52,10 +52,10 @@ class RolePanel(RoleEditing):
     def _make_joined(self) -> None:
         """Which axes a joined stick is made of."""
         studio = self.stage.studio
-        join = joining.join_of(studio.profile, self.control, studio.seat)
+        join = joining.join_of(studio.profile, self.control, studio.selection.seat)
         if join is None:
             return
-        x, y = studio.names.title(join.x), studio.names.inside(join.y)
+        x, y = studio.selection.names.title(join.x), studio.selection.names.inside(join.y)
         self.heading(_("Joined from"))
         self.quiet(_("{x} is left and right, {y} is up and down.").format(x=x, y=y))
         self.links((_("Swap axes"), self._turn), (_("Separate"), self._part))
@@ -63,7 +63,7 @@ class RolePanel(RoleEditing):
     def _make_joining(self) -> None:
         """An axis may be one half of a stick."""
         studio = self.stage.studio
-        profile, seat = studio.profile, studio.seat
+        profile, seat = studio.profile, studio.selection.seat
         free = [
             name
             for name in self.stage.grasp.controls
@@ -72,34 +72,40 @@ class RolePanel(RoleEditing):
         if self.control in free and len(free) > 1 and joining.free_stick(profile, seat):
             self.heading(_("Join into a stick with"))
             self.links(
-                *((studio.names.inside(name), partial(self._join, name)) for name in free if name != self.control)
+                *(
+                    (studio.selection.names.inside(name), partial(self._join, name))
+                    for name in free
+                    if name != self.control
+                )
             )
 
     def _join(self, other: str) -> None:
         studio = self.stage.studio
-        name = joining.free_stick(studio.profile, studio.seat)
+        name = joining.free_stick(studio.profile, studio.selection.seat)
         title = _("Join {control} and {other} into a stick").format(
-            control=studio.names.title(self.control), other=studio.names.inside(other)
+            control=studio.selection.names.title(self.control), other=studio.selection.names.inside(other)
         )
-        studio.edit(title, lambda profile: joining.with_join(profile, self.control, other, studio.seat))
-        studio.select(name)
+        studio.document.edit(
+            title, lambda profile: joining.with_join(profile, self.control, other, studio.selection.seat)
+        )
+        studio.selection.select(name)
 
     def _turn(self) -> None:
         studio = self.stage.studio
-        studio.edit(
-            _("Swap the axes of {control}").format(control=studio.names.title(self.control)),
-            lambda profile: joining.turned(profile, self.control, studio.seat),
+        studio.document.edit(
+            _("Swap the axes of {control}").format(control=studio.selection.names.title(self.control)),
+            lambda profile: joining.turned(profile, self.control, studio.selection.seat),
         )
 
     def _part(self) -> None:
         studio, control = self.stage.studio, self.control
-        join = joining.join_of(studio.profile, control, studio.seat)
-        studio.edit(
-            _("Separate {control}").format(control=studio.names.title(control)),
-            lambda profile: joining.without_join(profile, control, studio.seat),
+        join = joining.join_of(studio.profile, control, studio.selection.seat)
+        studio.document.edit(
+            _("Separate {control}").format(control=studio.selection.names.title(control)),
+            lambda profile: joining.without_join(profile, control, studio.selection.seat),
         )
         if join is not None:
-            studio.select(join.x)
+            studio.selection.select(join.x)
 
     def _make(self, role: Role | None) -> None:
         if isinstance(role, KeysRole):
@@ -162,7 +168,7 @@ class RolePanel(RoleEditing):
     def _inverter(self, field: str, text: str) -> Callable[[bool], None]:
         def invert(on: bool) -> None:
             title = switched(text, on)
-            self.set_feel(title, "", self.stage.studio.layer, **{field: on})
+            self.set_feel(title, "", self.stage.selection.layer, **{field: on})
 
         return invert
 

@@ -78,9 +78,9 @@ def _mouse(panel: RoleEditing) -> RoleRows:
 
     def choose(shape: str) -> None:
         title = _("Response curve {shape}, {control}").format(
-            shape=shape, control=panel.stage.studio.names.inside(panel.control)
+            shape=shape, control=panel.stage.selection.names.inside(panel.control)
         )
-        panel.set_feel(title, "", panel.stage.studio.layer, curve=SHAPES[shape])
+        panel.set_feel(title, "", panel.stage.selection.layer, curve=SHAPES[shape])
 
     shapes = CurveShapes(panel.stage.look, choose)
     panel.add(shapes)
@@ -111,7 +111,7 @@ def _tiles(panel: RoleEditing) -> RoleRows:
         role = panel.role
         if isinstance(role, TilesRole):
             panel.put_role(f"Tiles: {SHAPES_OF_TILES[shape]}", divided(role, *map(int, shape.split("x"))))
-            panel.stage.studio.select(panel.control, "role.cells[0]")
+            panel.stage.selection.select(panel.control, "role.cells[0]")
 
     panel.heading(_("Divided into"))
     shapes = Choices(_("Divided into"), SHAPES_OF_TILES, divide)
@@ -181,7 +181,7 @@ def _pointer(panel: RoleEditing) -> RoleRows:
     area = AreaPicture(
         panel.stage.look,
         lambda **values: panel.change_role(_("Reaches"), "area", **values),
-        panel.stage.studio.document.settle,
+        panel.stage.document.history.settle,
     )
     panel.add(area)
     margin = panel.number(
@@ -257,4 +257,4 @@ def _needs_pad(panel: RoleEditing) -> None:
 
 def give_pad(panel: RoleEditing) -> None:
     """Let the game see a virtual pad."""
-    panel.stage.studio.edit(_("Add a virtual pad"), lambda q: replace(q, game=replace(q.game, pad="full")))
+    panel.stage.document.edit(_("Add a virtual pad"), lambda q: replace(q, game=replace(q.game, pad="full")))

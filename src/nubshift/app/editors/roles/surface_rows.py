@@ -38,7 +38,7 @@ def overlay_rows(panel: RoleEditing, rows: RoleRows) -> None:
     def put(overlay: Overlay | None, title: str = _("Place on the screen")) -> None:
         panel.change_role(title, "show" if overlay is not None else "", show=overlay)
 
-    settle = panel.stage.studio.document.settle
+    settle = panel.stage.document.history.settle
     if isinstance(panel.role, TilesRole):
         box = panel.check(_("Show while in use"), lambda on: put(Overlay() if on else None, _("Show while in use")))
         rows.bring.append(lambda role: box.setChecked(shown(role) is not None))

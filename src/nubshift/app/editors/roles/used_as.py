@@ -88,8 +88,8 @@ def use_of(binding: Binding | None, control: str) -> str:
 
 def use_as(stage: Stage, control: str, use: str) -> None:
     """Use a control so, in one step, with something sensible to begin with."""
-    studio, title = stage.studio, stage.studio.names.title(control)
-    layer, seat = studio.layer, studio.seat
+    studio, title = stage.studio, stage.selection.names.title(control)
+    layer, seat = studio.selection.layer, studio.selection.seat
     if use == "keys":
         give_keys(stage, control, "letters")
         return
@@ -100,8 +100,8 @@ def use_as(stage: Stage, control: str, use: str) -> None:
         found = look_up(studio.profile, layer, control, seat)
         press = found.binding.press if found else ()
         binding = Binding(control, seat, bands=(Band(0.2, press), Band(0.9, ())))
-        studio.edit(_("{title} by depth").format(title=title), lambda p: edits.with_binding(p, layer, binding))
-        studio.select(control, "bands[0].what" if not press else "bands[1].what")
+        studio.document.edit(_("{title} by depth").format(title=title), lambda p: edits.with_binding(p, layer, binding))
+        studio.selection.select(control, "bands[0].what" if not press else "bands[1].what")
         return
     role = new_role(use, control)
     words = {
@@ -117,7 +117,7 @@ def use_as(stage: Stage, control: str, use: str) -> None:
         if use in words
         else _("Use {title} as {value}").format(title=title, value={u.id: u.word for u in _USES}[use])
     )
-    studio.edit(name, lambda p: edits.with_role(p, layer, control, role, seat))
+    studio.document.edit(name, lambda p: edits.with_role(p, layer, control, role, seat))
 
 
 def new_role(use: str, control: str) -> Role:
@@ -144,14 +144,14 @@ def new_role(use: str, control: str) -> Role:
 
 
 def _stop(stage: Stage, control: str) -> None:
-    studio, title = stage.studio, stage.studio.names.title(control)
-    layer, seat = studio.layer, studio.seat
+    studio, title = stage.studio, stage.selection.names.title(control)
+    layer, seat = studio.selection.layer, studio.selection.seat
     gone = Binding(control, seat, blocked=layer != BASE)
 
     def change(profile: Profile) -> Profile:
         return edits.with_binding(profile, layer, gone)
 
-    studio.edit(_("Clear {title}").format(title=title.lower()), change)
+    studio.document.edit(_("Clear {title}").format(title=title.lower()), change)
 
 
 def give_keys(stage: Stage, control: str, ready: str) -> None:
@@ -159,10 +159,10 @@ def give_keys(stage: Stage, control: str, ready: str) -> None:
     studio = stage.studio
     keys = READY[ready]
     directions = DIRECTIONS if len(keys) == 8 else DIRECTIONS[::2]
-    sends = {d: (studio.send_for_key(key),) for d, key in zip(directions, keys, strict=True)}
+    sends = {d: (studio.assigning.send_for_key(key),) for d, key in zip(directions, keys, strict=True)}
     if kind_of(control) is Kind.AXIS:
         sends = {d: s for d, s in sends.items() if d in ("left", "right")}
     role = KeysRole(directions=8 if len(keys) == 8 else 4, **sends)
-    layer, seat = studio.layer, studio.seat
-    title = _("{ready} to {control}").format(ready=READY_NAMES[ready], control=stage.studio.names.inside(control))
-    studio.edit(title, lambda p: edits.with_role(p, layer, control, role, seat))
+    layer, seat = studio.selection.layer, studio.selection.seat
+    title = _("{ready} to {control}").format(ready=READY_NAMES[ready], control=stage.selection.names.inside(control))
+    studio.document.edit(title, lambda p: edits.with_role(p, layer, control, role, seat))

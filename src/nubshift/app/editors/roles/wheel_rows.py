@@ -44,7 +44,7 @@ class WheelRows:
 
     def _put(self, title: str, entries: tuple[MenuEntry, ...], at: int) -> None:
         self._panel.change_role(title, entries=entries)
-        self._panel.stage.studio.select(self._panel.control, f"role.entries[{at}].what")
+        self._panel.stage.selection.select(self._panel.control, f"role.entries[{at}].what")
 
     def add(self) -> None:
         """One more entry after the one chosen."""

@@ -33,7 +33,7 @@ class ByRow(Canvas):
         self.setFixedHeight(32)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
-        self._stage.studio.armed_changed.connect(self.update)
+        self._stage.assigning.armed_changed.connect(self.update)
         self.setToolTip(_("Click, then press the control"))
 
     def show_role(self, role: Any) -> None:
@@ -42,14 +42,14 @@ class ByRow(Canvas):
         self.setVisible(self._shown(role))
         self.setAccessibleName(
             _("{words}: {control}").format(
-                words=self._words, control=self._stage.studio.names.title(self._by) if self._by else _("Unassigned")
+                words=self._words, control=self._stage.selection.names.title(self._by) if self._by else _("Unassigned")
             )
         )
         self.update()
 
     @property
     def _listening(self) -> bool:
-        return self._stage.studio.armed_touch == TOUCH_BY
+        return self._stage.assigning.armed_touch == TOUCH_BY
 
     def draw(self, painter: QPainter) -> None:
         """Words, mark, name."""
@@ -67,7 +67,9 @@ class ByRow(Canvas):
             draw_nub(painter, QPointF(x, middle), self._by, 0.0, theme)
             painter.setPen(theme.ink)
             painter.drawText(
-                self.rect().adjusted(round(x + RADIUS + 8), 0, 0, 0), flags, self._stage.studio.names.inside(self._by)
+                self.rect().adjusted(round(x + RADIUS + 8), 0, 0, 0),
+                flags,
+                self._stage.selection.names.inside(self._by),
             )
         else:
             draw_empty(painter, QPointF(x, middle), theme)
@@ -79,11 +81,11 @@ class ByRow(Canvas):
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         """Let it listen."""
-        self._stage.studio.arm_touch(TOUCH_BY)
+        self._stage.assigning.arm_touch(TOUCH_BY)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Enter lets it listen."""
         if event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
-            self._stage.studio.arm_touch(TOUCH_BY)
+            self._stage.assigning.arm_touch(TOUCH_BY)
         elif event is not None:
             super().keyPressEvent(event)

@@ -9,6 +9,7 @@ from typing import Any
 from msgspec.structs import replace
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
+from nubshift.app.document import subject
 from nubshift.app.editors.number_row import NumberRow
 from nubshift.app.editors.panel import Choices, Panel, TextRow, emptied, link
 from nubshift.app.editors.pictures.pickers import ScreenPoint, Swatches
@@ -208,7 +209,7 @@ class EntryEditor(Panel):
         if isinstance(send, Toggled):
             self._make_comes_back()
         if beat_of(send) is not None:
-            picture = PulsePicture(self.stage.look, self._set_beat, self.stage.studio.document.settle)
+            picture = PulsePicture(self.stage.look, self._set_beat, self.stage.document.history.settle)
             self.add(picture)
             self._fresh.append(lambda s: picture.show_beat(beat_of(s)))
 
@@ -287,11 +288,7 @@ class EntryEditor(Panel):
         layers = {layer.id: layer.name for layer in profile.layers[1:]}
         match core:
             case SendCommand(command):
-                self.add(
-                    self._left(
-                        link(_("Edit command…"), lambda: self._look(_("command:{command}").format(command=command)))
-                    )
-                )
+                self.add(self._left(link(_("Edit command…"), lambda: self._look(subject.command(command)))))
             case SendKey(key):
                 self.add(
                     self._left(
@@ -317,9 +314,9 @@ class EntryEditor(Panel):
                 self._make_steps(layers)
             case SendBelt(belt):
                 self._choice(_("Step"), "step", {"next": _("Next"), "back": _("Back"), "again": _("Again")})
-                self.add(self._left(link(_("Open belt"), lambda: self._look(f"{BELT}{belt}"))))
+                self.add(self._left(link(_("Open belt"), lambda: self._look(subject.belt(belt)))))
             case SendMacro(macro):
-                self.add(self._left(link(_("Open macro"), lambda: self._look(f"{MACRO}{macro}"))))
+                self.add(self._left(link(_("Open macro"), lambda: self._look(subject.macro(macro)))))
             case SendText():
                 row = TextRow(
                     _("Types"),
@@ -346,7 +343,7 @@ class EntryEditor(Panel):
                 screen.moved.connect(
                     lambda x, y: self._put(_("Cursor to {x:.0%}, {y:.0%}").format(x=x, y=y), "point", x=x, y=y)
                 )
-                screen.settled.connect(self.stage.studio.document.settle)
+                screen.settled.connect(self.stage.document.history.settle)
                 self.add(screen)
                 self._fresh.append(
                     lambda s: screen.show_point(getattr(core_of(s), "x", 0), getattr(core_of(s), "y", 0))
@@ -406,8 +403,8 @@ class EntryEditor(Panel):
         widget.setSizePolicy(widget.sizePolicy().Policy.Maximum, widget.sizePolicy().Policy.Fixed)
         return widget
 
-    def _look(self, subject: str) -> None:
-        self.stage.studio.look_at(subject)
+    def _look(self, wanted: subject.Subject) -> None:
+        self.stage.selection.look_at(wanted)
 
     def _name_key(self, key: str) -> None:
         """Make a command of the game out of a bare key."""
@@ -416,7 +413,7 @@ class EntryEditor(Panel):
         )
 
     def _made(self, name: str, key: str) -> None:
-        self.stage.studio.edit(
+        self.stage.document.edit(
             _("{name} is {label}").format(name=name, label=label(key)),
             lambda profile: edits.with_key_named(profile, key, name),
         )

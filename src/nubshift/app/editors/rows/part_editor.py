@@ -7,8 +7,8 @@ from collections.abc import Callable
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QMenu, QPushButton, QVBoxLayout, QWidget
 
+from nubshift.app.document.assigning import Armed
 from nubshift.app.document.output_choices import OutputChoice, choose_output, output_choices
-from nubshift.app.document.studio import Armed
 from nubshift.app.editors.panel import FlowLayout
 from nubshift.app.editors.rows.entry_editor import EntryEditor
 from nubshift.app.editors.rows.slot_view import SlotView
@@ -55,9 +55,9 @@ class PartEditor(QWidget):
 
     def _armed(self) -> Armed:
         """The slot that waits, or else the entry chosen in this one: every way of choosing takes its place."""
-        armed = self._stage.studio.armed
+        armed = self._stage.assigning.armed
         if armed is not None and armed.slot == self.view.slot:
-            self._stage.studio.disarm()
+            self._stage.assigning.disarm()
             return armed
         row = self.view.row
         return Armed(self.view.slot, row if row < len(self.view.entries.rows) else None)

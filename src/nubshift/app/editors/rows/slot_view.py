@@ -15,6 +15,7 @@ from nubshift.app.painting.timing import every
 from nubshift.app.stage import Stage
 from nubshift.model import edits
 from nubshift.model.entries import Entries, entries_in
+from nubshift.model.falling_through import brought, shown_sends
 from nubshift.model.sends import Send, SendKey, Sends
 from nubshift.model.sentences import keys_of, send_name, slot_name
 from nubshift.model.slots import Slot
@@ -36,19 +37,19 @@ class SlotView(Canvas):
     def __init__(self, stage: Stage) -> None:
         super().__init__(stage.look)
         self._stage = stage
-        self.slot = stage.studio.slot()
+        self.slot = stage.selection.slot()
         self.row = 0
         self._armed_at = 0
         self._pressed: tuple[int, QPointF] | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        stage.studio.armed_changed.connect(self._armed_changed)
+        stage.assigning.armed_changed.connect(self._armed_changed)
         stage.live.held_changed.connect(self.update)
         self._ticking = every(self, 100, self.update)
 
     @property
     def sends(self) -> Sends:
         """What stands in it."""
-        return self._stage.studio.shown_sends(self.slot)
+        return shown_sends(self._stage.studio.profile, self.slot)
 
     @property
     def entries(self) -> Entries:
@@ -68,7 +69,7 @@ class SlotView(Canvas):
         names = listed([send_name(profile, send) for send in rows]) or _("Unassigned")
         self.setAccessibleName(
             _("{slot_name} sends {names}").format(
-                slot_name=slot_name(profile, slot, self._stage.studio.names), names=names
+                slot_name=slot_name(profile, slot, self._stage.selection.names), names=names
             )
         )
         self.row = min(self.row, len(rows))
@@ -84,7 +85,7 @@ class SlotView(Canvas):
 
     @property
     def _armed_row(self) -> int | None:
-        armed = self._stage.studio.armed
+        armed = self._stage.assigning.armed
         if armed is None or armed.slot != self.slot:
             return None
         return len(self.entries.rows) if armed.index is None else armed.index
@@ -162,7 +163,7 @@ class SlotView(Canvas):
         """How much of the time to answer is left: a line that grows shorter."""
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(self.theme.input)
-        wide = (rect.width() - 14) * self._stage.studio.time_left
+        wide = (rect.width() - 14) * self._stage.assigning.time_left
         painter.drawRoundedRect(QRectF(rect.left() + 7, rect.bottom() - 4, wide, 2), 1, 1)
 
     # Handling
@@ -185,12 +186,12 @@ class SlotView(Canvas):
 
     def arm(self, row: int = 0) -> None:
         """Let an entry, or the free place, listen."""
-        self._stage.studio.arm(self.slot, row if row < len(self.entries.rows) else None)
+        self._stage.assigning.arm(self.slot, row if row < len(self.entries.rows) else None)
 
     def put(self, rows: Sends) -> None:
         """Let the slot have these rows, in order if they were."""
         entries = self.entries
-        self._stage.studio.set_sends(self.slot, Entries(rows, entries.ordered, entries.gap).sends)
+        self._stage.assigning.set_sends(self.slot, Entries(rows, entries.ordered, entries.gap).sends)
 
     def remove(self, row: int) -> None:
         """Take an entry out."""
@@ -216,7 +217,7 @@ class SlotView(Canvas):
         studio = self._stage.studio
         if self._armed_row is not None:
             if event.button() in MOUSE_BUTTONS and not self._part_of_double_click():
-                studio.give_key(MOUSE_BUTTONS[event.button()])
+                studio.assigning.give_key(MOUSE_BUTTONS[event.button()])
             return
         if event.button() != Qt.MouseButton.LeftButton:
             return
@@ -278,16 +279,16 @@ class SlotView(Canvas):
         entries, studio, slot = self.entries, self._stage.studio, self.slot
         rows = (*entries.rows[: self.row], send, *entries.rows[self.row + 1 :])
         sends = replace_rows(entries, rows)
-        name = f"{title}, {slot_name(studio.profile, slot, studio.names)}"
-        studio.edit(name, lambda p: edits.with_sends(studio.brought(p, slot), slot, sends), merge)
+        name = f"{title}, {slot_name(studio.profile, slot, studio.selection.names)}"
+        studio.document.edit(name, lambda p: edits.with_sends(brought(p, slot), slot, sends), merge)
 
     def set_order(self, ordered: bool, gap: int | None = None, merge: str = "") -> None:
         """Send the rows one after the other, or all at once."""
         entries, studio, slot = self.entries, self._stage.studio, self.slot
         sends = Entries(entries.rows, ordered, gap).sends
         title = _("In order") if ordered else _("Assign all directions")
-        name = f"{title}, {slot_name(studio.profile, slot, studio.names)}"
-        studio.edit(name, lambda p: edits.with_sends(studio.brought(p, slot), slot, sends), merge)
+        name = f"{title}, {slot_name(studio.profile, slot, studio.selection.names)}"
+        studio.document.edit(name, lambda p: edits.with_sends(brought(p, slot), slot, sends), merge)
 
 
 def replace_rows(entries: Entries, rows: Sends) -> Sends:

@@ -166,7 +166,7 @@ def test_smoothing_is_proposed_only_for_noise_that_is_felt() -> None:
     assert smoothing(calm, 0.05, 0.95) is None
     proposal = smoothing(rough, 0.12, 0.95)
     assert proposal is not None
-    assert proposal.field == "steady"
+    assert proposal.field == "min_cutoff"
     assert 2.0 <= proposal.value <= 20
     assert f"{lag(proposal.value) * 1000:.0f} ms" in proposal.reason
     assert lag(0.0) == 0.0

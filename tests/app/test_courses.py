@@ -69,15 +69,15 @@ def test_a_trigger_that_presses_is_drawn_as_it_is_held(way: list[float], at: flo
         assert len(desk.engine.held) == course.step(x, 0.0)[0]
 
 
-@pytest.mark.parametrize("steady", [0.0, 4.0])
-def test_what_a_stick_sends_is_the_area_under_what_is_drawn(steady: float) -> None:
+@pytest.mark.parametrize("min_cutoff", [0.0, 4.0])
+def test_what_a_stick_sends_is_the_area_under_what_is_drawn(min_cutoff: float) -> None:
     feel: dict[str, Any] = {
         "inner": 0.1,
         "outer": 0.95,
         "curve": ((0, 0), (0.5, 0.3), (1, 1)),
         "least_step": 0.05,
         "speed": 300.0,
-        "steady": steady,
+        "min_cutoff": min_cutoff,
     }
     profile = made({"base": {"right_stick": MouseRole()}}, {"base": {"right_stick": feel}})
     full = 300.0 * profile.game.counts_per_turn / 360
@@ -97,7 +97,7 @@ def test_what_a_stick_sends_is_the_area_under_what_is_drawn(steady: float) -> No
 @settings(deadline=None)
 @given(axes=st.sampled_from(["turn", "lean", "gravity"]), threshold=st.sampled_from([0.0, 3.0]))
 def test_what_motion_sends_is_the_area_under_what_is_drawn(axes: Any, threshold: float) -> None:
-    feel = {"gyro_ratio": 2.0, "gyro_threshold": threshold, "steady": 5.0, "quick": 0.1}
+    feel = {"gyro_ratio": 2.0, "gyro_threshold": threshold, "min_cutoff": 5.0, "beta": 0.1}
     profile = made({"base": {"motion": GyroRole(axes=axes)}}, {"base": {"motion": feel}})
     desk, course = Desk(profile), GyroCourse()
     course.tune(feel_of(profile, "motion"), axes)

@@ -70,7 +70,7 @@ def test_every_screen_speaks_the_language_and_cuts_nothing(language: str, langua
 
 def test_the_command_line_and_the_runner_speak_it_too(languages: Path, own_home: Path, tmp_path: Path) -> None:
     broken = tmp_path / "1.nubshift.json"
-    broken.write_text('{"format": "nubshift-profile", "version": 7, "game": {"title": "1"}, "layers": [3]}')
+    broken.write_text('{"format": "nubshift-profile", "version": 8, "game": {"title": "1"}, "layers": [3]}')
     assert not plain(told("accented", languages, "-m", "nubshift", "check", str(broken)).split("]: ")[1])
     for line in told("accented", languages, "-m", "nubshift", "doctor").splitlines():
         said = re.sub(r"^(LOOK|note|well|ok) +|run:|xtest|Wayland|Bluetooth|'[^']*'", "", line)

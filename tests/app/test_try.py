@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Callable
 from math import hypot
 from random import Random
@@ -416,6 +417,17 @@ def test_results_are_kept_by_the_feel_they_were_made_with(tmp_path: Any) -> None
     path.write_text("{")
     with pytest.raises(StorageError, match="moved to"):
         read_results(path)
+
+
+def test_results_of_version_1_are_read(tmp_path: Any) -> None:
+    path = tmp_path / "results.json"
+    feel = {"control": "right_stick", "steady": 3.0, "quick": 0.25}
+    score = {"when": 1, "exercise": "eight", "values": {"mean": 2.0}, "feel": feel}
+    path.write_text(json.dumps({"format": "nubshift-results", "version": 1, "profiles": {"play": [score]}}))
+    (read,) = read_results(path).of("play", "eight")
+    assert read.feel == Feel("right_stick", min_cutoff=3.0, beta=0.25)
+    write_results(path, read_results(path))
+    assert read_results(path).of("play", "eight") == (read,)
 
 
 def test_only_so_many_rounds_are_kept() -> None:

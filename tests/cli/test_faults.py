@@ -113,7 +113,7 @@ def test_check_of_a_file_whose_name_is_no_text(tmp_path: Path) -> None:
 
 def test_what_a_file_says_is_never_printed_raw(tmp_path: Path) -> None:
     path = tmp_path / "p.nubshift.json"
-    path.write_text('{"format": "nubshift-profile", "version": 7, "game": {"title": "x"}, "\\u001b[31mred\\u202e": 1}')
+    path.write_text('{"format": "nubshift-profile", "version": 8, "game": {"title": "x"}, "\\u001b[31mred\\u202e": 1}')
     done = nubshift("check", path)
     assert done.returncode == 1
     assert r"\x1b[31mred\u202e" in done.stdout

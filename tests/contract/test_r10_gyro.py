@@ -11,7 +11,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from nubshift.feel.bias import CREEP, Bias
-from nubshift.feel.calm import calmed
+from nubshift.feel.soft_threshold import softened
 from nubshift.model.roles import GyroRole
 from nubshift.model.sends import Gyro
 from tests.support.playing import MS, Desk, moved
@@ -62,7 +62,7 @@ def test_a_layer_can_have_its_own_turn_gauge() -> None:
 def test_below_the_soft_threshold_the_rate_is_scaled_and_never_cut(x: float, y: float, threshold: float) -> None:
     rate = (x * x + y * y) ** 0.5
     factor = min(1.0, rate / threshold)
-    assert calmed(x, y, threshold) == pytest.approx((x * factor, y * factor))
+    assert softened(x, y, threshold) == pytest.approx((x * factor, y * factor))
 
 
 def test_inversion_and_separate_vertical_scale() -> None:

@@ -37,12 +37,12 @@ def by_the_paper(values: list[float], rate: float, mincutoff: float, beta: float
     return found
 
 
-@pytest.mark.parametrize(("steady", "quick"), [(1.0, 0.0), (2.0, 0.5), (0.5, 3.0), (10.0, 0.1)])
-def test_it_does_what_the_paper_says(steady: float, quick: float) -> None:
+@pytest.mark.parametrize(("min_cutoff", "beta"), [(1.0, 0.0), (2.0, 0.5), (0.5, 3.0), (10.0, 0.1)])
+def test_it_does_what_the_paper_says(min_cutoff: float, beta: float) -> None:
     values = [sin(k / 7) + 0.2 * sin(k * 1.7) for k in range(400)]
-    one = OneEuro(steady, quick)
+    one = OneEuro(min_cutoff, beta)
     ours = [one.step(value, 1 / 250) for value in values]
-    assert ours == pytest.approx(by_the_paper(values, 250, steady, quick), abs=1e-12)
+    assert ours == pytest.approx(by_the_paper(values, 250, min_cutoff, beta), abs=1e-12)
 
 
 @given(
@@ -51,10 +51,12 @@ def test_it_does_what_the_paper_says(steady: float, quick: float) -> None:
     st.floats(0, 5),
     st.sampled_from([100, 250, 1000]),
 )
-def test_any_signal_is_filtered_as_the_paper_says(values: list[float], steady: float, quick: float, rate: int) -> None:
-    one = OneEuro(steady, quick)
+def test_any_signal_is_filtered_as_the_paper_says(
+    values: list[float], min_cutoff: float, beta: float, rate: int
+) -> None:
+    one = OneEuro(min_cutoff, beta)
     ours = [one.step(value, 1 / rate) for value in values]
-    assert ours == pytest.approx(by_the_paper(values, rate, steady, quick), abs=1e-9)
+    assert ours == pytest.approx(by_the_paper(values, rate, min_cutoff, beta), abs=1e-9)
 
 
 @pytest.mark.parametrize("cutoff", [1.0, 3.0, 10.0])
@@ -79,7 +81,7 @@ def test_the_smoothing_factor() -> None:
 
 # In the engine
 
-SMOOTH = {"inner": 0.0, "outer": 1.0, "steady": 2.0, "quick": 0.0, "speed": 360.0}
+SMOOTH = {"inner": 0.0, "outer": 1.0, "min_cutoff": 2.0, "beta": 0.0, "speed": 360.0}
 
 
 def stick() -> Desk:
@@ -127,7 +129,7 @@ def test_after_rest_it_begins_anew() -> None:
 
 
 def test_the_gyro_is_stepped_on_reports() -> None:
-    feel = {"gyro_ratio": 1.0, "gyro_threshold": 0.0, "steady": 3.0, "quick": 0.02}
+    feel = {"gyro_ratio": 1.0, "gyro_threshold": 0.0, "min_cutoff": 3.0, "beta": 0.02}
     desk = Desk(made({"base": {"motion": GyroRole()}}, {"base": {"motion": feel}}))
     rates = [100.0 * sin(k / 20) for k in range(200)]
     one = OneEuro(3.0, 0.02)

@@ -113,7 +113,7 @@ def test_hints_are_worked_out_for_the_problems_that_are_told_only() -> None:
     commands = ", ".join(f'{{"id": "c{n}", "name": "c", "keys": ["A"]}}' for n in range(4000))
     sends = ", ".join(f'{{"send": "command", "command": "d{n}"}}' for n in range(16))
     bindings = ", ".join(f'{{"control": "{c}", "tap": [{sends}]}}' for c in ("south", "east", "west", "north", "start"))
-    text = f'{{"format": "nubshift-profile", "version": 7, "game": {{"title": ""}}, "commands": [{commands}], "layers": [{{"id": "base", "name": "", "bindings": [{bindings}]}}]}}'
+    text = f'{{"format": "nubshift-profile", "version": 8, "game": {{"title": ""}}, "commands": [{commands}], "layers": [{{"id": "base", "name": "", "bindings": [{bindings}]}}]}}'
     asked = []
 
     def spy(word: str, known: list[str]) -> str:
@@ -131,7 +131,7 @@ def test_hints_are_worked_out_for_the_problems_that_are_told_only() -> None:
 @pytest.mark.parametrize("part", ["commands", "layers"])
 def test_far_more_than_a_person_makes_is_refused_with_a_sentence(part: str) -> None:
     entries = [{"id": "base", "name": "b"}, *({"id": f"n{n}", "name": "n"} for n in range(MOST[part]))]
-    text = json.dumps({"format": "nubshift-profile", "version": 7, "game": {"title": ""}, part: entries}).encode()
+    text = json.dumps({"format": "nubshift-profile", "version": 8, "game": {"title": ""}, part: entries}).encode()
     with pytest.raises(ProfileError, match=f"{MOST[part] + 1:,} of them; a profile has at most {MOST[part]:,}"):
         parse_profile(text, "x")
 

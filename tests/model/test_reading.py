@@ -19,7 +19,7 @@ from nubshift.protocol.paths import demo_folder
 
 GOOD: dict[str, Any] = {
     "format": "nubshift-profile",
-    "version": 7,
+    "version": 8,
     "game": {"title": "Test"},
     "commands": [{"id": "jump", "name": "Jump", "keys": ["SPACE"]}],
     "layers": [

@@ -26,7 +26,7 @@ def profile(bindings: list[dict[str, Any]] | None = None, **parts: Any) -> bytes
         {"id": "aim", "name": "Aim"},
     ]
     return json.dumps(
-        {"format": "nubshift-profile", "version": 7, "game": {"title": "T"}, "layers": layers, **parts}
+        {"format": "nubshift-profile", "version": 8, "game": {"title": "T"}, "layers": layers, **parts}
     ).encode()
 
 
@@ -176,7 +176,26 @@ def test_version_1_is_brought_up_and_means_the_same() -> None:
     }
     read = parse_profile(json.dumps(old).encode(), "file")
     assert read.version == VERSION
-    assert read == parse_profile(json.dumps({**old, "version": 7}).encode(), "file")
+    assert read == parse_profile(json.dumps({**old, "version": 8}).encode(), "file")
+
+
+def test_smoothing_before_version_8_means_the_same() -> None:
+    def written(version: int, feel: dict[str, float]) -> bytes:
+        entry = {"control": "right_stick", **feel}
+        document = {
+            "format": "nubshift-profile",
+            "version": version,
+            "game": {"title": "T"},
+            "layers": [{"id": "base", "name": "Base", "feel": [entry]}],
+            "variants": [{"id": "a", "name": "A", "feel": entry}],
+        }
+        return json.dumps(document).encode()
+
+    old = parse_profile(written(7, {"steady": 3.0, "quick": 0.25}), "file")
+    assert old == parse_profile(written(8, {"min_cutoff": 3.0, "beta": 0.25}), "file")
+    assert (old.variants[0].feel.min_cutoff, old.layers[0].feel[0].beta) == (3.0, 0.25)
+    for odd in ({"layers": 3}, {"layers": [3]}, {"variants": [{"feel": 3}]}, {"layers": [{"feel": [3]}]}):
+        assert migrated({"version": 7, **odd})["version"] == VERSION
 
 
 def test_there_is_a_step_from_every_version_ever_released() -> None:

@@ -71,7 +71,7 @@ def test_the_feel_from_before_is_put_back_in_every_layer() -> None:
 )
 def test_what_makes_a_variant_unusable_is_told_with_its_place(change: dict[str, object], place: str) -> None:
     variant = {"id": "a", "name": "A", "feel": {"control": "right_stick"}, **change}
-    document = {"format": "nubshift-profile", "version": 7, "game": {"title": "T"}, "variants": [variant]}
+    document = {"format": "nubshift-profile", "version": 8, "game": {"title": "T"}, "variants": [variant]}
     with pytest.raises(ProfileError) as error:
         parse_profile(json.dumps(document).encode(), "file")
     assert place in [problem.place for problem in error.value.problems]
@@ -82,7 +82,7 @@ def test_two_variants_of_one_id_and_stepping_an_unknown_control_are_told() -> No
     step = {"control": "south", "press": [{"send": "next-variant", "control": "nob"}]}
     document = {
         "format": "nubshift-profile",
-        "version": 7,
+        "version": 8,
         "game": {"title": "T"},
         "variants": [variant, variant],
         "layers": [{"id": "base", "name": "Base", "bindings": [step]}],

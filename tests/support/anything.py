@@ -163,7 +163,7 @@ def layers(draw: st.DrawFn, layer_id: str) -> Layer:
     together: tuple[Together, ...] = ()
     if draw(st.booleans()):
         together = (Together(("south", "east"), **(draw(gestures) or {"press": (s.SendKey("X"),)})),)
-    feel = (Feel("right_stick", steady=draw(st.sampled_from((None, 2.0)))),)
+    feel = (Feel("right_stick", min_cutoff=draw(st.sampled_from((None, 2.0)))),)
     form = draw(st.sampled_from((None, "keys", "pad")))
     hides = layer_id != "base" and draw(st.booleans())
     return Layer(

@@ -76,10 +76,10 @@ def smoothing(rest: Rest, inner: float, outer: float) -> Proposal | None:
     left = (SHAKE / shake) ** 2
     alpha = 2.0 * left / (1.0 + left)
     cutoff = alpha / (1.0 - alpha) * TICK_RATE / (2.0 * pi)
-    value = p.STEADY.clamp(max(2.0, round(cutoff * 2.0) / 2.0))
+    value = p.MIN_CUTOFF.clamp(max(2.0, round(cutoff * 2.0) / 2.0))
     kept = shake * sqrt(_factor(value) / (2.0 - _factor(value)))
     return Proposal(
-        "steady",
+        "min_cutoff",
         value,
         _(
             "noise makes a held stick shake by {shake:.1f}\u202f% of full speed; smoothed like this it is "

@@ -49,6 +49,7 @@ def main(options: argparse.Namespace) -> int:
     """Run until the time is over, a signal comes or the window says so."""
     log.setLevel(logging.INFO)
     log.addHandler(_Terminal())
+    log.propagate = False
     profile = new_profile("") if options.profile == "-" else read_profile(Path(options.profile))
     wanted = _wanted(options.source, profile)
     if not options.owned:

@@ -84,7 +84,7 @@ class Engine:
     def bias(self, seat: str) -> Bias | None:
         """What the gyro of a seat says when nothing turns, as far as it is known."""
         state = self._states.positions.get((seat, "motion"))
-        return state.bias if isinstance(state, MotionState) else None
+        return state.sense.bias if isinstance(state, MotionState) else None
 
     @property
     def lost_pulses(self) -> int:

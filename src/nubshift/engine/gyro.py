@@ -10,18 +10,9 @@ from nubshift.engine.positions import PositionState
 from nubshift.engine.program import Position, PositionEntry
 from nubshift.engine.roles.pointing import Cursor
 from nubshift.engine.tuning import Tuning
-from nubshift.feel.bias import Bias
-from nubshift.feel.calm import calmed
-from nubshift.feel.euro import OneEuroPair
-from nubshift.feel.gravity import Gravity, about_gravity
+from nubshift.feel.gyro import LONGEST_STEP, GyroChain, MotionSense
 from nubshift.model.roles import GyroRole, PointerRole
-from nubshift.units import MILLISECOND, SECOND, Micros
-
-LONGEST_STEP: Micros = 25 * MILLISECOND
-"""A report moves by its rate for at most this long (R10)."""
-
-LOST_AFTER: Micros = 200 * MILLISECOND
-"""After a gap this long, what was gathered about rest and gravity says nothing any more."""
+from nubshift.units import SECOND, Micros
 
 
 class MotionState(PositionState):
@@ -35,12 +26,10 @@ class MotionState(PositionState):
         super().__init__(context, key, entry)
         self.lean = 0.0
         self.pull = [0.0, 0.0, 0.0]
-        self.bias = Bias()
-        self.gravity = Gravity()
+        self.sense = MotionSense()
         self.fresh = False
         self._needs_gravity = _asks_for_gravity(entry)
         self._last: Micros | None = None
-        self._seen: Micros | None = None
         self._follower: GyroFollower | None = None
 
     def set_entry(self, entry: PositionEntry) -> None:
@@ -84,29 +73,12 @@ class MotionState(PositionState):
 
     def _report(self) -> None:
         t = self.context.stamp  # a report that came late still moves by the time since the one before it (R10)
-        seen, self._seen = self._seen, t
-        since_seen = max(0, t - seen) if seen is not None else 0
-        if since_seen > LOST_AFTER:
-            self.bias.interrupt()
-            self.gravity.forget()
         x, y, z = self.pull
-        self.bias.step(self.x, self.y, self.lean, x, y, z, since_seen / SECOND)
-        off_turn, off_nod, off_lean = self.bias.value
-        turn, nod, lean = self.x - off_turn, self.y - off_nod, self.lean - off_lean
-        if self._needs_gravity:
-            self.gravity.step(turn, nod, lean, (x, y, z), min(since_seen, LONGEST_STEP) / SECOND)
+        self.sense.take(t, (self.x, self.y, self.lean), (x, y, z), with_gravity=self._needs_gravity)
         last, self._last = self._last, t
-        if self._follower is None:
-            return
-        match self._follower.role.axes:
-            case "turn":
-                pair = turn, nod
-            case "lean":
-                pair = lean, nod
-            case "gravity":
-                pair = about_gravity(turn, nod, lean, self.gravity.down)
-        step = max(0, min(t - last, LONGEST_STEP)) if last is not None else 0
-        self._follower.move(self, pair[0], pair[1], step)
+        if self._follower is not None:
+            step = max(0, min(t - last, LONGEST_STEP)) if last is not None else 0
+            self._follower.move(self, *self.sense.about(self._follower.role.axes), step)
 
     def depth(self, side: object) -> float:
         """Motion has no depth."""
@@ -124,11 +96,10 @@ class MotionState(PositionState):
     def unplug(self) -> None:
         """Another controller may come: its first report moves nothing, and its bias is its own."""
         super().unplug()
-        self._last = self._seen = None
+        self._last = None
         self.lean = 0.0
         self.pull = [0.0, 0.0, 0.0]
-        self.bias = Bias()
-        self.gravity = Gravity()
+        self.sense = MotionSense()
 
 
 def _asks_for_gravity(entry: PositionEntry) -> bool:
@@ -142,7 +113,7 @@ class GyroFollower:
     def __init__(self, state: MotionState, role: GyroRole) -> None:
         self.role = role
         self._tuned: Tuning
-        self._filter: OneEuroPair | None = None
+        self._chain = GyroChain()
         self._on = False
         self._cursor = Cursor(PointerRole())
         self._angles = (0.0, 0.0)
@@ -155,12 +126,7 @@ class GyroFollower:
     def tune(self, tuned: Tuning) -> None:
         """The feel for the layers as they are now."""
         self._tuned = tuned
-        if not tuned.steady:
-            self._filter = None
-        elif self._filter is None:
-            self._filter = OneEuroPair(tuned.steady, tuned.quick)
-        else:
-            self._filter.tune(tuned.steady, tuned.quick)
+        self._chain.tune(tuned.gyro_threshold, tuned.min_cutoff, tuned.beta)
 
     def _pressed(self, down: bool) -> None:
         if down:
@@ -184,14 +150,11 @@ class GyroFollower:
         tuned, context = self._tuned, state.context
         self._recentre(state)
         if not self._active(state):
-            if self._filter is not None:
-                self._filter.reset()
+            self._chain.reset()
             if self.role.to == "stick":
                 self._push(context, 0.0, 0.0)
             return
-        turn, nod = calmed(turn, nod, tuned.gyro_threshold)
-        if self._filter is not None:
-            turn, nod = self._filter.step(turn, nod, step / SECOND)
+        turn, nod = self._chain.step(turn, nod, step)
         turn, nod = turn * tuned.invert_x, nod * tuned.gyro_upright * tuned.invert_y
         seconds = step / SECOND
         match self.role.to:
@@ -214,7 +177,7 @@ class GyroFollower:
         if self._recentred != state.context.recentred:
             self._recentred = state.context.recentred
             self._angles = (0.0, 0.0)
-            state.gravity.forget()
+            state.sense.gravity.forget()
 
     def leave(self, state: PositionState) -> None:
         """Let go of the pad and of the button."""

@@ -27,8 +27,8 @@ class Tuning:
     across: float
     boost: float
     rise: Micros
-    steady: float
-    quick: float
+    min_cutoff: float
+    beta: float
     gyro_ratio: float
     gyro_upright: float
     gyro_threshold: float
@@ -55,8 +55,8 @@ def tuning(feels: tuple[Feel | None, ...], counts_per_degree: float) -> Tuning:
         across=number(feel.pointer_speed),
         boost=number(feel.edge_boost),
         rise=max(1, round(number(feel.edge_time) * MILLISECOND)),
-        steady=number(feel.steady),
-        quick=number(feel.quick),
+        min_cutoff=number(feel.min_cutoff),
+        beta=number(feel.beta),
         gyro_ratio=number(feel.gyro_ratio),
         gyro_upright=1.0 / number(feel.ratio),
         gyro_threshold=number(feel.gyro_threshold),

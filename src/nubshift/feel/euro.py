@@ -1,4 +1,4 @@
-"""The one-euro filter: steady when slow, quick when fast (contract R11).
+"""The one-euro filter: smooth when slow, prompt when fast (contract R11).
 
 G. Casiez, N. Roussel, D. Vogel, "1 € Filter: A Simple Speed-based Low-pass Filter for Noisy Input in Interactive
 Systems", CHI 2012, pages 2527-2530. A first-order low-pass whose cut-off is fc = fc_min + beta · |speed|, the speed
@@ -21,13 +21,13 @@ def factor(cutoff: float, step: float) -> float:
 
 
 class OneEuro:
-    """One value. `steady` is the least cut-off in Hz, `quick` the Hz it opens with each unit of speed a second."""
+    """One value. `min_cutoff` is the least cut-off in Hz, `beta` the Hz it rises with each unit of speed a second."""
 
-    __slots__ = ("_speed", "_value", "quick", "steady")
+    __slots__ = ("_speed", "_value", "beta", "min_cutoff")
 
-    def __init__(self, steady: float, quick: float) -> None:
-        self.steady = steady
-        self.quick = quick
+    def __init__(self, min_cutoff: float, beta: float) -> None:
+        self.min_cutoff = min_cutoff
+        self.beta = beta
         self._value: float | None = None
         self._speed = 0.0
 
@@ -38,7 +38,7 @@ class OneEuro:
             self._value = value if before is None else before
             return self._value
         self._speed += factor(SPEED_CUTOFF, step) * ((value - before) / step - self._speed)
-        alpha = factor(self.steady + self.quick * abs(self._speed), step)
+        alpha = factor(self.min_cutoff + self.beta * abs(self._speed), step)
         self._value = before + alpha * (value - before)
         return self._value
 
@@ -53,14 +53,14 @@ class OneEuroPair:
 
     __slots__ = ("_x", "_y")
 
-    def __init__(self, steady: float, quick: float) -> None:
-        self._x = OneEuro(steady, quick)
-        self._y = OneEuro(steady, quick)
+    def __init__(self, min_cutoff: float, beta: float) -> None:
+        self._x = OneEuro(min_cutoff, beta)
+        self._y = OneEuro(min_cutoff, beta)
 
-    def tune(self, steady: float, quick: float) -> None:
+    def tune(self, min_cutoff: float, beta: float) -> None:
         """Go on with other parameters."""
-        self._x.steady = self._y.steady = steady
-        self._x.quick = self._y.quick = quick
+        self._x.min_cutoff = self._y.min_cutoff = min_cutoff
+        self._x.beta = self._y.beta = beta
 
     def step(self, x: float, y: float, step: float) -> tuple[float, float]:
         """Both filtered, `step` seconds after the ones before."""

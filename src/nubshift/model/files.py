@@ -10,8 +10,9 @@ import json
 import os
 import re
 import stat
+from collections.abc import Callable
 from pathlib import Path
-from typing import Any, TypeVar
+from typing import Any, TypeAlias, TypeVar
 
 import msgspec
 
@@ -24,6 +25,8 @@ MOST_DIGITS = 40
 """Of a whole number in JSON; what is longer is no number of ours."""
 
 T = TypeVar("T")
+Migrate: TypeAlias = Callable[[dict[str, Any]], dict[str, Any]]
+"""Brings a document of an older version up to the present one."""
 
 
 def read_bytes(path: Path, most: int = MOST_BYTES) -> bytes:
@@ -151,9 +154,11 @@ def _constant(name: str) -> float:
     raise JsonTrouble(_("{name} is not a number").format(name=name))
 
 
-def parse_as(data: bytes, kind: type[T]) -> T:
-    """The value of a known form in some JSON. Raises JsonTrouble."""
+def parse_as(data: bytes, kind: type[T], migrate: Migrate | None = None) -> T:
+    """The value of a known form in some JSON, of an older version by `migrate`. Raises JsonTrouble."""
     value = parse_json(data)
+    if migrate is not None and isinstance(value, dict):
+        value = migrate(value)
     try:
         return msgspec.convert(value, kind)
     except (msgspec.ValidationError, RecursionError, OverflowError) as error:
@@ -165,14 +170,14 @@ def parse_as(data: bytes, kind: type[T]) -> T:
         raise JsonTrouble(str(error).replace(" - at `$", " at `").replace("`", '"')) from error
 
 
-def read_companion(path: Path, kind: type[T], what: str) -> T | None:
-    """A file that the program keeps beside profiles, or None where there is none.
+def read_companion(path: Path, kind: type[T], what: str, migrate: Migrate | None = None) -> T | None:
+    """A file that the program keeps beside profiles, or None where there is none; see `parse_as`.
 
     Raises StorageError, which says `what` it was, when it can't be understood. It is put aside then, so that it is told
     once, nothing writes over it, and everything goes on without it.
     """
     try:
-        return parse_as(read_bytes(path), kind)
+        return parse_as(read_bytes(path), kind, migrate)
     except StorageError as error:
         if isinstance(error.__cause__, FileNotFoundError):
             return None

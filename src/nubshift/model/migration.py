@@ -36,6 +36,31 @@ def _to_7(document: dict[str, Any]) -> dict[str, Any]:
     return {**document, "version": 7}
 
 
+def with_filter_terms(feel: Any) -> Any:
+    """A feel whose smoothing has the names of the filter's paper: least cut-off and beta."""
+    if not isinstance(feel, dict):
+        return feel
+    return {{"steady": "min_cutoff", "quick": "beta"}.get(name, name): value for name, value in feel.items()}
+
+
+def _each(document: dict[str, Any], name: str, change: Callable[[Any], Any]) -> dict[str, Any]:
+    """`document` with each entry of a list of it changed, if it has that list."""
+    found = document.get(name)
+    return {**document, name: [change(entry) for entry in found]} if isinstance(found, list) else document
+
+
+def _to_8(document: dict[str, Any]) -> dict[str, Any]:
+    """Version 8 calls the parts of the smoothing by the terms of its filter."""
+
+    def layer(entry: Any) -> Any:
+        return _each(entry, "feel", with_filter_terms) if isinstance(entry, dict) else entry
+
+    def variant(entry: Any) -> Any:
+        return {**entry, "feel": with_filter_terms(entry.get("feel"))} if isinstance(entry, dict) else entry
+
+    return {**_each(_each(document, "layers", layer), "variants", variant), "version": 8}
+
+
 STEPS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     1: _to_2,
     2: _to_3,
@@ -43,6 +68,7 @@ STEPS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     4: _to_5,
     5: _to_6,
     6: _to_7,
+    7: _to_8,
 }
 """By the version they start from."""
 

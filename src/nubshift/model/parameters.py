@@ -290,8 +290,8 @@ POINTER_HOLD = _ms(
     _("How long the cursor stays after the pointer loses sight of the screen."),
     Scope.CONTROL,
 )
-STEADY = Parameter(
-    name="steady",
+MIN_CUTOFF = Parameter(
+    name="min_cutoff",
     label=_("Smoothing cutoff"),
     unit=_("Hz"),
     low=0,
@@ -301,8 +301,8 @@ STEADY = Parameter(
     digits=1,
     help=_("Cutoff frequency of the smoothing at slow motion. Lower is steadier but later. 0 turns smoothing off."),
 )
-QUICK = Parameter(
-    name="quick",
+BETA = Parameter(
+    name="beta",
     label=_("Cutoff rise with speed"),
     unit="",
     low=0,
@@ -398,8 +398,8 @@ PARAMETERS: tuple[Parameter, ...] = (
     PRESS_AT,
     TICK,
     COUNTS_PER_TURN,
-    STEADY,
-    QUICK,
+    MIN_CUTOFF,
+    BETA,
     SCROLL_SPEED,
     POINTER_SPEED,
     GYRO_RATIO,

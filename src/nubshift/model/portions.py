@@ -48,7 +48,7 @@ class Portion(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=False
     feel: tuple[Feel, ...] = ()
     commands: tuple[Command, ...] = ()
     format: Literal["nubshift-bindings"] = FORMAT
-    version: Literal[1] = 1
+    version: Literal[2] = 2
 
 
 def copied(profile: Profile, layer: str, controls: Sequence[str], seat: str = "1") -> str:

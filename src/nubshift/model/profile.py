@@ -16,7 +16,7 @@ from nubshift.model.roles import Role
 from nubshift.model.sends import Sends
 
 FORMAT: Final = "nubshift-profile"
-VERSION: Final = 7
+VERSION: Final = 8
 BASE = "base"
 """Id of the first layer, which is always active and lies below all others."""
 
@@ -253,8 +253,8 @@ class Feel(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
     key_radius: Annotated[float, p.KEY_RADIUS.meta] | None = None
     diagonal: Annotated[float, p.DIAGONAL.meta] | None = None
     press_at: Annotated[float, p.PRESS_AT.meta] | None = None
-    steady: Annotated[float, p.STEADY.meta] | None = None
-    quick: Annotated[float, p.QUICK.meta] | None = None
+    min_cutoff: Annotated[float, p.MIN_CUTOFF.meta] | None = None
+    beta: Annotated[float, p.BETA.meta] | None = None
     scroll_speed: Annotated[float, p.SCROLL_SPEED.meta] | None = None
     pointer_speed: Annotated[float, p.POINTER_SPEED.meta] | None = None
     gyro_ratio: Annotated[float, p.GYRO_RATIO.meta] | None = None
@@ -278,8 +278,8 @@ DEFAULT_FEEL = Feel(
     key_radius=p.KEY_RADIUS.default,
     diagonal=p.DIAGONAL.default,
     press_at=p.PRESS_AT.default,
-    steady=p.STEADY.default,
-    quick=p.QUICK.default,
+    min_cutoff=p.MIN_CUTOFF.default,
+    beta=p.BETA.default,
     scroll_speed=p.SCROLL_SPEED.default,
     pointer_speed=p.POINTER_SPEED.default,
     gyro_ratio=p.GYRO_RATIO.default,
@@ -354,7 +354,7 @@ class Profile(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True)
     """
 
     format: Literal["nubshift-profile"]
-    version: Literal[7]
+    version: Literal[8]
     game: Game
     commands: tuple[Command, ...] = ()
     seats: tuple[Seat, ...] = ONE_SEAT

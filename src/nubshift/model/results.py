@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import Final, Literal
+from typing import Any, Final, Literal
 
 import msgspec
 from msgspec.structs import replace
 
 from nubshift.model.files import read_companion
+from nubshift.model.migration import with_filter_terms
 from nubshift.model.profile import BASE, Feel, Profile
 from nubshift.model.store import write_atomically
 from nubshift.texts import _
@@ -37,7 +38,7 @@ class ResultsFile(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """The rounds of each profile, by the name of its file."""
 
     format: Literal["nubshift-results"] = FORMAT
-    version: Literal[1] = 1
+    version: Literal[2] = 2
     profiles: dict[str, tuple[Score, ...]] = {}
 
     def of(self, profile: str, exercise: str) -> tuple[Score, ...]:
@@ -57,7 +58,20 @@ class ResultsFile(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
 
 def read_results(path: Path) -> ResultsFile:
     """The file at `path`; an empty one where there is none. Raises StorageError; see `read_companion`."""
-    return read_companion(path, ResultsFile, _("What was saved of your rounds")) or ResultsFile()
+    return read_companion(path, ResultsFile, _("What was saved of your rounds"), _migrated) or ResultsFile()
+
+
+def _migrated(document: dict[str, Any]) -> dict[str, Any]:
+    """Version 2 calls the parts of the smoothing by the terms of its filter, as profiles do from version 8 on."""
+    profiles = document.get("profiles")
+    if document.get("version") != 1 or not isinstance(profiles, dict):
+        return document
+
+    def score(entry: Any) -> Any:
+        return {**entry, "feel": with_filter_terms(entry.get("feel"))} if isinstance(entry, dict) else entry
+
+    new = {name: list(map(score, scores)) if isinstance(scores, list) else scores for name, scores in profiles.items()}
+    return {**document, "version": 2, "profiles": new}
 
 
 def write_results(path: Path, results: ResultsFile) -> None:

@@ -122,7 +122,7 @@ FEEL_SETTINGS = {
     "right_stick": STICK_SETTINGS,
     "left_trigger": (p.PRESS_AT,),
     "right_trigger": (p.PRESS_AT,),
-    "motion": (p.GYRO_RATIO, p.GYRO_THRESHOLD, p.STEADY, p.QUICK),
+    "motion": (p.GYRO_RATIO, p.GYRO_THRESHOLD, p.MIN_CUTOFF, p.BETA),
 }
 
 

@@ -7,17 +7,14 @@ from __future__ import annotations
 
 from math import hypot
 
-from nubshift.feel.bias import Bias
-from nubshift.feel.calm import calmed
-from nubshift.feel.euro import OneEuroPair
-from nubshift.feel.gravity import Gravity, Vector, about_gravity, turned
+from nubshift.feel.gravity import Vector, turned
+from nubshift.feel.gyro import LONGEST_STEP, Axes, GyroChain, MotionSense
 from nubshift.feel.response import number, response
+from nubshift.feel.stick import StickChain
 from nubshift.feel.zone import axis_zone, zone
 from nubshift.model.profile import Feel
 from nubshift.units import SECOND, Micros
 
-LONGEST_STEP: Micros = 25_000
-"""A report of motion counts for at most this long (contract R10)."""
 HOME_TIME = 3.0
 """Seconds in which the drawn pad turns back to facing away."""
 
@@ -31,87 +28,64 @@ def travel(feel: Feel, x: float, y: float) -> float:
 
 
 class StickCourse:
-    """A stick (or an axis, with y 0): the response at once, smoothing on ticks as the engine does it (R9, R11)."""
+    """A stick (or an axis, with y 0), with ticks of its own between its reports, as the engine has them."""
 
     def __init__(self, tick: Micros) -> None:
         self._tick = tick
         self._next: Micros = 0
-        self._filter: OneEuroPair | None = None
-        self._out = (0.0, 0.0)
-        self.tune(None)
+        self._chain = StickChain()
 
     def tune(self, feel: Feel | None) -> None:
         """The feel from now on; None leaves values as they are."""
-        self._respond = response(feel) if feel is not None else None
-        self._steady = number(feel.steady) if feel is not None else 0.0
-        self._quick = number(feel.quick) if feel is not None else 0.0
-        if self._filter is not None and self._steady:
-            self._filter.tune(self._steady, self._quick)
+        if feel is None:
+            self._chain.tune(None, 0.0, 0.0)
+        else:
+            self._chain.tune(response(feel), number(feel.min_cutoff), number(feel.beta))
 
     def step(self, t: Micros, x: float, y: float) -> tuple[float, float]:
         """What the game gets at `t`, as shares of full speed."""
-        if self._respond is None:
-            return x, y
-        out_x, out_y, _ = self._respond(x, y)
-        if not self._steady or not (out_x or out_y):
-            self._filter = None
-            self._out = out_x, out_y
-            return self._out
-        if self._filter is None:
-            self._filter = OneEuroPair(self._steady, self._quick)
-            self._next, self._out = t + self._tick, (0.0, 0.0)
+        chain, smoothed = self._chain, self._chain.smooths
+        chain.take(x, y)
+        if not chain.smooths:
+            return chain.out
+        if not smoothed:
+            self._next = t + self._tick
         while self._next <= t:
-            self._out = self._filter.step(out_x, out_y, self._tick / SECOND)
+            chain.tick(self._tick / SECOND)
             self._next += self._tick
             if t - self._next > SECOND:  # nothing was said for long: the filter has settled
                 self._next = t
-        return self._out
+        return chain.out
 
 
 class GyroCourse:
-    """Motion: bias, gravity, soft threshold and smoothing as in the engine (R10), and how the pad lies."""
+    """Motion, and how the pad lies."""
 
     def __init__(self) -> None:
-        self.bias = Bias()
-        self.gravity = Gravity()
+        self.sense = MotionSense()
         self.north: Vector = (0.0, 0.0, 1.0)
-        self._filter: OneEuroPair | None = None
+        self._chain = GyroChain()
+        self._axes: Axes = "turn"
         self._last: Micros | None = None
-        self.tune(None, "turn")
 
-    def tune(self, feel: Feel | None, axes: str) -> None:
+    def tune(self, feel: Feel | None, axes: Axes) -> None:
         """The feel and the choice of axes from now on."""
         self._axes = axes
-        self._threshold = number(feel.gyro_threshold) if feel is not None else 0.0
-        self._steady = number(feel.steady) if feel is not None else 0.0
-        self._quick = number(feel.quick) if feel is not None else 0.0
-        if not self._steady:
-            self._filter = None
-        elif self._filter is None:
-            self._filter = OneEuroPair(self._steady, self._quick)
+        if feel is None:
+            self._chain.tune(0.0, 0.0, 0.0)
         else:
-            self._filter.tune(self._steady, self._quick)
+            self._chain.tune(number(feel.gyro_threshold), number(feel.min_cutoff), number(feel.beta))
 
     def step(
         self, t: Micros, turn: float, nod: float, lean: float, pull: Vector, bias: Vector | None
     ) -> tuple[float, float]:
         """Sideways and up-and-down rates as they go into the ratio; `bias` is the runner's, if it told one."""
-        since = min(t - self._last, LONGEST_STEP) / SECOND if self._last is not None else 0.0
+        since = min(t - self._last, LONGEST_STEP) if self._last is not None else 0
         self._last = t
-        self.bias.step(turn, nod, lean, *pull, since)
-        off = bias if bias is not None else self.bias.value
-        turn, nod, lean = turn - off[0], nod - off[1], lean - off[2]
-        down = self.gravity.step(turn, nod, lean, pull, since)
-        self._follow(turn, nod, lean, down, since)
-        match self._axes:
-            case "lean":
-                pair = lean, nod
-            case "gravity":
-                pair = about_gravity(turn, nod, lean, down)
-            case _:
-                pair = turn, nod
-        out = calmed(*pair, self._threshold) if self._threshold else pair
-        return self._filter.step(*out, since) if self._filter is not None else out
+        self.sense.take(t, (turn, nod, lean), pull, bias=bias)
+        sense = self.sense
+        self._follow(sense.turn, sense.nod, sense.lean, sense.gravity.down, since / SECOND)
+        return self._chain.step(*sense.about(self._axes), since)
 
     def _follow(self, turn: float, nod: float, lean: float, down: Vector, since: float) -> None:
         """Which way is away, in the pad's axes: turned with the pad, level, and slowly drawn back to its front."""

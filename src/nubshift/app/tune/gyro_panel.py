@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QCheckBox
 from nubshift.app.editors.panel import Choices, Panel
 from nubshift.app.editors.roles.role_panel import INVERTS
 from nubshift.app.tune.tuner import Tuner
-from nubshift.app.tune.wording import STEADYING, gauge_words, lag_words
+from nubshift.app.tune.wording import SMOOTHING, gauge_words, lag_words
 from nubshift.feel.response import number
 from nubshift.model import parameters as p
 from nubshift.model.profile import Feel
@@ -51,7 +51,7 @@ class GyroPanel(Panel):
                 self._turn = self.quiet("")
                 self.gauge = self.link(_("Count…"), gauge)
             self.heading(_("Threshold and smoothing"))
-            self.add_rows((p.GYRO_THRESHOLD, *STEADYING))
+            self.add_rows((p.GYRO_THRESHOLD, *SMOOTHING))
             self._lag = self.quiet("")
         tuner.moved.connect(self._show_bias)
         self._counted = 0
@@ -96,7 +96,7 @@ class GyroPanel(Panel):
             return
         self._axes.show_choice(role.axes)
         self._told.setText(self.AXES_TOLD[role.axes])
-        self._lag.setText(lag_words(number(feel.steady), number(feel.quick)))
+        self._lag.setText(lag_words(number(feel.min_cutoff), number(feel.beta)))
         for field, box in self._boxes.items():
             box.setChecked(bool(getattr(feel, field)))
         if role.to == "mouse":

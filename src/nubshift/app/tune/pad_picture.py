@@ -55,7 +55,7 @@ class PadPicture(LivePicture):
 
     def _world(self, vector: Vector) -> Vector:
         """A vector of the pad's own axes as it lies in the world: right, down, away."""
-        down, north = self._tuner.gyro.gravity.down, self._tuner.gyro.north
+        down, north = self._tuner.gyro.sense.gravity.down, self._tuner.gyro.north
         right = (
             down[1] * north[2] - down[2] * north[1],
             down[2] * north[0] - down[0] * north[2],

@@ -15,7 +15,7 @@ from nubshift.app.editors.pictures.curves import CurveShapes
 from nubshift.app.editors.roles.role_panel import INVERTS
 from nubshift.app.tune.response import ResponsePicture
 from nubshift.app.tune.tuner import Tuner
-from nubshift.app.tune.wording import STEADYING, gauge_words, lag_words
+from nubshift.app.tune.wording import SMOOTHING, gauge_words, lag_words
 from nubshift.app.widgets.fields import LineField
 from nubshift.app.widgets.plain import Label
 from nubshift.feel.curve import SHAPES
@@ -131,7 +131,7 @@ class FeelPanel(Panel):
             self._make_speed(role, kind, gauge)
         if tuner.tuned:
             self.heading(_("Smoothing"))
-            self.add_rows(STEADYING)
+            self.add_rows(SMOOTHING)
             self._lag = self.quiet("")
         self.refresh()
 
@@ -222,7 +222,7 @@ class FeelPanel(Panel):
         if self._point is not None:
             self._point.refresh()
         if self._lag is not None:
-            self._lag.setText(lag_words(number(feel.steady), number(feel.quick)))
+            self._lag.setText(lag_words(number(feel.min_cutoff), number(feel.beta)))
         for field, box in self._boxes.items():
             box.setChecked(bool(getattr(feel, field)))
         if self._speed is not None:

@@ -9,7 +9,8 @@ from collections.abc import Sequence
 from math import hypot
 
 from nubshift.app.tune.thresholds import Threshold
-from nubshift.feel.directions import angle_of, held_sector
+from nubshift.feel.begun_depths import BegunDepths
+from nubshift.feel.held_direction import HeldDirection
 from nubshift.feel.response import number
 from nubshift.model import parameters as p
 from nubshift.model.profile import Feel
@@ -22,31 +23,23 @@ class KeysCourse:
     """Keys by direction (contract R8): which of left and right, up and down are held."""
 
     def __init__(self, feel: Feel) -> None:
-        self._press = number(feel.key_radius)
-        self._diagonal = number(feel.diagonal)
-        self._sector: int | None = None
+        press = number(feel.key_radius)
+        self._direction = HeldDirection()
+        self._direction.tune(press, press - p.KEY_HYSTERESIS, number(feel.diagonal))
 
     def step(self, x: float, y: float) -> tuple[float, float]:
         """-1, 0 or 1 sideways and up-and-down. A lone axis has `y` 0."""
-        if hypot(x, y) < (self._press if self._sector is None else self._press - p.KEY_HYSTERESIS):
-            self._sector = None
-            return 0.0, 0.0
-        self._sector = held_sector(angle_of(x, y), self._diagonal, self._sector, p.SECTOR_HYSTERESIS)
-        return float(_RIGHT[self._sector]), float(_DOWN[self._sector])
+        sector = self._direction.step(x, y)
+        return (0.0, 0.0) if sector is None else (float(_RIGHT[sector]), float(_DOWN[sector]))
 
 
 class DepthCourse:
     """Depths (contract R15, and R4 for a trigger that is a button): how many of them have begun, as a share of all."""
 
     def __init__(self, thresholds: Sequence[Threshold]) -> None:
-        self._edges = [(threshold.depth, threshold.until) for threshold in thresholds]
-        self._begun = 0
+        self._depths = BegunDepths([(threshold.depth, threshold.until) for threshold in thresholds])
 
     def step(self, x: float, y: float) -> tuple[float, float]:
         """The share in the first place, below 0 on the lower side; what a stick does sideways counts with the rest."""
-        depth, edges = min(1.0, hypot(x, y)), self._edges
-        while self._begun and depth < edges[self._begun - 1][1]:
-            self._begun -= 1
-        while self._begun < len(edges) and depth >= edges[self._begun][0]:
-            self._begun += 1
-        return (self._begun if x >= 0 else -self._begun) / len(edges), 0.0
+        begun = self._depths.step(min(1.0, hypot(x, y)))
+        return (begun if x >= 0 else -begun) / len(self._depths.edges), 0.0

@@ -211,8 +211,8 @@ class Tuner(QObject):
         )
 
     def _edited(self, changes: Changes) -> None:
-        """Only this control's feel and use are shown."""
-        if changes.tunes(self.stage.selection.seat, self.control):
+        """Only this control's feel and use are shown, and the names of what it sends."""
+        if changes.commands or changes.tunes(self.stage.selection.seat, self.control):
             self.refresh()
 
     def refresh(self) -> None:

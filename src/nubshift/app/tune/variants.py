@@ -162,6 +162,8 @@ class VariantList(QWidget):
         self._awaits = False
         self._patience = once(self, LISTENING[0] * 1000, self._forget_touch)
         tuner.refreshed.connect(self.refresh)
+        # which button switches them is said here too
+        tuner.stage.document.edited.connect(lambda changes: self.refresh() if changes.bindings else None)
         tuner.stage.live.touched.connect(self._touched)
 
     @property

@@ -8,14 +8,14 @@ from nubshift.app.tune.tuner import Tuner
 from nubshift.model import parameters as p
 from nubshift.texts import _
 
-STEADYING = (p.STEADY, p.QUICK)
+SMOOTHING = (p.MIN_CUTOFF, p.BETA)
 
 
-def lag_words(steady: float, quick: float) -> str:
+def lag_words(min_cutoff: float, beta: float) -> str:
     """How late smoothing is, in words: at slow aim by its least cut-off, and at eight times the reach a second."""
-    if not steady:
+    if not min_cutoff:
         return _("No smoothing, no delay.")
-    slow, fast = 1000 / (2 * pi * steady), 1000 / (2 * pi * (steady + quick * 8))
+    slow, fast = 1000 / (2 * pi * min_cutoff), 1000 / (2 * pi * (min_cutoff + beta * 8))
     return _("Delays slow aim by {slow:.0f} ms, a flick by {fast:.0f} ms.").format(slow=slow, fast=fast)
 
 

@@ -11,6 +11,7 @@ from nubshift.engine.owner import Owner
 from nubshift.engine.program import BandEntry
 from nubshift.engine.roles.port import Followed
 from nubshift.engine.tuning import Tuning
+from nubshift.feel.begun_depths import BegunDepths
 from nubshift.model.parameters import BAND_HYSTERESIS
 from nubshift.units import Micros
 
@@ -20,7 +21,7 @@ class BandsFollower:
 
     def __init__(self, bands: tuple[BandEntry, ...]) -> None:
         self._bands = bands
-        self._level = -1
+        self._depths = BegunDepths([(band.start, band.start - BAND_HYSTERESIS) for band in bands])
         self._since: dict[int, Micros] = {}
 
     def tune(self, tuned: Tuning) -> None:
@@ -29,12 +30,8 @@ class BandsFollower:
     def update(self, state: Followed, wanted: dict[Step, Owner]) -> None:
         """Hold what the depth wants; a band that waits is held once it has lasted."""
         depth = hypot(state.x, state.y) if state.present else 0.0
-        while self._level >= 0 and depth < self._bands[self._level].start - BAND_HYSTERESIS:
-            self._level -= 1
-        while self._level + 1 < len(self._bands) and depth >= self._bands[self._level + 1].start:
-            self._level += 1
         context = state.context
-        present = self._in_band()
+        present = self._in_band(self._depths.step(depth) - 1)
         self._since = {index: self._since.get(index, context.t) for index in present}
         for index in present:
             band = self._bands[index]
@@ -44,10 +41,9 @@ class BandsFollower:
             elif self._since[index] == context.t:
                 context.timers.set(due, partial(context.touch, state.key), band.act.owner)
 
-    def _in_band(self) -> list[int]:
-        """The bands of this level, the innermost first."""
+    def _in_band(self, level: int) -> list[int]:
+        """The bands of a level (-1 for none), the innermost first."""
         found: list[int] = []
-        level = self._level
         while level >= 0:
             found.append(level)
             if not self._bands[level].adds:

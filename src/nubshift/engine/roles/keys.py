@@ -2,17 +2,12 @@
 
 from __future__ import annotations
 
-from math import hypot
-
 from nubshift.engine.act import Act
 from nubshift.engine.context import Step
 from nubshift.engine.owner import Owner
 from nubshift.engine.roles.port import Followed
 from nubshift.engine.tuning import Tuning
-from nubshift.feel.directions import angle_of, held_sector
-from nubshift.model.parameters import SECTOR_HYSTERESIS
-
-LEFT, RIGHT = 6, 2
+from nubshift.feel.held_direction import HeldDirection
 
 
 class KeysFollower:
@@ -20,27 +15,19 @@ class KeysFollower:
 
     def __init__(self, sectors: tuple[tuple[Act, ...], ...], plane: bool) -> None:
         self._sectors = sectors
-        self._plane = plane
-        self._sector: int | None = None
-        self._tuned: Tuning
+        self._direction = HeldDirection(plane=plane)
 
     def tune(self, tuned: Tuning) -> None:
         """The feel for the layers as they are now."""
-        self._tuned = tuned
+        self._direction.tune(tuned.press_radius, tuned.release_radius, tuned.diagonal)
 
     def update(self, state: Followed, wanted: dict[Step, Owner]) -> None:
         """Hold the sector's keys, or none at rest."""
-        tuned = self._tuned
-        x, y = (state.x, state.y) if state.present else (0.0, 0.0)
-        if hypot(x, y) < (tuned.press_radius if self._sector is None else tuned.release_radius):
-            self._sector = None
+        sector = self._direction.step(state.x, state.y) if state.present else self._direction.step(0.0, 0.0)
+        if sector is None:
             return
-        if self._plane:
-            self._sector = held_sector(angle_of(x, y), tuned.diagonal, self._sector, SECTOR_HYSTERESIS)
-        else:
-            self._sector = RIGHT if x > 0.0 else LEFT
         pad_form = state.context.layers.pad_form
-        for act in self._sectors[self._sector]:
+        for act in self._sectors[sector]:
             wanted.update(dict.fromkeys(act.steps(pad_form), act.owner))
 
     def leave(self, state: Followed) -> None:

@@ -7,7 +7,7 @@ from nubshift.engine.motion import Mover, Speed
 from nubshift.engine.owner import Owner
 from nubshift.engine.roles.port import Followed
 from nubshift.engine.tuning import Tuning
-from nubshift.feel.euro import OneEuroPair
+from nubshift.feel.stick import StickChain
 from nubshift.units import SECOND, Micros
 
 
@@ -22,73 +22,56 @@ class SpeedFollower:
         self._upright = upright
         self._speed = Speed()
         self._tuned: Tuning
-        self._filter: OneEuroPair | None = None
-        self._target = (0.0, 0.0)
-        self._scale = (0.0, 0.0)
+        self._chain = StickChain()
+        self._full = (0.0, 0.0)
         self._started = False
 
     def tune(self, tuned: Tuning) -> None:
         """The feel for the layers as they are now."""
         self._tuned = tuned
+        self._chain.tune(tuned.respond, tuned.min_cutoff, tuned.beta)
 
-    def _full(self, state: Followed) -> tuple[float, float]:
+    def _at_full(self, state: Followed) -> tuple[float, float]:
         """The speed at full tilt, across and down."""
-        precision = state.context.speeds.factor
-        return self._tuned.speed_x * precision, self._tuned.speed_y * precision
+        factor = state.context.speeds.factor
+        return self._tuned.speed_x * factor, self._tuned.speed_y * factor
 
     def update(self, state: Followed, wanted: dict[Step, Owner]) -> None:
         """A new speed from this moment on."""
         t = state.context.t
-        tuned, speed, mover = self._tuned, self._speed, self._mover
+        tuned, speed, chain = self._tuned, self._speed, self._chain
         if self._started:
-            mover.gather(speed, t)
+            self._mover.gather(speed, t)
         else:
             speed.since, self._started = t, True
             speed.owner = state.owner
         if not state.present:
-            x, y, at_edge = 0.0, 0.0, False
+            at_edge = chain.take(0.0, 0.0)
         elif self._upright and not state.plane:
-            x, y, at_edge = tuned.respond(0.0, state.x)
+            at_edge = chain.take(0.0, state.x)
         else:
-            x, y, at_edge = tuned.respond(state.x, state.y)
+            at_edge = chain.take(state.x, state.y)
         if not at_edge:
             speed.edge_since = None
         elif speed.edge_since is None:
             speed.edge_since = t
         speed.boost, speed.rise = tuned.boost, tuned.rise
-        full_x, full_y = self._full(state)
-        if tuned.steady or self._filter is not None:
-            self._smooth(x, y, full_x, full_y, t)
-        else:
-            mover.set(speed, x * full_x, y * full_y, t)
-
-    def _smooth(self, x: float, y: float, full_x: float, full_y: float, t: Micros) -> None:
-        """Leave it to the ticks; where the dead zone gives zero it is zero at once (R11)."""
-        speed, tuned = self._speed, self._tuned
-        if not (x or y) or not tuned.steady:
-            self._filter = None
-            speed.on_tick = None
-            self._mover.set(speed, x * full_x, y * full_y, t)
-            return
-        if self._filter is None:
-            self._filter = OneEuroPair(tuned.steady, tuned.quick)
-            speed.on_tick = self._tick
-            vx = vy = 0.0
-        else:
-            self._filter.tune(tuned.steady, tuned.quick)
-            vx = speed.vx * full_x / self._scale[0] if self._scale[0] else 0.0
-            vy = speed.vy * full_y / self._scale[1] if self._scale[1] else 0.0
-        self._target, self._scale = (x, y), (full_x, full_y)
-        self._mover.set(speed, vx, vy, t)
+        self._full = self._at_full(state)
+        speed.on_tick = self._tick if chain.smooths else None
+        self._set(t)
 
     def _tick(self, t: Micros) -> None:
-        if self._filter is not None:
-            x, y = self._filter.step(*self._target, self._mover.tick / SECOND)
-            self._mover.set(self._speed, x * self._scale[0], y * self._scale[1], t)
+        """Smoothing goes on."""
+        self._chain.tick(self._mover.tick / SECOND)
+        self._set(t)
+
+    def _set(self, t: Micros) -> None:
+        x, y = self._chain.out
+        self._mover.set(self._speed, x * self._full[0], y * self._full[1], t)
 
     def leave(self, state: Followed) -> None:
         """Stand still; what was gathered goes with the next tick."""
-        self._filter = None
+        self._chain.reset()
         self._mover.leave(self._speed, state.context.t)
 
     def rest(self, state: Followed) -> None:
@@ -99,5 +82,5 @@ class SpeedFollower:
 class ScrollFollower(SpeedFollower):
     """The wheel: up is positive there, and precision does not slow it."""
 
-    def _full(self, state: Followed) -> tuple[float, float]:
+    def _at_full(self, state: Followed) -> tuple[float, float]:
         return self._tuned.scroll, -self._tuned.scroll

@@ -5,8 +5,6 @@ They work blind; the context's `surfaces` tells an overlay which cell is chosen.
 
 from __future__ import annotations
 
-from math import hypot
-
 from nubshift.engine.act import Act
 from nubshift.engine.context import Step
 from nubshift.engine.owner import Owner
@@ -16,7 +14,7 @@ from nubshift.engine.timers import Timer
 from nubshift.engine.tuning import Tuning
 from nubshift.events import Surface
 from nubshift.feel.cells import grid_line, wheel_cell
-from nubshift.feel.directions import angle_of, held_sector
+from nubshift.feel.held_direction import HeldDirection
 from nubshift.model.controls import CONTROLS, Kind
 from nubshift.model.parameters import CELL_HYSTERESIS, SECTOR_HYSTERESIS
 from nubshift.model.roles import BoardRole, MenuRole, TilesRole
@@ -157,13 +155,17 @@ class BoardFollower(_Surface):
         self._rows = role.rows
         self._cell: int | None = None
         self._row = self._column = 0
-        self._sector: int | None = None
+        self._direction = HeldDirection()
         self._repeat: Timer | None = None
         self._was_present = False
         self._by = (state.key[0], role.by) if role.by else None
         self._press = lambda down: self._pressed(state, down)
         if self._by is not None:
             state.context.presses.listen(self._by, self._press)
+
+    def tune(self, tuned: Tuning) -> None:
+        """The feel for the layers as they are now."""
+        self._direction.tune(tuned.press_radius, tuned.release_radius, 0.0)
 
     def update(self, state: Followed, wanted: dict[Step, Owner]) -> None:
         """Move the mark."""
@@ -186,20 +188,16 @@ class BoardFollower(_Surface):
         self._was_present = state.present
 
     def _step(self, state: Followed) -> None:
-        tuned = self._tuned
-        if hypot(state.x, state.y) < (tuned.press_radius if self._sector is None else tuned.release_radius):
-            self._sector = None
+        before = self._direction.sector
+        sector = self._direction.step(state.x, state.y)
+        if sector != before:
             self._stop_repeat()
-            return
-        sector = held_sector(angle_of(state.x, state.y), 0.0, self._sector, SECTOR_HYSTERESIS)
-        if sector != self._sector:
-            self._sector = sector
-            self._stop_repeat()
-            self._move(state, REPEAT_AFTER)
+            if sector is not None:
+                self._move(state, REPEAT_AFTER)
 
     def _move(self, state: Followed, then: Micros) -> None:
         rows = self._rows
-        match self._sector:
+        match self._direction.sector:
             case 0:
                 self._row = (self._row - 1) % len(rows)
             case 4:

@@ -75,12 +75,12 @@ class MotionPanel(Panel):
         self.add(self._by)
         self.heading(_("Speed"))
         if role.to == "mouse":
-            self.add_rows((p.GYRO_RATIO, p.RATIO, p.GYRO_THRESHOLD, p.STEADY, p.QUICK))
+            self.add_rows((p.GYRO_RATIO, p.RATIO, p.GYRO_THRESHOLD, p.MIN_CUTOFF, p.BETA))
         else:
             self.edge = self.number(
                 p.GYRO_EDGE, lambda rate: self.change_role(_("Edge"), "edge", stick_rate=rate), square=True
             )
-            self.add_rows((p.GYRO_THRESHOLD, p.STEADY))
+            self.add_rows((p.GYRO_THRESHOLD, p.MIN_CUTOFF))
         for field, text in INVERTS:
             self._boxes[field] = self.check(text, partial(self._invert, field, text))
 

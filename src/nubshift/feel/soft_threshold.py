@@ -5,7 +5,7 @@ from __future__ import annotations
 from math import hypot
 
 
-def calmed(x: float, y: float, threshold: float) -> tuple[float, float]:
+def softened(x: float, y: float, threshold: float) -> tuple[float, float]:
     """The rate (x, y) scaled by |rate| / threshold where it is slower than `threshold` (same unit), else unchanged."""
     rate = hypot(x, y)
     if rate >= threshold:

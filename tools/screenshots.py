@@ -14,8 +14,8 @@ from PyQt6.QtGui import QPainter, QPixmap
 
 from nubshift.app.document.subject import belt
 from nubshift.devices.simulated_hardware import HARDWARE
+from nubshift.model.controller_setup import ControllerSetup
 from nubshift.model.shapes import SHAPES
-from nubshift.model.wiring import Wiring
 from nubshift.protocol.messages import Choose, Steer
 from stage import Receiver, Stage, virtual_screen
 
@@ -240,7 +240,7 @@ def controllers(stage: Stage) -> None:
     own = {"sim:moss": "ochre", "sim:swift": "plum"}
     for info in workspace.list.infos:
         if info.id in own:
-            window.kept.set_own(info, colour=own[info.id])
+            window.controller_store.set_own(info, colour=own[info.id])
     stage.pause(0.5)
     workspace.choose("sim:quarry")
     workspace.teach()
@@ -251,11 +251,11 @@ def controllers(stage: Stage) -> None:
         lesson = workspace.lesson.lesson
         return lesson.place if lesson is not None else 0
 
-    for thing in ("dpad_up", "dpad_right", "dpad_down", "dpad_left", "west", "north"):
+    for raw_input in ("dpad_up", "dpad_right", "dpad_down", "dpad_left", "west", "north"):
         before = place()
-        stage.link.send(Steer(f"thing:{thing}", 1.0))
+        stage.link.send(Steer(f"raw:{raw_input}", 1.0))
         stage.pause(0.2)
-        stage.link.send(Steer(f"thing:{thing}", 0.0))
+        stage.link.send(Steer(f"raw:{raw_input}", 0.0))
         stage.wait(lambda: place() > before)  # noqa: B023
     shot(stage, "controllers-teaching")
     workspace.choose("sim:moss")
@@ -278,7 +278,9 @@ def hands(stage: Stage) -> None:
     for place, name in enumerate(("quarry", "reed", "tern", "willow")):
         hardware = HARDWARE[name]
         names = {c: words for c, words in SHAPES[hardware.shape].names.items() if c in hardware.controls}
-        stage.window.kept.learn(Wiring(hardware.model, hardware.things, shape=hardware.shape, names=names))
+        stage.window.controller_store.learn(
+            ControllerSetup(hardware.model, hardware.raw_inputs, shape=hardware.shape, names=names)
+        )
         stage.link.send(Choose(f"sim:{name}"))
         wanted = set(hardware.controls) | set(hardware.senses)
         stage.wait(lambda: set(stage.window.map.hands.tiles) >= wanted)  # noqa: B023

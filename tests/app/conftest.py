@@ -91,7 +91,7 @@ class Hand:
         wanted = (x * x + y * y) ** 0.5
         self.until(lambda: abs(self.live.depth(control) - min(1.0, wanted)) < 0.1)
 
-    def kept(self) -> Any:
+    def saved(self) -> Any:
         """The profile as it is on disk once every edit is kept."""
         self.until(lambda: self.studio.document.saved)
         return read_profile(self.studio.document.file.path)

@@ -5,9 +5,9 @@ from __future__ import annotations
 from typing import Any
 
 from nubshift.devices.simulated_hardware import HARDWARE
-from nubshift.model.kept_controllers import PartOf
+from nubshift.model.controller_setup import ControllerSetup
 from nubshift.model.shapes import SHAPES
-from nubshift.model.wiring import Wiring
+from nubshift.model.stored_controllers import PartOf
 from nubshift.protocol.messages import Choose
 from tests.app.conftest import Hand
 
@@ -16,7 +16,9 @@ def taught(hand: Hand, name: str) -> None:
     """As if a model had been taught before."""
     hardware = HARDWARE[name]
     names = {c: n for c, n in SHAPES[hardware.shape].names.items() if c in hardware.controls}
-    hand.window.kept.learn(Wiring(hardware.model, hardware.things, shape=hardware.shape, names=names))
+    hand.window.controller_store.learn(
+        ControllerSetup(hardware.model, hardware.raw_inputs, shape=hardware.shape, names=names)
+    )
     hand.until(lambda: info(hand, name).how == "taught")
 
 

@@ -50,7 +50,7 @@ def test_touch_press_see_undo(hand: Hand) -> None:
     hand.press(Qt.Key.Key_Z, hand.window, Qt.KeyboardModifier.ControlModifier)
     assert on(hand, "left_stick", "up") == (SendCommand("forward"),)
     hand.until(lambda: hand.live.held == ("W",))
-    assert hand.kept().layers[0].binding("left_stick").role.up == (SendCommand("forward"),)
+    assert hand.saved().layers[0].binding("left_stick").role.up == (SendCommand("forward"),)
 
 
 def test_a_key_that_a_command_has_becomes_the_command(hand: Hand) -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from msgspec.structs import replace
 
 from nubshift.model.controller_info import ControllerInfo
-from nubshift.model.kept_controllers import PartOf, read_controllers
+from nubshift.model.stored_controllers import PartOf, read_controllers
 from nubshift.protocol.paths import controllers_path
 from tests.app.conftest import Hand
 from tests.app.test_controllers import controllers

@@ -16,15 +16,15 @@ from nubshift.app.controllers.chips import Chips
 from nubshift.app.controllers.workspace import ControllersWorkspace
 from nubshift.devices.simulated_hardware import HARDWARE
 from nubshift.model.controller_info import ControllerInfo
-from nubshift.model.controls import Reach
-from nubshift.model.kept_controllers import Calibration, PartOf, read_controllers
+from nubshift.model.controller_setup import read_setups
+from nubshift.model.controls import Finger
 from nubshift.model.profile import Binding
 from nubshift.model.roles import KeysRole
 from nubshift.model.sends import SendKey
-from nubshift.model.wiring import read_wirings
+from nubshift.model.stored_controllers import Calibration, PartOf, read_controllers
 from nubshift.protocol.findings import Finding
 from nubshift.protocol.messages import Lesson, Steer
-from nubshift.protocol.paths import controllers_path, demo_folder, wirings_folder
+from nubshift.protocol.paths import controllers_path, demo_folder, setups_folder
 from tests.app.conftest import Hand
 from tests.app.hardware import info, taught, use
 
@@ -57,7 +57,7 @@ def lesson_of(workspace: ControllersWorkspace) -> Lesson:
 
 def test_what_is_here_is_listed_with_who_plays_and_how_it_is_read(hand: Hand) -> None:
     workspace = controllers(hand)
-    rows = {workspace.kept.name(row): workspace.list.words(row) for row in workspace.list.infos}
+    rows = {workspace.store.name(row): workspace.list.words(row) for row in workspace.list.infos}
     assert rows["Moss pad"] == "seat 1 · simulated"
     assert rows["Quarry board"] == "simulated, not set up"
     hand.click(workspace.list, workspace.list.place(4).center().toPoint())
@@ -82,7 +82,7 @@ def test_a_file_that_can_not_be_used_is_told_and_put_aside(start: Callable[..., 
     controllers_path().parent.mkdir(parents=True, exist_ok=True)
     controllers_path().write_text("{nonsense")
     hand = start()
-    assert "moved to controllers.json.aside-1" in hand.window.kept.trouble
+    assert "moved to controllers.json.aside-1" in hand.window.controller_store.trouble
     workspace = controllers(hand)
     hand.choose(workspace.side, "Ochre")
     assert controllers_path().with_name("controllers.json.aside-1").read_text() == "{nonsense"
@@ -102,20 +102,20 @@ def test_a_controller_is_taught_by_pressing_what_is_asked_for(hand: Hand) -> Non
     while lesson_of(workspace).phase == "ask":
         asked = lesson_of(workspace).control
         if asked in HARDWARE["quarry"].controls:
-            press_chip(hand, page.things, asked)
+            press_chip(hand, page.raw_inputs, asked)
         else:
             hand.choose(page, "It has none")
         hand.until(lambda: page.lesson is None or lesson_of(workspace).control != asked)
     assert lesson_of(workspace).phase == "review"
-    at = page.things.place("south").center().toPoint()
-    hand.bot.mousePress(page.things, Qt.MouseButton.LeftButton, pos=at)
+    at = page.raw_inputs.place("south").center().toPoint()
+    hand.bot.mousePress(page.raw_inputs, Qt.MouseButton.LeftButton, pos=at)
     hand.until(lambda: page.taught.depths == {"south": 1.0})
-    hand.bot.mouseRelease(page.things, Qt.MouseButton.LeftButton, pos=at)
+    hand.bot.mouseRelease(page.raw_inputs, Qt.MouseButton.LeftButton, pos=at)
     hand.choose(page, "Save")
     hand.until(lambda: info(hand, "quarry").how == "taught")
     assert workspace.pages.currentWidget() is workspace.detail
-    wiring = read_wirings(wirings_folder())[0][HARDWARE["quarry"].model]
-    assert set(wiring.controls) == set(HARDWARE["quarry"].controls)
+    setup = read_setups(setups_folder())[0][HARDWARE["quarry"].model]
+    assert set(setup.controls) == set(HARDWARE["quarry"].controls)
     hand.choose(workspace.detail, "Delete setup")
     hand.until(lambda: info(hand, "quarry").how == "guess")
 
@@ -127,9 +127,9 @@ def test_a_wrong_press_says_so_and_back_asks_again(hand: Hand) -> None:
     workspace.lesson.begin("guitar")
     page = workspace.lesson
     hand.until(lambda: page.lesson is not None and lesson_of(workspace).phase == "ask")
-    press_chip(hand, page.things, "button_1")
+    press_chip(hand, page.raw_inputs, "button_1")
     hand.until(lambda: lesson_of(workspace).control == "button_2")
-    press_chip(hand, page.things, "button_1")
+    press_chip(hand, page.raw_inputs, "button_1")
     hand.until(lambda: "already fret 1" in page.remark.text())
     assert lesson_of(workspace).control == "button_2"
     hand.choose(page, "Back")
@@ -179,7 +179,7 @@ def test_hands_and_words_follow_the_controller(hand: Hand) -> None:
     hands = hand.window.map.hands
     hand.until(lambda: set(hands.tiles) == {*HARDWARE["reed"].controls, "dpad"})
     assert hand.tile("button_3").accessibleName().startswith("Fret 3:")
-    assert hands.lanes[Reach.LEFT_THUMB].isHidden()
+    assert hands.lanes[Finger.LEFT_THUMB].isHidden()
     hand.click(hand.tile("axis_1"))
     hand.until(lambda: "Whammy bar" in texts(hand.window.map.inspector))
     said = hand.window.map.inspector
@@ -377,7 +377,7 @@ def test_what_the_game_sees_is_said_once_in_the_profile(hand: Hand) -> None:
     game = hand.studio.profile.game
     assert (game.sees_controller, game.pad) == (True, "none")
     hand.choose(hand.panel, "Keys and mouse only")
-    assert not hand.kept().game.sees_controller
+    assert not hand.saved().game.sees_controller
 
 
 def test_chips_are_reached_and_pressed_by_keyboard(hand: Hand) -> None:
@@ -397,18 +397,18 @@ def test_what_was_taught_is_given_away_and_brought_back(hand: Hand, tmp_path: Pa
     taught(hand, "tern")
     workspace = controllers(hand)
     workspace.choose("sim:tern")
-    kept, path = workspace.kept, tmp_path / "tern.nubshift-wiring.json"
+    kept, path = workspace.store, tmp_path / "tern.nubshift-wiring.json"
     kept.export(info(hand, "tern"), path)
     hand.choose(workspace.detail, "Delete setup")
     hand.until(lambda: info(hand, "tern").how == "guess")
-    kept.bring_wiring(path)
+    kept.bring_setup(path)
     hand.until(lambda: info(hand, "tern").how == "taught")
     assert info(hand, "tern").names["south"] == "Large button"
     assert "was imported" in hand.window.notices.text
     path.write_text('{"format": "nubshift-wiring"}')
-    kept.bring_wiring(path)
+    kept.bring_setup(path)
     assert "not a usable controller setup" in hand.window.notices.text
-    kept.bring_wiring(tmp_path / "gone.json")
+    kept.bring_setup(tmp_path / "gone.json")
     assert "can't be read" in hand.window.notices.text
 
 

@@ -108,6 +108,6 @@ def test_a_command_taken_away_goes_from_gestures_and_bands_too(start: Callable[.
 
     hand = opened(start, tmp_path)
     hand.studio.document.edit("Roll taken out", lambda profile: without_command(profile, "roll"))
-    base = hand.kept().layers[0]
+    base = hand.saved().layers[0]
     assert base.binding("south").gestures == {"press": sends("/jump")}
     assert [band.what for band in base.binding("left_trigger").bands] == [sends("/jump"), ()]

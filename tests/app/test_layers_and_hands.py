@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import QApplication
 from nubshift.app.document import subject
 from nubshift.app.stage import CONTROL_MIME
 from nubshift.model import edits
-from nubshift.model.controls import Reach
+from nubshift.model.controls import Finger
 from nubshift.model.profile import BASE, Binding, Seat
 from nubshift.model.reach import read_reach
 from nubshift.model.sends import HoldLayer, SendCommand, SendKey
@@ -194,10 +194,10 @@ def test_players_come_and_go_in_the_profile(hand: Hand) -> None:
     assert hand.window.map.rail.seats == {}
 
 
-# Reach
+# Finger
 
 
-def drop(hand: Hand, control: str, reach: Reach) -> None:
+def drop(hand: Hand, control: str, reach: Finger) -> None:
     lane = hand.window.map.hands.lanes[reach]
     data = QMimeData()
     data.setData(CONTROL_MIME, control.encode())
@@ -210,20 +210,20 @@ def drop(hand: Hand, control: str, reach: Reach) -> None:
 
 def test_a_control_is_dragged_to_the_mouth_and_stays_there(hand: Hand) -> None:
     hands = hand.window.map.hands
-    assert not hands.lanes[Reach.MOUTH].isVisible()
+    assert not hands.lanes[Finger.MOUTH].isVisible()
     hands._drag(True)  # what a drag under way shows
-    hand.until(hands.lanes[Reach.MOUTH].isVisible)
+    hand.until(hands.lanes[Finger.MOUTH].isVisible)
     hands._drag(False)
-    drop(hand, "south", Reach.MOUTH)
-    hand.until(lambda: hands.lanes[Reach.MOUTH].isVisible())
-    assert hands.lanes[Reach.MOUTH].isAncestorOf(hand.tile("south"))
+    drop(hand, "south", Finger.MOUTH)
+    hand.until(lambda: hands.lanes[Finger.MOUTH].isVisible())
+    assert hands.lanes[Finger.MOUTH].isAncestorOf(hand.tile("south"))
     assert hand.studio.document.history.undo_title == "Lower face button to mouth"
     kept = read_reach(profile_folder().parent / "reach.json")
-    assert kept.of("1", "Moss pad") == {"south": Reach.MOUTH}
+    assert kept.of("1", "Moss pad") == {"south": Finger.MOUTH}
     hand.studio.document.undo()
-    assert hands.lanes[Reach.RIGHT_THUMB].isAncestorOf(hand.tile("south"))
+    assert hands.lanes[Finger.RIGHT_THUMB].isAncestorOf(hand.tile("south"))
     hand.studio.document.redo()
-    assert hand.window.grasp.finger("south") is Reach.MOUTH
+    assert hand.window.grasp.finger("south") is Finger.MOUTH
 
 
 @pytest.mark.parametrize("control", ["left_stick", "motion", "dpad_up", "left_trigger"])
@@ -231,7 +231,7 @@ def test_any_control_can_be_reached_by_anything_from_its_menu(hand: Hand, contro
     hand.click(hand.tile(control))
     hand.window.map.menus.control(control, hand.window.pos())
     take_from_menu(hand, "Reached by", "Left foot")
-    assert hand.window.map.hands.lanes[Reach.LEFT_FOOT].isAncestorOf(hand.tile(control))
+    assert hand.window.map.hands.lanes[Finger.LEFT_FOOT].isAncestorOf(hand.tile(control))
     hand.window.grab()
     assert hand.tile(control).isVisible()
 

@@ -106,15 +106,15 @@ def test_live_and_paused(hand: Hand) -> None:
 
 
 def test_edits_are_kept_by_themselves_and_at_closing(hand: Hand) -> None:
-    before = hand.kept()
+    before = hand.saved()
     hand.click(hand.tile("east"))
     hand.click(hand.tile("east"))
     hand.press(Qt.Key.Key_Delete, hand.tile("east"))
     assert "Saving" in hand.window.top.title.state_text
     hand.window.close()
     assert hand.studio.document.saved
-    assert hand.kept() != before
-    assert hand.kept().layers[0].binding("east") is None
+    assert hand.saved() != before
+    assert hand.saved().layers[0].binding("east") is None
 
 
 def test_a_full_disk_is_told_and_the_edit_is_not_lost(hand: Hand, monkeypatch: pytest.MonkeyPatch) -> None:
@@ -128,7 +128,7 @@ def test_a_full_disk_is_told_and_the_edit_is_not_lost(hand: Hand, monkeypatch: p
         hand.until(lambda: "No space left" in hand.window.notices.text)
         assert "Not saved" in hand.window.top.title.state_text
     assert hand.studio.document.save()
-    assert hand.kept().layers[0].binding("east") is None
+    assert hand.saved().layers[0].binding("east") is None
 
 
 def test_a_killed_runner_is_started_anew_and_said_so(hand: Hand) -> None:

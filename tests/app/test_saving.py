@@ -63,14 +63,14 @@ def test_a_change_of_another_program_is_shown_when_it_happens_and_can_be_undone(
     hand.until(lambda: hand.window.playing.settled)
     hand.choose(hand.window.notices, "Undo")
     assert hand.studio.profile.game.title == mine
-    assert hand.kept().game.title == mine
+    assert hand.saved().game.title == mine
     assert not list(profile_folder().glob("*-found*"))
 
 
 def test_what_is_written_by_ourselves_is_no_change_of_another_program(hand: Hand) -> None:
     for number in range(3):
         hand.studio.document.edit("Title", titled(f"Game {number}"))
-        hand.kept()
+        hand.saved()
         hand.bot.wait(300)
     assert OUTSIDE not in hand.studio.document.history.titles
     assert not hand.window.notices.isVisible()
@@ -82,7 +82,7 @@ def test_another_programs_rubbish_is_told_and_put_aside_with_the_next_edit(hand:
     hand.until(lambda: "can't be read now" in hand.window.notices.text)
     title = hand.studio.profile.game.title
     hand.studio.document.edit("Title", titled("Mine"))
-    assert hand.kept().game.title == "Mine" != title
+    assert hand.saved().game.title == "Mine" != title
     (aside,) = path.parent.glob("*-found*")
     assert aside.read_text() == "{rubbish"
 
@@ -166,7 +166,7 @@ def test_closing_with_edits_that_can_not_be_saved_asks_first_and_the_next_start_
     assert again.studio.profile.game.title != "Unsaved"
     offer_rescued(rescue_folder(), profile_folder(), again.studio, again.window.notices)
     again.choose(again.window.notices, "Open the copy")
-    assert again.kept().game.title == "Unsaved"
+    assert again.saved().game.title == "Unsaved"
     assert again.studio.document.history.undo_title == TITLE
     assert not list(rescue_folder().iterdir())
 

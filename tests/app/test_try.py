@@ -181,7 +181,7 @@ class Player:
 
 def with_speed(profile: Profile, name: str, **values: float) -> Profile:
     profile = edits.with_feel(profile, "base", "right_stick", **values)
-    return variants.kept_as(profile, name, "base", "right_stick")
+    return variants.saved_as(profile, name, "base", "right_stick")
 
 
 def eights(hand: Hand, names: list[str], rounds: int) -> None:

@@ -47,7 +47,7 @@ def test_the_dead_zone_is_dragged_and_the_engine_obeys(tuned: Hand) -> None:
     assert counts(tuned.studio.profile, 0.05) == 0
     drag(plane, plane.handle(ring(tuned, "inner")), plane.place(0.3, 0.0))
     assert feel(tuned).inner == pytest.approx(0.3, abs=0.011)
-    kept = tuned.kept()
+    kept = tuned.saved()
     assert counts(kept, 0.25) == 0
     assert counts(kept, 0.6) > 0
     tuned.studio.document.undo()  # a whole drag is one step
@@ -62,7 +62,7 @@ def test_the_edge_is_dragged_by_its_ring_not_only_by_the_handle(tuned: Hand) -> 
     start = plane.place(outer * sin(radians(angle)), -outer * cos(radians(angle)))
     drag(plane, start, plane.place(0.75 * sin(radians(angle)), -0.75 * cos(radians(angle))))
     assert feel(tuned).outer == pytest.approx(0.75, abs=0.011)
-    assert counts(tuned.kept(), 0.8) > before
+    assert counts(tuned.saved(), 0.8) > before
     drag(plane, plane.handle(ring(tuned, "outer")), plane.place(0.0, 0.0))  # never into the dead zone
     assert feel(tuned).outer == pytest.approx(0.13, abs=0.011)
 
@@ -117,14 +117,14 @@ def test_points_of_the_curve_are_added_dragged_typed_and_removed(tuned: Hand) ->
     points = feel(tuned).curve
     assert points is not None
     assert points[1] == (pytest.approx(0.5, abs=0.02), pytest.approx(0.2, abs=0.02))
-    assert counts(tuned.kept(), 0.5) < 0.6 * before
+    assert counts(tuned.saved(), 0.5) < 0.6 * before
     row = tune(tuned).panel._point  # type: ignore[union-attr]
     row.gives.setFocus()
     row.gives.selectAll()
     tuned.bot.keyClicks(row.gives, "80")
     tuned.press(Qt.Key.Key_Return, row.gives)
     assert feel(tuned).curve[1][1] == pytest.approx(0.8)  # type: ignore[index]
-    assert counts(tuned.kept(), 0.5) > 1.2 * before
+    assert counts(tuned.saved(), 0.5) > 1.2 * before
     tuned.press(Qt.Key.Key_Up, response)
     assert feel(tuned).curve[1][1] == pytest.approx(0.81)  # type: ignore[index]
     tuned.press(Qt.Key.Key_Delete, response)
@@ -139,7 +139,7 @@ def test_the_first_point_is_the_least_step(tuned: Hand) -> None:
         QPointF(response.box.left(), response.box.bottom() - 0.2 * response.box.height()),
     )
     assert feel(tuned).least_step == pytest.approx(0.2, abs=0.02)
-    slow = counts(tuned.kept(), 0.1)
+    slow = counts(tuned.saved(), 0.1)
     assert slow > counts(LOOK, 0.1) * 3
 
 
@@ -323,14 +323,14 @@ def test_variants_are_kept_used_renamed_and_removed(tuned: Hand) -> None:
     assert [v.name for v in tuned.studio.profile.variants] == ["calm", "fierce"]
     next(a for a in menu.actions() if a.text() == "Delete").trigger()
     assert [v.name for v in tuned.studio.profile.variants] == ["calm"]
-    assert tuned.kept().variants[0].name == "calm"
+    assert tuned.saved().variants[0].name == "calm"
 
 
 def test_a_variant_stepped_to_on_the_controller_is_in_use_in_the_window(tuned: Hand) -> None:
     def with_step(profile: Profile) -> Profile:
-        profile = variants.kept_as(profile, "one", "base", "right_stick")
+        profile = variants.saved_as(profile, "one", "base", "right_stick")
         profile = edits.with_feel(profile, "base", "right_stick", speed=300.0)
-        profile = variants.kept_as(profile, "two", "base", "right_stick")
+        profile = variants.saved_as(profile, "two", "base", "right_stick")
         return edits.with_sends(profile, tuned.studio.selection.slot("south"), (NextVariant("right_stick"),))
 
     tuned.studio.document.edit("Two variants", with_step)
@@ -339,7 +339,7 @@ def test_a_variant_stepped_to_on_the_controller_is_in_use_in_the_window(tuned: H
     assert "lower face button" in workspace.variants._switch_words()
     tuned.steer("south", 1)
     tuned.until(lambda: workspace.variants.used is not None and workspace.variants.used.name == "one")
-    assert tuned.kept().feel_in("base", "1", "right_stick").speed is None
+    assert tuned.saved().feel_in("base", "1", "right_stick").speed is None
     tuned.steer("south", 0)
     tuned.steer("south", 1)
     tuned.until(lambda: workspace.variants.used is not None and workspace.variants.used.name == "two")
@@ -372,7 +372,7 @@ def test_a_worn_stick_is_measured_said_to_be_worn_and_mended(tuned: Hand) -> Non
     assert "99.9" in proposal.reason
     tuned.choose(workspace.measured, "Apply")
     assert feel(tuned).inner == proposal.value
-    desk = Desk(tuned.kept())
+    desk = Desk(tuned.saved())
     for step in range(500):
         desk.at(step * 4 * MS, right_stick=(-0.068 - 0.035, 0.041))
     assert not [o for o in desk.log if isinstance(o, Motion)]

@@ -106,4 +106,4 @@ def test_two_axes_are_joined_as_a_stick_and_taken_apart(willow: Hand) -> None:
     willow.click(willow.window.top.tabs.buttons["map"])
     willow.choose(willow.panel, "Separate")
     willow.until(lambda: "joined_stick_1" not in willow.window.map.hands.tiles)
-    assert willow.kept().seats[0].joins == ()
+    assert willow.saved().seats[0].joins == ()

@@ -8,12 +8,12 @@ from PyQt6.QtCore import Qt
 from nubshift.app.document.subject import LAYER
 from nubshift.app.tune.panel import FeelPanel
 from nubshift.app.tune.turning import FAST, HAIR, NEEDED, turning, turning_profile
+from nubshift.devices.device_mapping import KnownMappings
 from nubshift.devices.simulated_hardware import HARDWARE, hardware_info
-from nubshift.devices.understanding import Lore
 from nubshift.model import edits
+from nubshift.model.controller_setup import ControllerSetup
 from nubshift.model.controls import PAD_CONTROLS
 from nubshift.model.profile import new_profile
-from nubshift.model.wiring import Wiring
 from nubshift.protocol.messages import Frame, Steer
 from tests.app.conftest import Hand
 from tests.app.hardware import taught, use
@@ -27,8 +27,8 @@ def test_a_turn_can_be_counted_with_every_shape(name: str) -> None:
     two_sided: tuple[str, ...] = ()
     if name != "pad":
         hardware = HARDWARE[name]
-        wiring = Wiring(hardware.model, hardware.things, shape=hardware.shape)
-        info = hardware_info(name, Lore({hardware.model: wiring}))
+        setup = ControllerSetup(hardware.model, hardware.raw_inputs, shape=hardware.shape)
+        info = hardware_info(name, KnownMappings({hardware.model: setup}))
         controls, two_sided = info.controls, info.two_sided
     found = turning(controls, two_sided)
     assert set(NEEDED) <= set(found)
@@ -86,7 +86,7 @@ def test_a_turn_is_counted_with_the_controller_and_kept_with_the_game(tuned: Han
     assert not gauge.counting
     tuned.link.send(Steer("south", 0))
     tuned.window.guard.let_through(False)
-    assert tuned.kept().game.counts_per_turn == before + 6
+    assert tuned.saved().game.counts_per_turn == before + 6
     tuned.link.send(Steer("left_stick", 0.0, -0.9))
     tuned.until(lambda: tuned.live.held == ("W",))  # the profile is played again
 
@@ -131,7 +131,7 @@ def test_where_the_mouse_moves_a_cursor_speeds_are_pixels(tuned: Hand) -> None:
     row.field.selectAll()
     tuned.bot.keyClicks(row.field, "900")
     tuned.press(Qt.Key.Key_Return, row.field)
-    assert tuned.kept().feel_in("base", "1", "right_stick").speed == 90
+    assert tuned.saved().feel_in("base", "1", "right_stick").speed == 90
     assert "900\u202fpx/s" in tuned.studio.document.history.undo_title
 
 

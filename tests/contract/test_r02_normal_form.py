@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from nubshift.devices.codes import ABS_RX, ABS_RY, ABS_X, ABS_Y, ABS_Z, EV_ABS, EV_SYN, AxisRange
-from nubshift.devices.conventions import pad_wires
+from nubshift.devices.conventions import pad_inputs
 from nubshift.devices.decode import Decoder
 from nubshift.feel.directions import angle_of
 from nubshift.model.roles import KeysRole, MouseRole
@@ -18,7 +18,7 @@ from tests.support.profiles import four, made
 def pad(**values: int) -> Decoder:
     axes = {code: AxisRange(0, 255, 128) for code in (ABS_X, ABS_Y, ABS_RX, ABS_RY)}
     axes |= {ABS_Z: AxisRange(0, 1023, 0)}
-    return Decoder(pad_wires((), axes), axes)
+    return Decoder(pad_inputs((), axes), axes)
 
 
 @given(st.integers(0, 255))

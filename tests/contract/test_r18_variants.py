@@ -21,7 +21,7 @@ def slow_and_quick() -> Profile:
     profile = made({"base": base, "aim": {}})
     for name, speed in (("slow", 90.0), ("quick", 360.0)):
         profile = edits.with_feel(profile, "base", "right_stick", speed=speed)
-        profile = variants.kept_as(profile, name, "base", "right_stick")
+        profile = variants.saved_as(profile, name, "base", "right_stick")
     return variants.with_used(profile, "slow")
 
 

@@ -7,7 +7,7 @@ from collections.abc import Mapping, Sequence
 import pytest
 
 from nubshift.devices.codes import AxisRange
-from nubshift.devices.conventions import looks_like_pad, pad_wires
+from nubshift.devices.conventions import looks_like_pad, pad_inputs
 from nubshift.devices.decode import Decoder
 
 STICK = AxisRange(-32768, 32767)
@@ -17,7 +17,7 @@ PAD_AXES = {0: STICK, 1: STICK, 3: STICK, 4: STICK, 2: TRIGGER, 5: TRIGGER, 16: 
 
 
 def decoder_of(keys: Sequence[int], axes: Mapping[int, AxisRange]) -> Decoder:
-    return Decoder(pad_wires(keys, axes), axes)
+    return Decoder(pad_inputs(keys, axes), axes)
 
 
 def pad() -> Decoder:

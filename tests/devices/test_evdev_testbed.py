@@ -14,7 +14,7 @@ from typing import Any
 import msgspec
 import pytest
 
-from nubshift.model.kept_controllers import ControllersFile, write_controllers
+from nubshift.model.stored_controllers import ControllersFile, write_controllers
 from tests.support.fakepad import NAME, TestBed
 from tests.support.processes import RunnerProcess, wait_until
 from tests.support.profiles import four
@@ -135,7 +135,7 @@ def test_a_button_held_while_plugging_in_does_nothing_until_pressed_anew(bed: Te
 
 
 def test_a_half_held_sideways_has_its_buttons_where_the_thumb_finds_them(bed: TestBed, tmp_path: Path) -> None:
-    from nubshift.model.kept_controllers import Own
+    from nubshift.model.stored_controllers import Own
     from nubshift.model.writing import profile_text
     from tests.support.profiles import made
 

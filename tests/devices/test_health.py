@@ -13,7 +13,7 @@ from nubshift.devices.health import Lights, battery_of, is_low, lights_of
 from nubshift.devices.nodes import Node, joined
 from nubshift.runner.doctor import holders, raw_nodes
 from nubshift.runner.inventory import BATTERY_EVERY, Inventory
-from nubshift.runner.knowledge import Knowledge
+from nubshift.runner.stored import StoredControllers
 
 
 def hardware(folder: Path, **files: str) -> Path:
@@ -114,9 +114,9 @@ def test_the_raw_nodes_of_a_device_are_found(tmp_path: Path) -> None:
 
 def test_a_low_battery_is_told_once_until_it_was_charged(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     said: list[str] = []
-    there = Inventory(False, Knowledge(), lambda _, text: said.append(text), 0)
+    there = Inventory(False, StoredControllers(), lambda _, text: said.append(text), 0)
     there.put(device(hardware(tmp_path)).nodes)
-    there.understand()
+    there.map_device()
     for number, (battery, told) in enumerate((("80 %", 0), ("14 %", 1), ("12 %", 1), ("60 %", 1), ("9 %", 2)), 1):
         monkeypatch.setattr(nubshift.runner.inventory, "battery_of", lambda _, now=battery: now)
         there.look_at_batteries(number * BATTERY_EVERY)

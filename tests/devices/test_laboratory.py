@@ -13,11 +13,11 @@ from pathlib import Path
 import msgspec
 import pytest
 
+from nubshift.devices.device_mapping import KnownMappings, map_device
 from nubshift.devices.discovery import info_of
 from nubshift.devices.nodes import joined
 from nubshift.devices.readers import reader_for
 from nubshift.devices.sdl_table import LONGEST_WAIT, Table
-from nubshift.devices.understanding import Lore, understand
 from nubshift.events import Change
 from nubshift.model.controller_info import ControllerInfo
 from tests.laboratory.kinds import BYSTANDERS, KINDS, LORE, Kind, acts
@@ -26,7 +26,7 @@ from tests.support.fakepad import TestBed
 
 
 @pytest.fixture(scope="module")
-def lore() -> Lore:
+def mappings() -> KnownMappings:
     from msgspec.structs import replace
 
     table = Table()
@@ -92,12 +92,12 @@ def bed() -> Iterator[Bed]:
 class Told:
     """A kind as nodes that are only told of."""
 
-    def __init__(self, kind: Kind, lore: Lore) -> None:
+    def __init__(self, kind: Kind, mappings: KnownMappings) -> None:
         self.nodes = kind.as_nodes(3)
         self.devices = joined(self.nodes)
-        self.found = [understand(device, lore) for device in self.devices]
+        self.found = [map_device(device, mappings) for device in self.devices]
         first = self.devices[0]
-        self.readers = {node.path: reader_for(node, self.found[0].wires, node.axes) for node in first.nodes}
+        self.readers = {node.path: reader_for(node, self.found[0].inputs, node.axes) for node in first.nodes}
 
     def events(self, number: int, *events: tuple[int, int, int]) -> dict[str, Change]:
         reader = self.readers[self.nodes[number].path]
@@ -107,8 +107,8 @@ class Told:
 
 
 @pytest.mark.parametrize("kind", KINDS, ids=by_id)
-def test_it_is_joined_understood_and_named(kind: Kind, lore: Lore) -> None:
-    told = Told(kind, lore)
+def test_it_is_joined_understood_and_named(kind: Kind, mappings: KnownMappings) -> None:
+    told = Told(kind, mappings)
     assert len(told.devices) == kind.controllers
     device, found = told.devices[0], told.found[0]
     assert (found.how, found.half) == (kind.how, kind.half)
@@ -123,8 +123,8 @@ def test_it_is_joined_understood_and_named(kind: Kind, lore: Lore) -> None:
 
 
 @pytest.mark.parametrize("kind", KINDS, ids=by_id)
-def test_what_a_hand_does_is_what_it_says(kind: Kind, lore: Lore) -> None:
-    told = Told(kind, lore)
+def test_what_a_hand_does_is_what_it_says(kind: Kind, mappings: KnownMappings) -> None:
+    told = Told(kind, mappings)
     play(kind, told.events)
     state = [change for reader in told.readers.values() for change in reader.state()]
     held = [change for change in state if change[0] not in ("touch_pad", "gravity", "gravity_z", "pointer")]
@@ -149,6 +149,6 @@ def test_every_controller_is_there_and_nothing_else(bed: Bed) -> None:
 
 
 @pytest.mark.parametrize("kind", BYSTANDERS, ids=by_id)
-def test_what_is_no_controller_is_none(kind: Kind, lore: Lore) -> None:
-    told = Told(kind, lore)
+def test_what_is_no_controller_is_none(kind: Kind, mappings: KnownMappings) -> None:
+    told = Told(kind, mappings)
     assert not any(info_of(device, found).is_controller for device, found in zip(told.devices, told.found, strict=True))

@@ -8,12 +8,12 @@ import pytest
 
 from nubshift.devices.codes import AxisRange
 from nubshift.devices.decode import Decoder
+from nubshift.devices.device_mapping import KnownMappings, read_hardware
 from nubshift.devices.simulated_hardware import HARDWARE, SimulatedHardware
 from nubshift.devices.teaching import HOLD, PATIENCE, Phase, Teacher
-from nubshift.devices.understanding import Lore, read_hardware
+from nubshift.model.controller_setup import RAW_INPUT, InputMapping, parse_setup, setup_text
 from nubshift.model.controls import Kind, kind_of
-from nubshift.model.shapes import SHAPES, Lesson
-from nubshift.model.wiring import THING, Wire, parse_wiring, wiring_text
+from nubshift.model.shapes import SHAPES, ShapeLesson
 from nubshift.units import MILLISECOND, SECOND, Micros
 
 STEP: Micros = 8 * MILLISECOND
@@ -25,7 +25,7 @@ class Student:
 
     def __init__(self, name: str, seed: int = 1, shape: str = "") -> None:
         self.hardware = HARDWARE[name]
-        self.pad = SimulatedHardware(name, Lore(), 0, seed=seed)
+        self.pad = SimulatedHardware(name, KnownMappings(), 0, seed=seed)
         self.random = Random(seed)
         self.now: Micros = 0
         self.pad.listen(True)
@@ -43,7 +43,7 @@ class Student:
             self.said.append(self.teacher.said)
 
     def put(self, control: str, x: float, y: float = 0.0) -> None:
-        self.pad.steer(THING + control, x, y, self.now)
+        self.pad.steer(RAW_INPUT + control, x, y, self.now)
 
     def press(self, control: str, way: str = "", time: Micros = 200 * MILLISECOND) -> None:
         """As a hand does: out by degrees, held for a moment, back by degrees."""
@@ -58,7 +58,7 @@ class Student:
             self.wait(STEP)
         self.wait(250 * MILLISECOND)
 
-    def answer(self, lesson: Lesson) -> None:
+    def answer(self, lesson: ShapeLesson) -> None:
         """Do it, if it is there; else wait until it is not asked for any more."""
         if lesson.control in self.hardware.controls:
             self.press(lesson.control, lesson.way)
@@ -75,14 +75,14 @@ class Student:
             self.answer(lesson)
         assert self.teacher.phase is Phase.REVIEW
 
-    def understood(self) -> dict[str, set[tuple[str, int, str, bool]]]:
-        return things(self.teacher.wiring(self.hardware.model).wires)
+    def mapped(self) -> dict[str, set[tuple[str, int, str, bool]]]:
+        return raw_inputs(self.teacher.setup(self.hardware.model).inputs)
 
     def check(self) -> None:
         """It is right: every thing of the hardware moves the control that it is, and nothing else."""
-        wiring = self.teacher.wiring(self.hardware.model)
+        setup = self.teacher.setup(self.hardware.model)
         asked = set(SHAPES[self.hardware.shape].controls)
-        decoder = Decoder(wiring.wires, self.hardware.axes)
+        decoder = Decoder(setup.inputs, self.hardware.axes)
         for control in asked & set(self.hardware.controls):
             ways = (
                 [(1.0, 0.0), (-1.0, 0.0), (0.0, 1.0), (0.0, -1.0)] if kind_of(control) is Kind.STICK else [(1.0, 0.0)]
@@ -90,11 +90,11 @@ class Student:
             if control in ("axis_1", "axis_2", "axis_3") and self.hardware.shape == "mouth":
                 ways.append((-1.0, 0.0))
             for x, y in ways:
-                fresh = Decoder(wiring.wires, self.hardware.axes)
-                for wire in self.hardware.things:
-                    if wire.control == control:
-                        value = wire.value(y if wire.component == "y" else x)
-                        fresh.event(1 if wire.source == "key" else 3, wire.code, value)
+                fresh = Decoder(setup.inputs, self.hardware.axes)
+                for input_ in self.hardware.raw_inputs:
+                    if input_.control == control:
+                        value = input_.value(y if input_.component == "y" else x)
+                        fresh.event(1 if input_.source == "key" else 3, input_.code, value)
                 out = {name: (a, b) for name, a, b in fresh.state() if max(abs(a), abs(b)) > 0.2}
                 assert set(out) == {control}, (control, x, y, out)
                 for is_there, wanted in zip(out[control], (x, y), strict=True):  # where it rests has drifted meanwhile
@@ -102,10 +102,10 @@ class Student:
         assert {name for name, a, b in decoder.state() if max(abs(a), abs(b)) > 0.2} == set()
 
 
-def things(wires: tuple[Wire, ...]) -> dict[str, set[tuple[str, int, str, bool]]]:
+def raw_inputs(inputs: tuple[InputMapping, ...]) -> dict[str, set[tuple[str, int, str, bool]]]:
     found: dict[str, set[tuple[str, int, str, bool]]] = {}
-    for wire in wires:
-        found.setdefault(wire.control, set()).add((wire.source, wire.code, wire.component, wire.flip))
+    for input_ in inputs:
+        found.setdefault(input_.control, set()).add((input_.source, input_.code, input_.component, input_.flip))
     return found
 
 
@@ -201,7 +201,7 @@ def test_back_skip_and_correct_at_any_time() -> None:
     student.teacher.correct("dpad_right", student.now)
     student.press("dpad_right")
     assert student.teacher.phase is Phase.REVIEW
-    assert student.understood()["dpad_right"] == {("axis", 16, "x", False)}
+    assert student.mapped()["dpad_right"] == {("axis", 16, "x", False)}
 
 
 def test_by_the_controller_alone() -> None:
@@ -224,7 +224,7 @@ def test_by_the_controller_alone() -> None:
     student.wait(100 * MILLISECOND)
     assert student.teacher.lit == ("south",)
     student.wait(HOLD + 200 * MILLISECOND)
-    assert student.teacher.phase is Phase.KEPT
+    assert student.teacher.phase is Phase.STORED
     student.check()
 
 
@@ -236,9 +236,9 @@ def test_a_free_walk_names_what_comes() -> None:
     student.press("axis_1", "more")
     student.wait(PATIENCE + SECOND)
     assert student.teacher.phase is Phase.REVIEW
-    found = student.teacher.wiring("m")
+    found = student.teacher.setup("m")
     assert found.controls == ("dpad_up", "axis_1", "button_1", "button_2")
-    assert next(w for w in found.wires if w.control == "axis_1").rest == 0
+    assert next(w for w in found.inputs if w.control == "axis_1").rest == 0
 
 
 class Bare:
@@ -274,13 +274,13 @@ def test_two_triggers_on_one_axis_are_told_with_what_that_loses() -> None:
     bare.wait(SECOND)
     bare.axis(2, 60, 0, 60, 128)
     bare.wait(SECOND)
-    wiring = bare.teacher.wiring("m")
-    assert [(w.control, w.side, w.code) for w in wiring.wires] == [
+    setup = bare.teacher.setup("m")
+    assert [(w.control, w.side, w.code) for w in setup.inputs] == [
         ("left_trigger", "above", 2),
         ("right_trigger", "below", 2),
     ]
-    assert [w.normal(255) for w in wiring.wires] == [1.0, 0.0]
-    read = read_hardware("m", (0x120,), {2: AxisRange(0, 255, 128)}, Lore({"m": wiring}))
+    assert [w.normal(255) for w in setup.inputs] == [1.0, 0.0]
+    read = read_hardware("m", (0x120,), {2: AxisRange(0, 255, 128)}, KnownMappings({"m": setup}))
     assert "share one axis" in read.uncertain[0]
 
 
@@ -293,8 +293,8 @@ def test_a_button_with_depth_is_its_key_and_a_trigger_its_axis() -> None:
         bare.event(1, key, 0)
         bare.axis(axis, 90, 0)
         bare.wait(SECOND)
-    wires = bare.teacher.wiring("m").wires
-    assert [(w.control, w.source, w.code) for w in wires] == [("south", "key", 0x120), ("left_trigger", "axis", 9)]
+    inputs = bare.teacher.setup("m").inputs
+    assert [(w.control, w.source, w.code) for w in inputs] == [("south", "key", 0x120), ("left_trigger", "axis", 9)]
 
 
 def test_an_axis_that_stays_where_it_is_put_is_found() -> None:
@@ -302,8 +302,8 @@ def test_an_axis_that_stays_where_it_is_put_is_found() -> None:
     bare.until("axis_1")
     bare.axis(6, 700, 300, 0)
     bare.wait(3 * SECOND)
-    (wire,) = bare.teacher.wiring("m").wires
-    assert (wire.control, wire.rest, wire.normal(0), wire.normal(1000)) == ("axis_1", 1000, 1.0, 0.0)
+    (input_,) = bare.teacher.setup("m").inputs
+    assert (input_.control, input_.rest, input_.normal(0), input_.normal(1000)) == ("axis_1", 1000, 1.0, 0.0)
     bare.until("select")
     bare.event(1, 0x120, 1)
     bare.wait(100 * MILLISECOND)
@@ -326,17 +326,17 @@ def test_a_stick_that_is_a_hat_is_the_d_pad() -> None:
     bare = Bare("mouth", (), {16: AxisRange(-1, 1), 17: AxisRange(-1, 1)})
     bare.axis(16, 1, 0)
     bare.wait(SECOND)
-    wires = bare.teacher.wiring("m").wires
-    assert {(w.control, w.side) for w in wires} == {("dpad_left", "below"), ("dpad_right", "above")}
+    inputs = bare.teacher.setup("m").inputs
+    assert {(w.control, w.side) for w in inputs} == {("dpad_left", "below"), ("dpad_right", "above")}
 
 
-def test_a_wiring_is_written_and_read_again() -> None:
+def test_a_setup_is_written_and_read_again() -> None:
     student = Student("willow")
     student.learn()
-    wiring = student.teacher.wiring(student.hardware.model)
-    assert parse_wiring(wiring_text(wiring), "here") == wiring
-    assert wiring.names["axis_1"] == "Left hole"
+    setup = student.teacher.setup(student.hardware.model)
+    assert parse_setup(setup_text(setup), "here") == setup
+    assert setup.names["axis_1"] == "Left hole"
     read = read_hardware(
-        student.hardware.model, student.hardware.keys, student.hardware.axes, Lore({wiring.model: wiring})
+        student.hardware.model, student.hardware.keys, student.hardware.axes, KnownMappings({setup.model: setup})
     )
     assert (read.how, read.shape) == ("taught", "mouth")

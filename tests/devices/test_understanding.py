@@ -10,14 +10,14 @@ from msgspec.structs import replace
 from nubshift.devices.codes import AxisRange
 from nubshift.devices.conventions import could_be_controller
 from nubshift.devices.decode import Decoder
+from nubshift.devices.device_mapping import KnownMappings, map_device, read_hardware
 from nubshift.devices.drivers import CORRECTIONS
-from nubshift.devices.mapping_line import guid_of, line_of, parse_line, parse_lines, wires_of
-from nubshift.devices.nodes import Node, Use, bits, joined
+from nubshift.devices.mapping_line import guid_of, inputs_of, line_of, parse_line, parse_lines
+from nubshift.devices.nodes import Node, NodeUse, bits, joined
 from nubshift.devices.senses import DotsSense, MotionSense, TouchSense
 from nubshift.devices.stamps import LAPSE, WRAP, Stamps
-from nubshift.devices.understanding import Lore, read_hardware, understand
 from nubshift.errors import SourceError
-from nubshift.model.wiring import Wire, Wiring
+from nubshift.model.controller_setup import ControllerSetup, InputMapping
 
 BYTE, HAT, WIDE = AxisRange(0, 255, 128), AxisRange(-1, 1), AxisRange(-32768, 32767)
 PAD_KEYS = (0x130, 0x131, 0x133, 0x134, 0x136, 0x137, 0x13A, 0x13B)
@@ -38,7 +38,7 @@ TOUCH = node("/dev/input/event2", "Fern pad touch", uniq="aa:bb", keys=(0x110, 0
 def test_the_nodes_of_one_piece_are_one_controller_the_pad_first() -> None:
     other = node("/dev/input/event5", "Fern pad", uniq="cc:dd", keys=PAD_KEYS, axes={0: WIDE, 1: WIDE})
     first, second = joined([TOUCH, PAD, MOTION, other])
-    assert [n.use for n in first.nodes] == [Use.PAD, Use.MOTION, Use.TOUCH]
+    assert [n.use for n in first.nodes] == [NodeUse.PAD, NodeUse.MOTION, NodeUse.TOUCH]
     assert first.id == "evdev:/dev/input/event3"
     assert first.model == second.model
     assert first.key != second.key
@@ -66,18 +66,20 @@ def test_nodes_without_a_number_are_joined_by_their_plug_and_else_by_the_hardwar
 @pytest.mark.parametrize(
     ("keys", "axes", "tagged", "use"),
     [
-        (tuple(range(1, 120)), {}, None, Use.OTHER),
-        ((0x110, 0x111), {}, None, Use.OTHER),
-        ((0x140, 0x14A), {0: WIDE, 1: WIDE}, None, Use.TOUCH),
-        ((0x120, 0x121), {}, None, Use.PAD),
-        ((0x120, 0x121), {}, False, Use.OTHER),
-        ((30,), {0: WIDE}, True, Use.PAD),
-        ((0x2C0, 0x2C1), {}, None, Use.PAD),
-        ((), {code: AxisRange(0, 1023, 1023) for code in range(16, 24)}, None, Use.POINTER),
-        ((), {3: WIDE, 4: WIDE, 5: WIDE}, None, Use.MOTION),
+        (tuple(range(1, 120)), {}, None, NodeUse.OTHER),
+        ((0x110, 0x111), {}, None, NodeUse.OTHER),
+        ((0x140, 0x14A), {0: WIDE, 1: WIDE}, None, NodeUse.TOUCH),
+        ((0x120, 0x121), {}, None, NodeUse.PAD),
+        ((0x120, 0x121), {}, False, NodeUse.OTHER),
+        ((30,), {0: WIDE}, True, NodeUse.PAD),
+        ((0x2C0, 0x2C1), {}, None, NodeUse.PAD),
+        ((), {code: AxisRange(0, 1023, 1023) for code in range(16, 24)}, None, NodeUse.POINTER),
+        ((), {3: WIDE, 4: WIDE, 5: WIDE}, None, NodeUse.MOTION),
     ],
 )
-def test_what_a_node_is_for(keys: tuple[int, ...], axes: dict[int, AxisRange], tagged: bool | None, use: Use) -> None:
+def test_what_a_node_is_for(
+    keys: tuple[int, ...], axes: dict[int, AxisRange], tagged: bool | None, use: NodeUse
+) -> None:
     assert node("/dev/input/event1", "x", keys=keys, axes=axes, tagged=tagged).use is use
 
 
@@ -92,30 +94,30 @@ def test_the_words_of_sysfs() -> None:
 
 def test_the_order_of_understanding() -> None:
     (device,) = joined([node("/dev/input/event1", "Old pad", keys=OLD_KEYS, axes=OLD_AXES)])
-    assert understand(device, Lore()).how == "guess"
+    assert map_device(device, KnownMappings()).how == "guess"
     line = parse_line(f"{guid_of(0, 1, 2, 0)},Old pad,a:b2,leftx:a0,lefty:a1,platform:Linux,")
-    by_line = understand(device, Lore(lines=[line]))
+    by_line = map_device(device, KnownMappings(lines=[line]))
     assert by_line.how == "line"
-    assert Wire("south", "key", 0x122) in by_line.wires
-    taught = Wiring(device.model, (Wire("west", "key", 0x120),))
-    assert understand(device, Lore({device.model: taught}, [line])).how == "taught"
+    assert InputMapping("south", "key", 0x122) in by_line.inputs
+    taught = ControllerSetup(device.model, (InputMapping("west", "key", 0x120),))
+    assert map_device(device, KnownMappings({device.model: taught}, [line])).how == "taught"
     (pad,) = joined([PAD])
     line = parse_line(f"{guid_of(0, 1, 2, 0)},x,a:b1")
-    assert understand(pad, Lore(lines=[line])).how == "line"
-    assert understand(pad, Lore()).how == "conventions"
+    assert map_device(pad, KnownMappings(lines=[line])).how == "line"
+    assert map_device(pad, KnownMappings()).how == "conventions"
     (known,) = joined([replace(PAD, driver="xpad")])
-    assert understand(known, Lore(lines=[line])).how == "corrected"
+    assert map_device(known, KnownMappings(lines=[line])).how == "corrected"
 
 
 def test_what_is_uncertain_is_said() -> None:
-    z_pad = read_hardware("m", PAD_KEYS, {0: BYTE, 1: BYTE, 2: BYTE, 5: BYTE}, Lore())
+    z_pad = read_hardware("m", PAD_KEYS, {0: BYTE, 1: BYTE, 2: BYTE, 5: BYTE}, KnownMappings())
     assert "right stick" in z_pad.uncertain[0]
-    more = read_hardware("m", (*PAD_KEYS, 0x132, 0x135), {0: BYTE, 1: BYTE, 3: BYTE, 4: BYTE, 6: BYTE}, Lore())
+    more = read_hardware("m", (*PAD_KEYS, 0x132, 0x135), {0: BYTE, 1: BYTE, 3: BYTE, 4: BYTE, 6: BYTE}, KnownMappings())
     assert more.uncertain == ("2 buttons and 1 axis only have a number.",)
-    assert {"button_1", "button_2", "axis_1"} <= {wire.control for wire in more.wires}
-    assert "only have numbers" in read_hardware("m", OLD_KEYS, OLD_AXES, Lore()).uncertain[0]
-    gone = Wiring("m", (Wire("south", "key", 0x2C9),))
-    assert read_hardware("m", OLD_KEYS, OLD_AXES, Lore({"m": gone})).uncertain
+    assert {"button_1", "button_2", "axis_1"} <= {input_.control for input_ in more.inputs}
+    assert "only have numbers" in read_hardware("m", OLD_KEYS, OLD_AXES, KnownMappings()).uncertain[0]
+    gone = ControllerSetup("m", (InputMapping("south", "key", 0x2C9),))
+    assert read_hardware("m", OLD_KEYS, OLD_AXES, KnownMappings({"m": gone})).uncertain
 
 
 LINE = (
@@ -125,9 +127,9 @@ LINE = (
 
 
 def test_a_mapping_line_is_read_as_it_says() -> None:
-    wires, troubles = wires_of(parse_line(LINE), OLD_KEYS, OLD_AXES)
+    inputs, troubles = inputs_of(parse_line(LINE), OLD_KEYS, OLD_AXES)
     assert not troubles
-    decoder = Decoder(wires, OLD_AXES)
+    decoder = Decoder(inputs, OLD_AXES)
 
     def after(kind: int, code: int, value: int) -> dict[str, tuple[float, float]]:
         decoder.event(kind, code, value)
@@ -145,12 +147,12 @@ def test_a_mapping_line_is_read_as_it_says() -> None:
 
 def test_a_mapping_line_is_written_as_it_was_read() -> None:
     line = parse_line(LINE)
-    wires, _ = wires_of(line, OLD_KEYS, OLD_AXES)
-    assert line_of(line.guid, line.name, wires, OLD_KEYS, OLD_AXES) == LINE
+    inputs, _ = inputs_of(line, OLD_KEYS, OLD_AXES)
+    assert line_of(line.guid, line.name, inputs, OLD_KEYS, OLD_AXES) == LINE
 
 
 def test_what_a_line_has_and_the_device_not_is_said() -> None:
-    _, troubles = wires_of(parse_line(LINE.replace("b:b2", "b:b40")), OLD_KEYS, OLD_AXES)
+    _, troubles = inputs_of(parse_line(LINE.replace("b:b2", "b:b40")), OLD_KEYS, OLD_AXES)
     assert troubles == ["b:b40 names something that this device has not"]
 
 
@@ -224,12 +226,12 @@ def test_a_position_is_where_the_thumb_finds_it_whatever_the_driver_calls_it(
     driver: str, bus: int, vendor: int
 ) -> None:
     (pad,) = joined([replace(PAD, driver=driver, bus=bus, vendor=vendor)])
-    found = understand(pad, Lore())
+    found = map_device(pad, KnownMappings())
     assert found.how == "corrected"
     assert "left and the upper" in found.correction
-    codes = {wire.control: wire.code for wire in found.wires}
+    codes = {input_.control: input_.code for input_ in found.inputs}
     assert (codes["west"], codes["north"]) == (0x133, 0x134)
-    assert len({wire.code for wire in found.wires if wire.source == "key"}) == len(PAD_KEYS)
+    assert len({input_.code for input_ in found.inputs if input_.source == "key"}) == len(PAD_KEYS)
 
 
 @pytest.mark.parametrize(
@@ -238,9 +240,9 @@ def test_a_position_is_where_the_thumb_finds_it_whatever_the_driver_calls_it(
 )
 def test_drivers_that_keep_to_the_conventions_are_left_alone(driver: str, bus: int, vendor: int) -> None:
     (pad,) = joined([replace(PAD, driver=driver, bus=bus, vendor=vendor)])
-    found = understand(pad, Lore())
+    found = map_device(pad, KnownMappings())
     assert (found.how, found.correction) == ("conventions", "")
-    assert {wire.control: wire.code for wire in found.wires}["west"] == 0x134
+    assert {input_.control: input_.code for input_ in found.inputs}["west"] == 0x134
 
 
 def test_every_correction_says_where_it_was_read() -> None:
@@ -251,7 +253,7 @@ def test_a_receivers_d_pad_is_one_d_pad() -> None:
     keys = (*PAD_KEYS, 0x2C0, 0x2C1, 0x2C2, 0x2C3)
     hat = {0: WIDE, 1: WIDE, 16: HAT, 17: HAT}
     (pad,) = joined([replace(PAD, driver="xpad", keys=keys, axes=hat)])
-    controls = [wire.control for wire in understand(pad, Lore()).wires]
+    controls = [input_.control for input_ in map_device(pad, KnownMappings()).inputs]
     assert controls.count("dpad_up") == 1
     assert not any(control.startswith("button_") for control in controls)
 
@@ -267,7 +269,7 @@ def test_pads_behind_one_plug_are_controllers_of_their_own() -> None:
     assert [n.path for n in first.nodes] == ["/dev/input/event2"]
     assert [n.path for n in second.nodes] == ["/dev/input/event4", "/dev/input/event5"]
     assert first.key != second.key
-    assert all(understand(device, Lore()).wires for device in (first, second))
+    assert all(map_device(device, KnownMappings()).inputs for device in (first, second))
     split = [
         replace(PAD, path=f"/dev/input/event{n}", uniq="", phys="usb-1/input0", place=place.format(0, n))
         for n in (2, 3)
@@ -278,8 +280,8 @@ def test_pads_behind_one_plug_are_controllers_of_their_own() -> None:
 def test_hats_with_a_depth_are_triggers_and_bumpers() -> None:
     keys = (0x130, 0x131, 0x133, 0x134)
     axes = {0: WIDE, 1: WIDE, 3: WIDE, 4: WIDE, 18: BYTE, 19: BYTE, 20: BYTE, 21: BYTE}
-    found = read_hardware("m", keys, axes, Lore())
-    codes = {wire.control: wire.code for wire in found.wires}
+    found = read_hardware("m", keys, axes, KnownMappings())
+    codes = {input_.control: input_.code for input_ in found.inputs}
     assert (codes["left_trigger"], codes["right_trigger"]) == (21, 20)
     assert (codes["left_bumper"], codes["right_bumper"]) == (19, 18)
     assert found.uncertain == ()
@@ -287,21 +289,21 @@ def test_hats_with_a_depth_are_triggers_and_bumpers() -> None:
 
 def test_a_touch_area_reported_as_a_hat_presses_no_d_pad_and_is_not_lost() -> None:
     keys = (*PAD_KEYS, 0x220, 0x221, 0x222, 0x223)
-    found = read_hardware("m", keys, {0: WIDE, 1: WIDE, 3: WIDE, 4: WIDE, 16: WIDE, 17: WIDE}, Lore())
-    assert [wire.code for wire in found.wires if wire.control.startswith("dpad")] == [0x220, 0x221, 0x222, 0x223]
-    assert [wire.code for wire in found.wires if wire.control.startswith("axis_")] == [16, 17]
+    found = read_hardware("m", keys, {0: WIDE, 1: WIDE, 3: WIDE, 4: WIDE, 16: WIDE, 17: WIDE}, KnownMappings())
+    assert [input_.code for input_ in found.inputs if input_.control.startswith("dpad")] == [0x220, 0x221, 0x222, 0x223]
+    assert [input_.code for input_ in found.inputs if input_.control.startswith("axis_")] == [16, 17]
     assert found.uncertain == ("2 axes only have a number.",)
 
 
 def test_further_hats_of_a_joystick_are_numbered_axes() -> None:
-    found = read_hardware("m", OLD_KEYS, {**OLD_AXES, 18: HAT, 19: HAT}, Lore())
-    assert {wire.code for wire in found.wires if wire.control.startswith("axis_")} == {2, 5, 18, 19}
+    found = read_hardware("m", OLD_KEYS, {**OLD_AXES, 18: HAT, 19: HAT}, KnownMappings())
+    assert {input_.code for input_ in found.inputs if input_.control.startswith("axis_")} == {2, 5, 18, 19}
 
 
 def test_a_twist_that_never_reported_goes_both_ways() -> None:
     fresh = AxisRange(0, 255)
-    found = read_hardware("m", OLD_KEYS, {0: fresh, 1: fresh, 5: fresh, 6: fresh}, Lore())
-    rests = {wire.code: wire.rest for wire in found.wires if wire.control.startswith("axis_")}
+    found = read_hardware("m", OLD_KEYS, {0: fresh, 1: fresh, 5: fresh, 6: fresh}, KnownMappings())
+    rests = {input_.code: input_.rest for input_ in found.inputs if input_.control.startswith("axis_")}
     assert rests == {5: 128, 6: 0}  # a twist in the middle, a throttle at its end
 
 

@@ -13,12 +13,12 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
 from nubshift.devices.codes import AxisRange
+from nubshift.devices.device_mapping import KnownMappings
 from nubshift.devices.nodes import Node
 from nubshift.devices.simulated_hardware import HARDWARE, Hardware
-from nubshift.devices.understanding import Lore
+from nubshift.model.controller_setup import ControllerSetup, InputMapping
 from nubshift.model.controls import Kind as ControlKind
 from nubshift.model.controls import kind_of
-from nubshift.model.wiring import Wire, Wiring
 
 WIDE, BYTE, PULL, SHORT = AxisRange(-32768, 32767), AxisRange(0, 255, 128), AxisRange(0, 255), AxisRange(0, 1023)
 HAT = AxisRange(-1, 1)
@@ -61,7 +61,7 @@ class Kind:
     version: int = 0x111
     radio: bool = False
     controllers: int = 1
-    taught: tuple[Wire, ...] = ()
+    taught: tuple[InputMapping, ...] = ()
     half: str = ""
 
     @property
@@ -181,23 +181,23 @@ TABLED = {"bus": 3, "vendor": 0x289B, "product": 0x0003, "version": 0x0101}
 def _taught(name: str, hardware: Hardware) -> Kind:
     """A simulated model as if it were plugged in, and taught."""
     says = {}
-    for wire in hardware.things:
-        if wire.source == "key":
-            says[wire.control] = f"k{wire.code:x}"
+    for input_ in hardware.raw_inputs:
+        if input_.source == "key":
+            says[input_.control] = f"k{input_.code:x}"
             continue
-        for way in ("above", "below") if wire.side == "both" and wire.low < wire.rest else (wire.side,):
+        for way in ("above", "below") if input_.side == "both" and input_.low < input_.rest else (input_.side,):
             more = way != "below" if way != "both" else True
-            sign = (1 if more else -1) * (-1 if wire.flip else 1)
-            match kind_of(wire.control):
+            sign = (1 if more else -1) * (-1 if input_.flip else 1)
+            match kind_of(input_.control):
                 case ControlKind.STICK:
-                    mark = {("x", 1): ">", ("x", -1): "<", ("y", 1): "v", ("y", -1): "^"}[wire.component, sign]
+                    mark = {("x", 1): ">", ("x", -1): "<", ("y", 1): "v", ("y", -1): "^"}[input_.component, sign]
                 case ControlKind.AXIS:
-                    mark = "+" if sign > 0 or wire.side == "below" else "-"
+                    mark = "+" if sign > 0 or input_.side == "below" else "-"
                 case _:
                     mark = ""
-            says[wire.control + mark] = f"a{wire.code:x}{'+' if more else '-'}"
+            says[input_.control + mark] = f"a{input_.code:x}{'+' if more else '-'}"
     node = NodeKind(keys=hardware.keys, axes=hardware.axes)
-    return Kind(name, hardware.name, (node,), says, "taught", product=hardware.product, taught=hardware.things)
+    return Kind(name, hardware.name, (node,), says, "taught", product=hardware.product, taught=hardware.raw_inputs)
 
 
 KINDS: tuple[Kind, ...] = (
@@ -488,9 +488,9 @@ KINDS: tuple[Kind, ...] = (
         ("share one axis",),
         product=24,
         taught=(
-            Wire("left_trigger", "axis", 2, low=0, rest=128, high=255, side="above"),
-            Wire("right_trigger", "axis", 2, low=0, rest=128, high=255, side="below"),
-            Wire("south", "key", 0x120),
+            InputMapping("left_trigger", "axis", 2, low=0, rest=128, high=255, side="above"),
+            InputMapping("right_trigger", "axis", 2, low=0, rest=128, high=255, side="below"),
+            InputMapping("south", "key", 0x120),
         ),
     ),
     Kind(
@@ -553,4 +553,4 @@ BYSTANDERS: tuple[Kind, ...] = (
 )
 """What is no controller and must not be taken for one."""
 
-LORE = Lore({kind.model: Wiring(kind.model, kind.taught) for kind in KINDS if kind.taught})
+LORE = KnownMappings({kind.model: ControllerSetup(kind.model, kind.taught) for kind in KINDS if kind.taught})

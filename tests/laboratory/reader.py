@@ -11,10 +11,10 @@ import time
 
 import msgspec
 
+from nubshift.devices.device_mapping import map_device
 from nubshift.devices.discovery import devices, info_of
 from nubshift.devices.kernel import EvdevSource
 from nubshift.devices.sdl_table import LONGEST_WAIT, Table
-from nubshift.devices.understanding import understand
 from nubshift.errors import SourceGone
 from tests.laboratory.kinds import LORE
 
@@ -27,10 +27,10 @@ def main() -> None:
     table = Table()
     table.want()
     table.take(LONGEST_WAIT)
-    lore = msgspec.structs.replace(LORE, table=table.lines)
+    mappings = msgspec.structs.replace(LORE, table=table.lines)
     sources = {}
     for device in devices():
-        found = understand(device, lore)
+        found = map_device(device, mappings)
         info = info_of(device, found)
         if info.is_controller:
             sources[device.id] = EvdevSource(device, found, info)

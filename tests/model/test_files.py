@@ -12,15 +12,15 @@ import pytest
 
 from nubshift.devices.take import read_take
 from nubshift.errors import NubShiftError, ProfileError, StorageError
+from nubshift.model.controller_setup import ControllerSetup, read_setups, setup_text
 from nubshift.model.files import JsonTrouble, parse_json, read_bytes, read_text
-from nubshift.model.kept_controllers import ControllersFile, Own, read_controllers, write_controllers
 from nubshift.model.portions import copied
 from nubshift.model.reach import read_reach
 from nubshift.model.reading import parse_profile
 from nubshift.model.results import read_results
 from nubshift.model.rules import MOST
 from nubshift.model.store import read_profile
-from nubshift.model.wiring import Wiring, read_wirings, wiring_text
+from nubshift.model.stored_controllers import ControllersFile, Own, read_controllers, write_controllers
 from tests.support.profiles import made
 
 
@@ -102,11 +102,11 @@ def test_a_newer_companion_says_so(tmp_path: Path) -> None:
 
 def test_setups_that_can_not_be_used_are_put_aside_one_by_one(tmp_path: Path) -> None:
     (tmp_path / "a.nubshift-wiring.json").write_bytes(b"\xff")
-    found, troubles = read_wirings(tmp_path)
+    found, troubles = read_setups(tmp_path)
     assert found == {}
     assert len(troubles) == 1
     assert "aside-1" in troubles[0]
-    assert read_wirings(tmp_path) == ({}, [])
+    assert read_setups(tmp_path) == ({}, [])
 
 
 def test_hints_are_worked_out_for_the_problems_that_are_told_only() -> None:
@@ -185,7 +185,7 @@ def test_whatever_is_written_says_its_format_and_version(tmp_path: Path) -> None
     write_controllers(tmp_path / "controllers.json", ControllersFile())
     written = [
         (tmp_path / "controllers.json").read_bytes(),
-        wiring_text(Wiring("m", ())),
+        setup_text(ControllerSetup("m", ())),
         copied(made({"base": {"south": "A"}}), "base", ["south"]).encode(),
     ]
     for text in map(json.loads, written):

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
+from nubshift.devices.device_mapping import KnownMappings
 from nubshift.devices.simulated_hardware import hardware_info
-from nubshift.devices.understanding import Lore
 from nubshift.model.fitting import misfits, with_fitted
 from nubshift.model.joining import join_of
 from nubshift.model.profile import Band
@@ -19,7 +19,7 @@ AXES = ("south", "axis_1", "axis_2", "axis_3")
 
 
 def test_the_keys_of_a_stick_fit_the_lever_of_an_arcade_stick() -> None:
-    board = hardware_info("quarry", Lore())
+    board = hardware_info("quarry", KnownMappings())
     (misfit,) = misfits(WALK, ("dpad_up", "dpad_right", "dpad_down", "dpad_left", *board.controls))
     assert (misfit.control, misfit.instead) == ("left_stick", "dpad")
     fitted = with_fitted(WALK, misfit)

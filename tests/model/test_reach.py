@@ -10,7 +10,7 @@ import pytest
 
 from nubshift.errors import StorageError
 from nubshift.model import edits
-from nubshift.model.controls import CONTROLS, Kind, Reach
+from nubshift.model.controls import CONTROLS, Finger, Kind
 from nubshift.model.profile import BASE, Binding, Command, Layer, Profile
 from nubshift.model.reach import ReachFile, clashes, finger_of, read_reach, write_reach
 from nubshift.model.roles import MouseRole
@@ -26,7 +26,7 @@ COMMANDS = [
 ]
 
 
-def said(profile: object, moved: dict[str, Reach] | None = None) -> dict[tuple[str, str], str]:
+def said(profile: object, moved: dict[str, Finger] | None = None) -> dict[tuple[str, str], str]:
     return {(c.control, c.other): f"{c.reason} {c.suggestion}" for c in clashes(profile, moved or {})}  # type: ignore[arg-type]
 
 
@@ -36,7 +36,7 @@ def test_what_a_layer_has_on_the_finger_that_holds_it() -> None:
     assert list(found) == [("left_bumper", "left_trigger")]
     assert "The left index holds aim with left trigger" in found["left_bumper", "left_trigger"]
     assert "is free" in found["left_bumper", "left_trigger"]
-    assert said(profile, {"left_bumper": Reach.MOUTH}) == {}  # given to another finger it is none
+    assert said(profile, {"left_bumper": Finger.MOUTH}) == {}  # given to another finger it is none
 
 
 def test_commands_of_a_group_on_the_thumb_that_looks_while_its_layer_is_held() -> None:
@@ -67,13 +67,15 @@ def test_the_file_is_kept_per_player_and_model(tmp_path: Path) -> None:
     path = tmp_path / "reach.json"
     assert read_reach(path) == ReachFile()
     file = (
-        ReachFile().with_moved("1", "Moss pad", "north", Reach.MOUTH).with_moved("2", "Moss pad", "north", Reach.BREATH)
+        ReachFile()
+        .with_moved("1", "Moss pad", "north", Finger.MOUTH)
+        .with_moved("2", "Moss pad", "north", Finger.BREATH)
     )
     write_reach(path, file)
     again = read_reach(path)
     assert again == file
-    assert finger_of("north", again.of("1", "Moss pad")) is Reach.MOUTH
-    assert finger_of("north", again.of("1", "another pad")) is Reach.RIGHT_THUMB
+    assert finger_of("north", again.of("1", "Moss pad")) is Finger.MOUTH
+    assert finger_of("north", again.of("1", "another pad")) is Finger.RIGHT_THUMB
     assert again.with_moved("1", "Moss pad", "north", None).of("1", "Moss pad") == {}
     path.write_text('{"format": "nubshift-reach", "players": {"1": {"m": {"north": "tail"}}}}')
     with pytest.raises(StorageError, match="It was moved to reach\\.json\\.aside-1"):

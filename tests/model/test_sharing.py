@@ -7,8 +7,8 @@ import pytest
 from nubshift.engine.seating import Filling
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.controls import PAD_CONTROLS
-from nubshift.model.kept_controllers import PartOf
 from nubshift.model.sharing import half, has_halves, joined, owner_of, seat_info, side_of, taken, with_one_motion
+from nubshift.model.stored_controllers import PartOf
 
 PAD = ControllerInfo("a", "Pad", PAD_CONTROLS, key="key a")
 TWIN = ControllerInfo("b", "Twin", PAD_CONTROLS, key="key b")

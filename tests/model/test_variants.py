@@ -21,9 +21,9 @@ STICK = made({"base": {"right_stick": MouseRole()}, "aim": {}})
 
 
 def two() -> Profile:
-    profile = variants.kept_as(STICK, "plain", BASE, "right_stick")
+    profile = variants.saved_as(STICK, "plain", BASE, "right_stick")
     profile = edits.with_feel(profile, BASE, "right_stick", speed=300.0)
-    return variants.kept_as(profile, "fast", BASE, "right_stick")
+    return variants.saved_as(profile, "fast", BASE, "right_stick")
 
 
 def test_the_one_in_use_is_the_one_that_is_equal() -> None:
@@ -39,7 +39,7 @@ def test_the_one_in_use_is_the_one_that_is_equal() -> None:
 
 def test_a_name_kept_again_takes_the_place_of_the_old_one() -> None:
     profile = edits.with_feel(two(), BASE, "right_stick", speed=400.0)
-    profile = variants.kept_as(profile, "plain", BASE, "right_stick")
+    profile = variants.saved_as(profile, "plain", BASE, "right_stick")
     assert [(v.name, v.feel.speed) for v in profile.variants] == [("plain", 400.0), ("fast", 300.0)]
     profile = variants.with_named(profile, "fast", "quick")
     assert [v.name for v in profile.variants_of(BASE, "1", "right_stick")] == ["plain", "quick"]
@@ -48,7 +48,7 @@ def test_a_name_kept_again_takes_the_place_of_the_old_one() -> None:
 
 def test_variants_go_with_their_layer_and_are_part_of_the_file() -> None:
     profile = edits.with_feel(two(), "aim", "right_stick", speed=60.0)
-    profile = variants.kept_as(profile, "slow", "aim", "right_stick")
+    profile = variants.saved_as(profile, "slow", "aim", "right_stick")
     assert parse_profile(profile_text(profile), "file") == profile
     assert changes_between(STICK, two()).rest
     assert [v.name for v in edits.without_layer(profile, "aim").variants] == ["plain", "fast"]

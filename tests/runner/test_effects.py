@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
-from nubshift.model.kept_controllers import PartOf
 from nubshift.model.sends import SendLight, SendRumble
+from nubshift.model.stored_controllers import PartOf
 from nubshift.outputs.port import Sink
 from nubshift.outputs.recorder import Recorder
 from nubshift.runner.compiling import compiled

@@ -10,7 +10,7 @@ import pytest
 
 from faults.making import any_message, mutated
 from nubshift.errors import ProtocolError
-from nubshift.model.kept_controllers import PartOf
+from nubshift.model.stored_controllers import PartOf
 from nubshift.protocol import messages as m
 from nubshift.protocol.checking import check_reply, check_request
 from tests.support.processes import RunnerProcess

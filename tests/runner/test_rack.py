@@ -9,20 +9,27 @@ import pytest
 
 import nubshift.runner.inventory
 import nubshift.runner.rack
-from nubshift.devices.made_up import MadeUp
+from nubshift.devices.device_mapping import DeviceMapping
 from nubshift.devices.nodes import Device
 from nubshift.devices.simulated_hardware import HARDWARE
-from nubshift.devices.understanding import Understanding
+from nubshift.devices.simulation import Simulation
 from nubshift.errors import StorageError
 from nubshift.events import Change
 from nubshift.model.controller_info import ControllerInfo
-from nubshift.model.kept_controllers import Calibration, ControllersFile, Own, PartOf, write_controllers
+from nubshift.model.controller_setup import (
+    ControllerSetup,
+    file_name,
+    forget_setup,
+    parse_setup,
+    read_setups,
+    write_setup,
+)
 from nubshift.model.profile import Seat
 from nubshift.model.roles import MouseRole
-from nubshift.model.wiring import Wiring, file_name, forget_wiring, parse_wiring, read_wirings, write_wiring
+from nubshift.model.stored_controllers import Calibration, ControllersFile, Own, PartOf, write_controllers
 from nubshift.protocol.messages import Fill, Frame, Lesson, Notice, Reread, Status, Steer, Teach, Teaching, Use, Used
-from nubshift.runner.knowledge import Knowledge
 from nubshift.runner.rack import Rack
+from nubshift.runner.stored import StoredControllers
 from tests.laboratory.kinds import KINDS
 from tests.support.processes import RunnerProcess, wait_until
 from tests.support.profiles import four, made
@@ -52,18 +59,10 @@ class Stage:
 
     def status(self, condition: Callable[[Status], bool]) -> Status:
         """The newest status once it is so."""
-        while True:
-            found = next((m for m in reversed(self.talk.heard) if isinstance(m, Status)), None)
-            if found is not None and condition(found):
-                return found
-            assert self.talk.hear()
+        return self.talk.wait_newest(Status, condition)
 
     def lesson(self, condition: Callable[[Lesson], bool]) -> Lesson:
-        while True:
-            found = next((m for m in reversed(self.talk.heard) if isinstance(m, Lesson)), None)
-            if found is not None and condition(found):
-                return found
-            assert self.talk.hear()
+        return self.talk.wait_newest(Lesson, condition)
 
 
 @pytest.fixture
@@ -133,29 +132,29 @@ def test_a_bad_file_of_controllers_is_told_and_put_aside_and_play_goes_on(stage:
     stage.talk.wait_held("A")
 
 
-def test_teaching_mutes_the_controller_and_gives_its_wiring(stage: Stage) -> None:
+def test_teaching_mutes_the_controller_and_gives_its_setup(stage: Stage) -> None:
     stage.talk.say(Fill("1", (PartOf("sim:quarry"),)))
     stage.status(lambda s: s.controller == "sim:quarry")
-    stage.talk.say(Steer("thing:south", 1.0))
+    stage.talk.say(Steer("raw:south", 1.0))
     stage.talk.wait_held("C")  # untaught, its first button has the number one
     stage.talk.say(Teach("sim:quarry", "free"))
     stage.talk.wait_held()
-    stage.talk.say(Steer("thing:south", 0.0))
+    stage.talk.say(Steer("raw:south", 0.0))
     stage.lesson(lambda lesson: lesson.phase == "ask")
-    for thing in ("start", "dpad_up"):
+    for raw_input in ("start", "dpad_up"):
         before = stage.lesson(lambda lesson: lesson.phase == "ask").place
-        stage.talk.say(Steer(f"thing:{thing}", 1.0))
+        stage.talk.say(Steer(f"raw:{raw_input}", 1.0))
         stage.lesson(lambda lesson: bool(lesson.left > 0.97))
-        stage.talk.say(Steer(f"thing:{thing}", 0.0))
+        stage.talk.say(Steer(f"raw:{raw_input}", 0.0))
         stage.lesson(lambda lesson, before=before: lesson.place > before)  # type: ignore[misc]
     stage.talk.say(Teaching("review"))
     stage.lesson(lambda lesson: lesson.phase == "review")
     stage.talk.say(Teaching("keep"))
-    wiring = stage.lesson(lambda lesson: lesson.phase == "kept").wiring
-    assert wiring is not None
-    assert wiring.model == HARDWARE["quarry"].model
-    assert wiring.controls == ("dpad_up", "button_1")
-    write_wiring(stage.data / "nubshift" / "controllers", wiring)
+    setup = stage.lesson(lambda lesson: lesson.phase == "stored").setup
+    assert setup is not None
+    assert setup.model == HARDWARE["quarry"].model
+    assert setup.controls == ("dpad_up", "button_1")
+    write_setup(stage.data / "nubshift" / "controllers", setup)
     stage.talk.say(Reread())
     stage.status(lambda s: next(c for c in s.controllers if c.id == "sim:quarry").how == "taught")
 
@@ -169,16 +168,16 @@ def test_what_can_not_be_taught_says_so(stage: Stage) -> None:
     stage.talk.wait_held("A")
 
 
-def test_wirings_of_models_lie_in_files_of_their_own(tmp_path: Path) -> None:
-    wiring = Wiring("1209:0001 Fern Pad (old)", ())
-    path = write_wiring(tmp_path, wiring)
-    assert path.name == "1209-0001-fern-pad-old.nubshift-wiring.json" == file_name(wiring.model)
+def test_setups_of_models_lie_in_files_of_their_own(tmp_path: Path) -> None:
+    setup = ControllerSetup("1209:0001 Fern Pad (old)", ())
+    path = write_setup(tmp_path, setup)
+    assert path.name == "1209-0001-fern-pad-old.nubshift-wiring.json" == file_name(setup.model)
     (tmp_path / "bad.nubshift-wiring.json").write_text("{}")
-    found, troubles = read_wirings(tmp_path)
-    assert found == {wiring.model: wiring}
+    found, troubles = read_setups(tmp_path)
+    assert found == {setup.model: setup}
     assert len(troubles) == 1
-    forget_wiring(tmp_path, wiring.model)
-    assert read_wirings(tmp_path)[0] == {}
+    forget_setup(tmp_path, setup.model)
+    assert read_setups(tmp_path)[0] == {}
 
 
 @pytest.mark.parametrize(
@@ -193,21 +192,21 @@ def test_wirings_of_models_lie_in_files_of_their_own(tmp_path: Path) -> None:
         ('{"format": "nubshift-wiring", "version": 1, "model": "m", "wires": [], "more": 1}', "more"),
     ],
 )
-def test_a_bad_wiring_is_told(text: str, said: str) -> None:
+def test_a_bad_setup_is_told(text: str, said: str) -> None:
     with pytest.raises(StorageError, match=said):
-        parse_wiring(text.encode(), "here")
+        parse_setup(text.encode(), "here")
 
 
 def test_two_alike_named_by_their_nodes_keep_their_players_when_plugged_in_the_other_way_round(
     monkeypatch: pytest.MonkeyPatch,
 ) -> None:
-    class Still(MadeUp):
+    class Still(Simulation):
         """A pad that nobody touches."""
 
         next_deadline = None
 
-        def __init__(self, device: Device, understanding: Understanding, info: ControllerInfo) -> None:
-            self.device, self.understanding, self.info = device, understanding, info
+        def __init__(self, device: Device, mapping: DeviceMapping, info: ControllerInfo) -> None:
+            self.device, self.mapping, self.info = device, mapping, info
 
         def state(self) -> tuple[Change, ...]:
             return ()
@@ -215,7 +214,9 @@ def test_two_alike_named_by_their_nodes_keep_their_players_when_plugged_in_the_o
     monkeypatch.setattr(nubshift.runner.rack, "EvdevSource", Still)
     monkeypatch.setattr(nubshift.runner.inventory, "devices", list)
     pad = KINDS[0]
-    rack = Rack({"1": ["evdev:/dev/input/event3"], "2": ["evdev:/dev/input/event4"]}, lambda *_: None, 0, Knowledge())
+    rack = Rack(
+        {"1": ["evdev:/dev/input/event3"], "2": ["evdev:/dev/input/event4"]}, lambda *_: None, 0, StoredControllers()
+    )
 
     def plugged(**plugs: int) -> list[str]:
         """Which plug is played with in each seat, once these nodes are at these plugs."""

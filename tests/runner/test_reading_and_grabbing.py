@@ -11,21 +11,21 @@ import pytest
 
 from nubshift.devices import kernel
 from nubshift.devices.codes import AxisRange
-from nubshift.devices.made_up import MadeUp
 from nubshift.devices.nodes import Node
 from nubshift.devices.port import Raw, Timed
+from nubshift.devices.simulation import Simulation
 from nubshift.errors import SourceError
 from nubshift.events import Change, Motion, Output, Report
 from nubshift.model.controller_info import ControllerInfo
-from nubshift.model.kept_controllers import PartOf
 from nubshift.model.roles import GyroRole
+from nubshift.model.stored_controllers import PartOf
 from nubshift.outputs.port import Sink
 from nubshift.outputs.recorder import Recorder
 from nubshift.runner import rack as rack_module
 from nubshift.runner.compiling import compiled
-from nubshift.runner.knowledge import Knowledge
 from nubshift.runner.rack import GRAB_AGAIN, Rack
 from nubshift.runner.session import Session
+from nubshift.runner.stored import StoredControllers
 from tests.support.playing import MS, Desk, moved
 from tests.support.profiles import made
 
@@ -33,7 +33,7 @@ TURN = made({"base": {"south": "A", "motion": GyroRole()}}, game={"counts_per_tu
 SECOND = 1_000_000
 
 
-class Piece(MadeUp):
+class Piece(Simulation):
     """A source in the test's hand."""
 
     def __init__(self, name: str) -> None:
@@ -64,17 +64,17 @@ class Hands:
         self.told: list[str] = []
         self.pieces: dict[str, Piece] = {}
         self.rack = Rack(
-            {"1": ("take:one",), "2": ("take:two",)}, lambda _, text: self.told.append(text), 0, Knowledge()
+            {"1": ("take:one",), "2": ("take:two",)}, lambda _, text: self.told.append(text), 0, StoredControllers()
         )
 
-    def make(self, spec: str, now: int, lore: object) -> Piece:
+    def make(self, spec: str, now: int, mappings: object) -> Piece:
         return self.pieces.setdefault(spec, Piece(spec))
 
 
 @pytest.fixture
 def hands(monkeypatch: pytest.MonkeyPatch) -> Hands:
     made_up: dict[str, Piece] = {}
-    monkeypatch.setattr(rack_module, "open_made_up", lambda spec, *_: made_up.setdefault(spec, Piece(spec)))
+    monkeypatch.setattr(rack_module, "open_without_device", lambda spec, *_: made_up.setdefault(spec, Piece(spec)))
     found = Hands()
     found.pieces = made_up
     return found

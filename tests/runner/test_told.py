@@ -147,7 +147,7 @@ def with_two_speeds() -> Profile:
     )
     for speed in (90, 180, 360):
         profile = edits.with_feel(profile, "base", "right_stick", speed=float(speed))
-        profile = variants.kept_as(profile, str(speed), "base", "right_stick")
+        profile = variants.saved_as(profile, str(speed), "base", "right_stick")
     return variants.with_used(profile, "90")
 
 
@@ -196,7 +196,7 @@ def test_a_variant_of_a_layer_counts_in_that_layer_only() -> None:
         {"base": {"right_stick": MouseRole(), "south": NextVariant("right_stick"), "east": HoldLayer("aim")}, "aim": {}}
     )
     profile = edits.with_feel(profile, "aim", "right_stick", speed=60.0)
-    profile = variants.kept_as(profile, "slow", "aim", "right_stick")
+    profile = variants.saved_as(profile, "slow", "aim", "right_stick")
     profile = edits.with_feel(profile, "aim", "right_stick", speed=120.0)
     desk = Desk(profile)
     desk.at(0, south=1)

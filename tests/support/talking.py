@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import socket
 import time
+from collections.abc import Callable
 from pathlib import Path
 from typing import TypeVar
 
@@ -45,14 +46,22 @@ class Talk:
 
     def wait(self, kind: type[T], **fields: object) -> T:
         """The newest message of a kind with these fields, once there is one."""
+        return self._until(kind, lambda message: all(getattr(message, k) == v for k, v in fields.items()), None, fields)
+
+    def wait_newest(self, kind: type[T], condition: Callable[[T], bool]) -> T:
+        """The newest message of a kind, once it is so."""
+        return self._until(kind, condition, 1, condition)
+
+    def _until(self, kind: type[T], condition: Callable[[T], bool], newest: int | None, said: object) -> T:
         end = time.monotonic() + PATIENCE
         while time.monotonic() < end:
-            for message in reversed(self.heard):
-                if isinstance(message, kind) and all(getattr(message, k) == v for k, v in fields.items()):
+            found = [message for message in reversed(self.heard) if isinstance(message, kind)]
+            for message in found[:newest]:
+                if condition(message):
                     return message
             if not self.hear():
                 break
-        raise AssertionError(f"no {kind.__name__} with {fields}; heard {self.heard[-5:]}")
+        raise AssertionError(f"no {kind.__name__} with {said}; heard {self.heard[-5:]}")
 
     def wait_held(self, *keys: str) -> Frame:
         """The next frame in which exactly these keys are held."""

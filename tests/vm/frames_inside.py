@@ -15,10 +15,10 @@ from pathlib import Path
 sys.path.insert(0, str(Path(__file__).parents[2]))
 
 from nubshift.devices.codes import EV_MSC, MSC_TIMESTAMP
+from nubshift.devices.device_mapping import DeviceMapping, KnownMappings, map_device
 from nubshift.devices.discovery import devices, info_of
 from nubshift.devices.kernel import EvdevSource
 from nubshift.devices.nodes import Device
-from nubshift.devices.understanding import Lore, Understanding, understand
 from tests.vm.inside import until
 from tests.vm.uhid_kinds import OlderMotionPad, PairPad, Remote
 from tests.vm.uhid_pad import MotionPad, Turn, UhidDevice
@@ -44,8 +44,8 @@ def plugged(pad: UhidDevice) -> Device:
 
 
 def opened(device: Device, sideways: bool = False) -> EvdevSource:
-    lore = Lore(sideways=frozenset([device.key] if sideways else ()))
-    found = understand(device, lore)
+    mappings = KnownMappings(sideways=frozenset([device.key] if sideways else ()))
+    found = map_device(device, mappings)
     source = EvdevSource(device, found, info_of(device, found))
     source.listen(True)
     return source
@@ -131,8 +131,8 @@ def stick_and_motion(device: Device, source: EvdevSource, gravity: tuple[float, 
     assert all(abs(a - b) < 0.02 for a, b in zip(found, gravity, strict=True)), (device.main.name, found)
 
 
-def names(found: Understanding) -> set[str]:
-    return {wire.control for wire in found.wires}
+def names(found: DeviceMapping) -> set[str]:
+    return {input_.control for input_ in found.inputs}
 
 
 def pairs() -> None:
@@ -156,7 +156,7 @@ def pairs() -> None:
                 pad.turn(gyro, pull)
 
         device = plugged(pad)
-        found = understand(device, Lore())
+        found = map_device(device, KnownMappings())
         half = {PairPad.LEFT: "left", PairPad.RIGHT: "right"}.get(kind, "")
         assert (found.how, found.half) == ("conventions", half), found
         source = opened(device)
@@ -194,7 +194,7 @@ def remote() -> None:
     """The driver wiimote, whose gyro is an axis each for yaw, roll and pitch."""
     pad = Remote()
     device = plugged(pad)
-    found = understand(device, Lore())
+    found = map_device(device, KnownMappings())
     assert (found.how, found.shape) == ("corrected", "remote"), found
     assert {"south", "right_trigger", "dpad_up", "start", "select"} <= names(found)
     assert {"motion", "pointer", "pointer_seen"} <= set(info_of(device, found).controls), device

@@ -15,11 +15,11 @@ from evdev import ecodes as e
 
 sys.path.insert(0, str(Path(__file__).parents[2]))
 
+from nubshift.devices.device_mapping import KnownMappings, map_device
 from nubshift.devices.discovery import devices, info_of
 from nubshift.devices.kernel import EvdevSource
 from nubshift.devices.nodes import Device
 from nubshift.devices.sdl_table import LONGEST_WAIT, Table
-from nubshift.devices.understanding import Lore, understand
 from nubshift.errors import SourceGone
 from nubshift.events import Change
 from tests.laboratory.kinds import BYSTANDERS, KINDS, LORE, Kind
@@ -61,10 +61,10 @@ def named(kind: Kind) -> Device:
 class Bench:
     """One kind, plugged in and read: a node of its own, or hardware that the kernel's own driver makes one of."""
 
-    def __init__(self, kind: Kind, lore: Lore, pad: UInput | DescribedPad) -> None:
+    def __init__(self, kind: Kind, mappings: KnownMappings, pad: UInput | DescribedPad) -> None:
         self.pad = pad
         device = named(kind)
-        found = understand(device, lore)
+        found = map_device(device, mappings)
         assert found.how == kind.how, (kind.id, found)
         self.info = info_of(device, found)
         assert self.info.is_controller, kind.id
@@ -118,15 +118,15 @@ def main() -> None:
     table = Table()
     table.want()
     table.take(LONGEST_WAIT * 10)
-    lore = Lore(LORE.taught, table=table.lines)
+    mappings = KnownMappings(LORE.taught, table=table.lines)
     for kind in ALONE:
-        exercise(kind, Bench(kind, lore, made(kind)))
+        exercise(kind, Bench(kind, mappings, made(kind)))
     print(
         f"proven: {len(ALONE)} kinds say what is done to them, hidden from others, and go when pulled out", flush=True
     )
     for kind in COUNTED:
         pad = DescribedPad(kind)
-        bench = Bench(kind, lore, pad)
+        bench = Bench(kind, mappings, pad)
         pad.report()
         exercise(kind, bench)
     print(f"proven: {len(COUNTED)} kinds as the kernel's driver makes them of a report descriptor, too", flush=True)

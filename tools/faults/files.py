@@ -17,7 +17,7 @@ import msgspec
 
 from faults.making import mutated
 from nubshift.devices.evemu import evemu_text
-from nubshift.devices.mapping_line import parse_lines, wires_of
+from nubshift.devices.mapping_line import inputs_of, parse_lines
 from nubshift.devices.player import read_script
 from nubshift.devices.simulated import PADS
 from nubshift.devices.take import read_take, take_text
@@ -25,12 +25,12 @@ from nubshift.engine.compile import compile_profile
 from nubshift.engine.engine import Engine
 from nubshift.errors import NubShiftError
 from nubshift.events import Report
-from nubshift.model.kept_controllers import Calibration, ControllersFile, Own, read_controllers
+from nubshift.model.controller_setup import ControllerSetup, InputMapping, parse_setup, setup_text
 from nubshift.model.profile import Profile
 from nubshift.model.reach import ReachFile, read_reach
 from nubshift.model.results import ResultsFile, read_results
 from nubshift.model.store import read_profile
-from nubshift.model.wiring import Wire, Wiring, parse_wiring, wiring_text
+from nubshift.model.stored_controllers import Calibration, ControllersFile, Own, read_controllers
 from nubshift.protocol.paths import demo_folder
 
 SLOW = 5.0
@@ -53,19 +53,20 @@ def _take(path: Path) -> None:
 def _lines(path: Path) -> None:
     found, _ = parse_lines(path.read_text("utf-8", "replace"))
     for line in found:
-        wires_of(line, range(0x130, 0x13F), {})
+        inputs_of(line, range(0x130, 0x13F), {})
 
 
-def _wiring(path: Path) -> None:
-    parse_wiring(path.read_bytes(), str(path))
+def _setup(path: Path) -> None:
+    parse_setup(path.read_bytes(), str(path))
 
 
 def samples() -> dict[str, tuple[bytes, Callable[[Path], object]]]:
     """A good file of each kind, and its reader."""
     demo = demo_folder()
     short = [Report(t * 4000, (("left_stick", t / 20, 0.5), ("south", float(t % 2), 0.0))) for t in range(20)]
-    wiring = Wiring(
-        "0003:1209:abcd Pad", (Wire("south", "key", 304), Wire("left_stick", "axis", 0, low=-128, high=127))
+    setup = ControllerSetup(
+        "0003:1209:abcd Pad",
+        (InputMapping("south", "key", 304), InputMapping("left_stick", "axis", 0, low=-128, high=127)),
     )
     kept = ControllersFile(devices={"pad#1": Own("mine", calibration={"left_stick": Calibration()})})
     found: dict[str, tuple[bytes, Callable[[Path], object]]] = {
@@ -76,7 +77,7 @@ def samples() -> dict[str, tuple[bytes, Callable[[Path], object]]]:
         "x.take": (take_text(short).encode(), _take),
         "x.evemu": (evemu_text(short, "Pad")[0].encode(), _take),
         "x.txt": (LINE.encode() * 3, _lines),
-        "x.nubshift-wiring.json": (wiring_text(wiring), _wiring),
+        "x.nubshift-wiring.json": (setup_text(setup), _setup),
         "controllers.json": (msgspec.json.encode(kept), read_controllers),
         "reach.json": (msgspec.json.encode(ReachFile(players={"1": {"Pad": {}}})), read_reach),
         "results.json": (msgspec.json.encode(ResultsFile()), read_results),

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from math import ceil, floor, pi, sqrt
 
 from nubshift.analysis.compass import compass, share
-from nubshift.analysis.reach import Reach
+from nubshift.analysis.reach import MeasuredReach
 from nubshift.analysis.rest import RETURNS, Rest
 from nubshift.model import parameters as p
 from nubshift.texts import _
@@ -55,7 +55,7 @@ def dead_zone(rest: Rest) -> Proposal:
     return Proposal("inner", value, seen)
 
 
-def outer_edge(reach: Reach) -> Proposal:
+def outer_edge(reach: MeasuredReach) -> Proposal:
     """The edge that is reached in every direction."""
     value = p.OUTER.clamp(round(floor(min(1.0, reach.shortest) * EDGE_SPARE / STEP) * STEP, 6))
     where = compass(reach.shortest_at)
@@ -115,7 +115,7 @@ def gyro_threshold(within: float) -> Proposal:
     )
 
 
-def wear(rest: Rest | None, reach: Reach | None) -> list[str]:
+def wear(rest: Rest | None, reach: MeasuredReach | None) -> list[str]:
     """What is worn, in sentences; empty for a stick that is true."""
     found = []
     if rest is not None:

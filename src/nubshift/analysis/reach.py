@@ -14,7 +14,7 @@ OUT = 0.5
 
 
 @dataclass(frozen=True)
-class Reach:
+class MeasuredReach:
     """The edge of a stick.
 
     `radii` are by direction, clockwise from up, `SLICES` of them; NaN where it never was. `centre` is that of the
@@ -63,14 +63,14 @@ class Reach:
         return bool(np.nanmean(diagonal) > 1.12 * np.nanmean(straight))
 
 
-def reach_of(trace: Trace) -> Reach:
+def reach_of(trace: Trace) -> MeasuredReach:
     """The edge as far as a trace has been along it."""
     values = trace.values
     size = np.hypot(values[:, 0], values[:, 1])
     values, size = values[size > OUT], size[size > OUT]
     radii = np.full(SLICES, np.nan)
     if len(values) == 0:
-        return Reach(radii, (0.0, 0.0), 0.0)
+        return MeasuredReach(radii, (0.0, 0.0), 0.0)
     angles = np.degrees(np.arctan2(values[:, 0], -values[:, 1])) % 360.0
     at = np.round(angles / (360.0 / SLICES)).astype(int) % SLICES
     for index in range(SLICES):
@@ -78,7 +78,7 @@ def reach_of(trace: Trace) -> Reach:
         if len(here):
             radii[index] = np.quantile(here, 0.9)
     turns = float(np.abs(np.diff(np.unwrap(np.radians(angles)))).sum() / (2.0 * np.pi))
-    return Reach(radii, _centre(radii), turns)
+    return MeasuredReach(radii, _centre(radii), turns)
 
 
 def _centre(radii: Floats) -> tuple[float, float]:

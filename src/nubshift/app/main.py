@@ -62,7 +62,7 @@ def run(profile: Path | None, sources: Sequence[str], sink: str, theme: str | No
     studio = Studio(file, opened)
     link = Link(socket_path(), sources or DEFAULT_SOURCES, sink)
     window = MainWindow(studio, link, look, folder)
-    for trouble in (*troubles, window.grasp.trouble, window.kept.trouble, window.results.trouble):
+    for trouble in (*troubles, window.grasp.trouble, window.controller_store.trouble, window.results.trouble):
         if trouble:
             window.notices.tell("error", trouble)
     recall(window, settings, theme)

@@ -24,7 +24,7 @@ from nubshift.app.client.playing import Playing
 from nubshift.app.client.steering import Steering
 from nubshift.app.client.watching import Watching
 from nubshift.app.controllers.coming import Coming
-from nubshift.app.controllers.kept import Kept
+from nubshift.app.controllers.store import ControllerStore
 from nubshift.app.controllers.workspace import ControllersWorkspace
 from nubshift.app.document import subject
 from nubshift.app.document.assigning import LISTENING, Armed
@@ -36,7 +36,7 @@ from nubshift.app.map.workspace import MapWorkspace
 from nubshift.app.overlay.window import PlayOverlay
 from nubshift.app.painting.key_labels import KeyLabels
 from nubshift.app.painting.theme import Look
-from nubshift.app.shell.actions import ActionTable, Entry, always
+from nubshift.app.shell.actions import Action, ActionTable, always
 from nubshift.app.shell.controller_menu import ControllerMenu
 from nubshift.app.shell.finder import Finder
 from nubshift.app.shell.focus import FocusGuard
@@ -59,9 +59,9 @@ from nubshift.app.tune.workspace import TuneWorkspace
 from nubshift.errors import StorageError
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.files import read_text
-from nubshift.model.kept_controllers import Calibration, PartOf
 from nubshift.model.profile import SUFFIX
 from nubshift.model.sharing import owner_of, seat_info
+from nubshift.model.stored_controllers import Calibration, PartOf
 from nubshift.protocol.messages import Choose, Play, SetLive, Status, Stop
 from nubshift.protocol.paths import demo_folder
 from nubshift.texts import _
@@ -91,19 +91,19 @@ class MainWindow(QMainWindow):
         self.must_end = False
         self.playing = playing = Playing(studio, link, self.live)
         studio.document.opened.connect(self._opened)
-        self.kept = Kept(folder.parent / "controllers.json", folder.parent / "controllers", link)
+        self.controller_store = ControllerStore(folder.parent / "controllers.json", folder.parent / "controllers", link)
         self.grasp = FingerPlacement(folder.parent / "reach.json", studio, self._info)
         wishes = Wishes()
         stage = Stage(studio, self.live, look, Steering(link, self), self.label_of, self.grasp, wishes)
-        self.top = TopBar(studio, look, self.kept.name)
+        self.top = TopBar(studio, look, self.controller_store.name)
         self.notices = NoticeBar(look)
         self.map = MapWorkspace(stage, self.recording, self.run_action)
         watching = Watching(link)
         self.results = Results(results_path(folder), stage)
         self.tune = TuneWorkspace(stage, watching, playing.play, self.results.in_words, self._calibrate)
         self.range = TryWorkspace(stage, link, watching, self.label_of, self.results)
-        self.controllers = ControllersWorkspace(stage, link, self.kept)
-        self._coming = Coming(self.kept, self.notices.offer)
+        self.controllers = ControllersWorkspace(stage, link, self.controller_store)
+        self._coming = Coming(self.controller_store, self.notices.offer)
         self.now = NowStrip(self.live, look, self.name_of, self.label_of)
         self._finder = Finder(self)
         self._keyboard = KeyboardPicker(look, self.label_of, self)
@@ -118,7 +118,7 @@ class MainWindow(QMainWindow):
         self.capture = KeyCapture(app, studio, self.recording)
         self.actions_table = ActionTable(self)
         self._add_actions()
-        self._controllers = ControllerMenu(studio, link, self.actions_table, self.kept.name, self)
+        self._controllers = ControllerMenu(studio, link, self.actions_table, self.controller_store.name, self)
         self._profiles = ProfileMenu(self.shelf, studio, look, self.actions_table, self)
         playing.noticed.connect(self.notices.tell)
         self._connect(wishes)
@@ -166,8 +166,8 @@ class MainWindow(QMainWindow):
         studio.document.changed_outside.connect(self._changed_outside)
         link.felt.connect(self.top.show_health)
         link.noticed.connect(self.notices.tell)
-        self.kept.changed.connect(self._kept_changed)
-        self.kept.noticed.connect(self.notices.tell)
+        self.controller_store.changed.connect(self._controllers_changed)
+        self.controller_store.noticed.connect(self.notices.tell)
         self.controllers.noticed.connect(self.notices.tell)
         self.now.let_through.connect(self.guard.let_through)
         self.range.letting_through.connect(self.guard.let_into_range)
@@ -191,17 +191,17 @@ class MainWindow(QMainWindow):
         self.top.show_status(status)
         self.now.show_mode(status.live, status.withheld, self.range.arena.hasFocus())
 
-    def _kept_changed(self) -> None:
+    def _controllers_changed(self) -> None:
         self._show_controller()
         self.top.show_status(self.link.status)
 
     def _show_controller(self) -> None:
         """Hands and words follow the controller in use."""
         info = self._info()
-        shown = info and (info.id, info.controls, info.shape, info.names, self.kept.labels(info))
+        shown = info and (info.id, info.controls, info.shape, info.names, self.controller_store.labels(info))
         if shown != self._shown:
             self._shown = shown
-            self.studio.selection.call_controls(self.kept.names(info))
+            self.studio.selection.call_controls(self.controller_store.names(info))
             self.grasp.changed.emit()
             if (
                 info is not None
@@ -242,75 +242,77 @@ class MainWindow(QMainWindow):
     # Actions
 
     def _add_actions(self) -> None:
-        studio, deeds, hands = self.studio, self.map.deeds, self.map.hands
+        studio, edit_commands, hands = self.studio, self.map.edit_commands, self.map.hands
         self.actions_table.add(
-            Entry("map", always(_("Map: what every control does")), lambda: self.show_workspace("map"), "Ctrl+1"),
-            Entry("tune", always(_("Tune: how a control feels")), lambda: self.show_workspace("tune"), "Ctrl+2"),
-            Entry("try", always(_("Try: the range")), lambda: self.show_workspace("try"), "Ctrl+3"),
-            Entry(
+            Action("map", always(_("Map: what every control does")), lambda: self.show_workspace("map"), "Ctrl+1"),
+            Action("tune", always(_("Tune: how a control feels")), lambda: self.show_workspace("tune"), "Ctrl+2"),
+            Action("try", always(_("Try: the range")), lambda: self.show_workspace("try"), "Ctrl+3"),
+            Action(
                 "controllers",
                 always(_("Controllers: what is plugged in")),
                 lambda: self.show_workspace("controllers"),
                 "Ctrl+4",
             ),
-            Entry(
+            Action(
                 "undo",
                 self._undo_text,
                 studio.document.undo,
                 "Ctrl+Z",
                 lambda: bool(studio.document.history.undo_title),
             ),
-            Entry(
+            Action(
                 "redo",
                 self._redo_text,
                 studio.document.redo,
                 "Ctrl+Shift+Z",
                 lambda: bool(studio.document.history.redo_title),
             ),
-            Entry("find", always(_("Search…")), self.search, "Ctrl+K"),
-            Entry(
+            Action("find", always(_("Search…")), self.search, "Ctrl+K"),
+            Action(
                 "live",
                 lambda: _("Pause") if self.top.switch.on else _("Go live"),
                 lambda: self.set_live(not self.top.switch.on),
                 "Ctrl+P",
             ),
-            Entry("stop", always(_("Release all keys")), lambda: self._send(Stop()), "Ctrl+."),
-            Entry("play", self._play_text, self._play, "Ctrl+D", lambda: self._simulated),
-            Entry(
+            Action("stop", always(_("Release all keys")), lambda: self._send(Stop()), "Ctrl+."),
+            Action("play", self._play_text, self._play, "Ctrl+D", lambda: self._simulated),
+            Action(
                 "touch",
                 always(_("Select controls by pressing them")),
                 self._toggle_touch,
                 "Ctrl+T",
                 on=lambda: self.map.touch_selects,
             ),
-            Entry("listen", self._listen_text, self._listen_longer),
-            Entry("new", always(_("New profile…")), self.beginning.ask, "Ctrl+N"),
-            Entry("duplicate", always(_("Duplicate profile")), self.shelf.duplicate),
-            Entry("about", always(_("Profile settings…")), lambda: studio.selection.look_at(subject.PROFILE), "Ctrl+I"),
-            Entry("delete profile", always(_("Delete profile")), self.shelf.delete),
-            Entry("open", always(_("Import profile…")), self.open_file, "Ctrl+O"),
-            Entry("export", always(_("Export profile…")), self.export_file, "Ctrl+Shift+S"),
-            Entry("read keys", always(_("Import key list…")), self.read_keys),
-            Entry("layer", always(_("Add layer…")), self.map.menus.add_layer, "Ctrl+L"),
-            Entry("belt", always(_("Add belt")), self._add_belt),
-            Entry("macro", always(_("Add macro")), self._add_macro),
-            Entry("copy", always(_("Copy")), deeds.copy, "Ctrl+C", where=hands),
-            Entry("paste", always(_("Paste")), deeds.paste, "Ctrl+V", where=hands),
-            Entry("mirror", always(_("Mirror left and right")), deeds.mirror, "Ctrl+M"),
-            Entry("clear", always(_("Clear")), deeds.clear, "Del", where=hands),
-            Entry("layer from", always(_("New layer from selection…")), self.map.menus.ask_layer_from, "Ctrl+Shift+L"),
-            Entry("all", always(_("Select all controls")), self._select_all, "Ctrl+A", where=hands),
-            Entry("overlay", always(_("Show over the game")), self._toggle_overlay, on=lambda: self.overlay.on),
-            Entry("sound", always(_("Sound on layer changes")), self._toggle_sound, on=lambda: self.sounds.on),
+            Action("listen", self._listen_text, self._listen_longer),
+            Action("new", always(_("New profile…")), self.beginning.ask, "Ctrl+N"),
+            Action("duplicate", always(_("Duplicate profile")), self.shelf.duplicate),
+            Action(
+                "about", always(_("Profile settings…")), lambda: studio.selection.look_at(subject.PROFILE), "Ctrl+I"
+            ),
+            Action("delete profile", always(_("Delete profile")), self.shelf.delete),
+            Action("open", always(_("Import profile…")), self.open_file, "Ctrl+O"),
+            Action("export", always(_("Export profile…")), self.export_file, "Ctrl+Shift+S"),
+            Action("read keys", always(_("Import key list…")), self.read_keys),
+            Action("layer", always(_("Add layer…")), self.map.menus.add_layer, "Ctrl+L"),
+            Action("belt", always(_("Add belt")), self._add_belt),
+            Action("macro", always(_("Add macro")), self._add_macro),
+            Action("copy", always(_("Copy")), edit_commands.copy, "Ctrl+C", where=hands),
+            Action("paste", always(_("Paste")), edit_commands.paste, "Ctrl+V", where=hands),
+            Action("mirror", always(_("Mirror left and right")), edit_commands.mirror, "Ctrl+M"),
+            Action("clear", always(_("Clear")), edit_commands.clear, "Del", where=hands),
+            Action("layer from", always(_("New layer from selection…")), self.map.menus.ask_layer_from, "Ctrl+Shift+L"),
+            Action("all", always(_("Select all controls")), self._select_all, "Ctrl+A", where=hands),
+            Action("overlay", always(_("Show over the game")), self._toggle_overlay, on=lambda: self.overlay.on),
+            Action("sound", always(_("Sound on layer changes")), self._toggle_sound, on=lambda: self.sounds.on),
             *(
-                Entry(name or "desktop", always(text), partial(self.look.want, name), on=partial(self._is_theme, name))
+                Action(name or "desktop", always(text), partial(self.look.want, name), on=partial(self._is_theme, name))
                 for name, text in (
                     ("dusk", _("Dusk theme")),
                     ("day", _("Day theme")),
                     (None, _("Same theme as the desktop")),
                 )
             ),
-            Entry("quit", always(_("Quit")), self._quit, "Ctrl+Q"),
+            Action("quit", always(_("Quit")), self._quit, "Ctrl+Q"),
         )
 
     def _undo_text(self) -> str:
@@ -344,7 +346,7 @@ class MainWindow(QMainWindow):
         infos = {info.id: info for info in status.controllers} if status is not None else {}
         info = owner_of(control, self._parts, infos)
         if info is not None:
-            self.kept.keep_measured(info, control, fresh)
+            self.controller_store.store_measured(info, control, fresh)
 
     @property
     def _simulated(self) -> bool:

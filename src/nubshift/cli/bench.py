@@ -34,7 +34,7 @@ DEMO = "ferrow-deep"
 RICHEST = "quillgate"
 
 
-class Row(msgspec.Struct, frozen=True):
+class BenchRow(msgspec.Struct, frozen=True):
     """One measurement. `floor` is the bare loop's figure in the same unit (0 where there is none), `ratio` the cost."""
 
     name: str
@@ -67,7 +67,7 @@ def main(options: argparse.Namespace) -> int:
     return int(missed > 0)
 
 
-def _sentence(row: Row) -> str:
+def _sentence(row: BenchRow) -> str:
     floor = (
         _(", bare loop {floor:,.0f}, {ratio:.1f} times its cost").format(floor=row.floor, ratio=row.ratio)
         if row.floor
@@ -78,7 +78,7 @@ def _sentence(row: Row) -> str:
     )
 
 
-def _engine() -> Iterator[Row]:
+def _engine() -> Iterator[BenchRow]:
     """Reports a second with few and with many bindings, and the cost of the many."""
     reports = list(_played())
     few, many = (compile_profile(_profile(layers)) for layers in (0, 90))
@@ -91,33 +91,35 @@ def _engine() -> Iterator[Row]:
     floor = REPORTS / best["floor"]
     for name, said in (("few", _("engine, 10 bindings")), ("many", _("engine, 2,000 bindings"))):
         value = REPORTS / best[name]
-        yield Row(said, value, _("input events/s"), floor, floor / value, "≥ 100,000", value >= 100_000)
+        yield BenchRow(said, value, _("input events/s"), floor, floor / value, "≥ 100,000", value >= 100_000)
     cost = best["many"] / best["few"]
-    yield Row(_("cost of 2,000 bindings to that of 10"), cost, "times", 0.0, cost, "≤ 1.2", cost <= 1.2)
+    yield BenchRow(_("cost of 2,000 bindings to that of 10"), cost, "times", 0.0, cost, "≤ 1.2", cost <= 1.2)
 
 
-def _replay() -> Iterator[Row]:
+def _replay() -> Iterator[BenchRow]:
     """The demo's take through the demo's profile, as often as real time goes into it."""
     reports = read_take(demo_folder() / f"{DEMO}.take")
     program = compile_profile(read_profile(demo_folder() / f"{DEMO}.nubshift.json"))
     real = reports[-1].t / 1e6
     times = [(_seconds(partial(_feed, program, reports)), _seconds(partial(_bare, reports))) for _unused in range(RUNS)]
     value, floor = real / min(t for t, _unused in times), real / min(f for _unused, f in times)
-    yield Row(_("replay of a take"), value, _("times real time"), floor, floor / value, "≥ 200", value >= 200)
+    yield BenchRow(_("replay of a take"), value, _("times real time"), floor, floor / value, "≥ 200", value >= 200)
 
 
-def _edits() -> Iterator[Row]:
+def _edits() -> Iterator[BenchRow]:
     """A slider dragged at 1000 reports a second: what reports wait for it, and how soon it is live."""
     rich = measure(read_profile(demo_folder() / f"{RICHEST}.nubshift.json"))
     more = rich.dragging - rich.still
     ratio = rich.dragging / rich.still if rich.still else 0.0
-    yield Row(_("reports wait longer while a slider is dragged"), more, "ms", rich.still, ratio, "≤ 2", more <= 2.0)
-    yield Row(_("edit to live, demo"), rich.slowest, "ms", 0.0, 0.0, "≤ 20", rich.slowest <= 20.0)
+    yield BenchRow(
+        _("reports wait longer while a slider is dragged"), more, "ms", rich.still, ratio, "≤ 2", more <= 2.0
+    )
+    yield BenchRow(_("edit to live, demo"), rich.slowest, "ms", 0.0, 0.0, "≤ 20", rich.slowest <= 20.0)
     large = measure(_profile(90), rounds=1)
-    yield Row(_("edit to live, 2,000 bindings"), large.slowest, "ms", 0.0, 0.0, "≤ 60", large.slowest <= 60.0)
+    yield BenchRow(_("edit to live, 2,000 bindings"), large.slowest, "ms", 0.0, 0.0, "≤ 60", large.slowest <= 60.0)
 
 
-ROWS: dict[str, Callable[[], Iterator[Row]]] = {"engine": _engine, "replay": _replay, "edits": _edits}
+ROWS: dict[str, Callable[[], Iterator[BenchRow]]] = {"engine": _engine, "replay": _replay, "edits": _edits}
 
 
 def _seconds(work: Callable[[], object]) -> float:

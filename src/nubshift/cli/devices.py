@@ -11,7 +11,7 @@ from nubshift.devices.discovery import connected
 from nubshift.devices.simulated import PADS, pad_info
 from nubshift.devices.simulated_hardware import HARDWARE, hardware_info
 from nubshift.model.controls import CONTROLS
-from nubshift.runner.knowledge import read_knowledge
+from nubshift.runner.stored import read_stored
 from nubshift.texts import _
 
 READ = {
@@ -33,18 +33,18 @@ def arguments(parser: argparse.ArgumentParser) -> None:
 
 def main(options: argparse.Namespace) -> int:
     """Print every controller that could be used, the simulated ones at the end."""
-    knowledge = read_knowledge()
-    for trouble in knowledge.troubles:
+    stored = read_stored()
+    for trouble in stored.troubles:
         print(f"nubshift devices: {trouble}", file=sys.stderr)
-    made_up = [*map(pad_info, PADS), *(hardware_info(name, knowledge.lore) for name in HARDWARE)]
-    real = connected(knowledge.lore, knowledge.kept.brought_in)
+    simulated = [*map(pad_info, PADS), *(hardware_info(name, stored.mappings) for name in HARDWARE)]
+    real = connected(stored.mappings, stored.controllers.brought_in)
     if options.json:
-        for info in (*real, *made_up):
+        for info in (*real, *simulated):
             print(msgspec.json.encode(info).decode())
         return 0
     if not real:
         print(_("No controller is connected. (If one is, run: nubshift doctor)"))
-    for info in (*real, *made_up):
+    for info in (*real, *simulated):
         print(f"{info.name}  ({info.id})")
         if info.trouble:
             print(f"    {info.trouble}")

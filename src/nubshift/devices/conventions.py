@@ -33,7 +33,7 @@ from nubshift.devices.codes import (
     BTN_WHEEL,
     AxisRange,
 )
-from nubshift.model.wiring import Wire
+from nubshift.model.controller_setup import InputMapping
 
 BUTTONS: dict[int, str] = {
     0x130: "south",
@@ -96,42 +96,42 @@ def is_button_of_play(code: int) -> bool:
     return BTN_JOYSTICK <= code < BTN_DIGI or BTN_DPAD_UP <= code <= 0x227 or BTN_TRIGGER_HAPPY <= code < 0x2E8
 
 
-def pad_wires(keys: Collection[int], axes: Mapping[int, AxisRange]) -> list[Wire]:
-    """The wires of a node by the kernel's conventions."""
-    wires = [*_sticks(axes), *_triggers(axes), *_bumpers(keys, axes), *hat_wires(axes, keys)]
-    wires += [key_wire(name, code) for code, name in BUTTONS.items() if code in keys]
-    wired = {wire.control for wire in wires}
-    return wires + [key_wire(n, code) for code, n in TRIGGER_KEYS.items() if code in keys and n not in wired]
+def pad_inputs(keys: Collection[int], axes: Mapping[int, AxisRange]) -> list[InputMapping]:
+    """The inputs of a node by the kernel's conventions."""
+    inputs = [*_sticks(axes), *_triggers(axes), *_bumpers(keys, axes), *hat_inputs(axes, keys)]
+    inputs += [key_input(name, code) for code, name in BUTTONS.items() if code in keys]
+    wired = {input_.control for input_ in inputs}
+    return inputs + [key_input(n, code) for code, n in TRIGGER_KEYS.items() if code in keys and n not in wired]
 
 
-def key_wire(control: str, code: int) -> Wire:
+def key_input(control: str, code: int) -> InputMapping:
     """A key of the kernel that is a control."""
-    return Wire(control, "key", code)
+    return InputMapping(control, "key", code)
 
 
-def stick_wires(control: str, axes: Mapping[int, AxisRange], pair: tuple[int, int]) -> list[Wire]:
+def stick_inputs(control: str, axes: Mapping[int, AxisRange], pair: tuple[int, int]) -> list[InputMapping]:
     """The two axes of a stick that rests in their middle."""
     found = []
     for component, code in zip(("x", "y"), pair, strict=True):
         entry = axes[code]
-        found.append(Wire(control, "axis", code, component, entry.low, entry.middle, entry.high))  # type: ignore[arg-type]
+        found.append(InputMapping(control, "axis", code, component, entry.low, entry.middle, entry.high))  # type: ignore[arg-type]
     return found
 
 
-def pull_wire(control: str, code: int, entry: AxisRange) -> Wire:
+def pull_input(control: str, code: int, entry: AxisRange) -> InputMapping:
     """An axis that rests at its low end."""
-    return Wire(control, "axis", code, low=entry.low, rest=entry.low, high=entry.high)
+    return InputMapping(control, "axis", code, low=entry.low, rest=entry.low, high=entry.high)
 
 
-def _sticks(axes: Mapping[int, AxisRange]) -> Iterator[Wire]:
+def _sticks(axes: Mapping[int, AxisRange]) -> Iterator[InputMapping]:
     """The left stick is X/Y; the right one RX/RY, or Z/RZ where a pad has no RX."""
     right = (ABS_RX, ABS_RY) if ABS_RX in axes else (ABS_Z, ABS_RZ)
     for control, pair in (("left_stick", (ABS_X, ABS_Y)), ("right_stick", right)):
         if all(code in axes for code in pair):
-            yield from stick_wires(control, axes, pair)
+            yield from stick_inputs(control, axes, pair)
 
 
-def _triggers(axes: Mapping[int, AxisRange]) -> Iterator[Wire]:
+def _triggers(axes: Mapping[int, AxisRange]) -> Iterator[InputMapping]:
     """Triggers are Z and RZ where RX is the right stick, else BRAKE and GAS, else the third hat.
 
     They rest at their low end. Bumpers with a depth are the second hat. A hat with the steps of a d-pad is neither.
@@ -141,14 +141,14 @@ def _triggers(axes: Mapping[int, AxisRange]) -> Iterator[Wire]:
         pair = _pulls(axes, (ABS_HAT2Y, ABS_HAT2X))
     for control, code in zip(("left_trigger", "right_trigger"), pair, strict=False):
         if code in axes:
-            yield pull_wire(control, code, axes[code])
+            yield pull_input(control, code, axes[code])
 
 
-def _bumpers(keys: Collection[int], axes: Mapping[int, AxisRange]) -> Iterator[Wire]:
+def _bumpers(keys: Collection[int], axes: Mapping[int, AxisRange]) -> Iterator[InputMapping]:
     for control, code in zip(("left_bumper", "right_bumper"), _pulls(axes, (ABS_HAT1Y, ABS_HAT1X)), strict=False):
         if not any(BUTTONS.get(key) == control for key in keys):
             entry = axes[code]
-            yield Wire(control, "axis", code, low=entry.low, rest=entry.low, high=entry.high, press=PRESS)
+            yield InputMapping(control, "axis", code, low=entry.low, rest=entry.low, high=entry.high, press=PRESS)
 
 
 def _pulls(axes: Mapping[int, AxisRange], pair: tuple[int, int]) -> tuple[int, ...]:
@@ -156,7 +156,7 @@ def _pulls(axes: Mapping[int, AxisRange], pair: tuple[int, int]) -> tuple[int, .
     return pair if all(code in axes and axes[code].high > 1 for code in pair) else ()
 
 
-def hat_wires(axes: Mapping[int, AxisRange], keys: Collection[int] = ()) -> Iterator[Wire]:
+def hat_inputs(axes: Mapping[int, AxisRange], keys: Collection[int] = ()) -> Iterator[InputMapping]:
     """The first hat is the d-pad: four buttons. Beside keys for a d-pad, a hat with many steps is something else."""
     if BTN_DPAD_UP in keys and ABS_HAT0X in axes and axes[ABS_HAT0X].high > 1:
         return
@@ -164,7 +164,7 @@ def hat_wires(axes: Mapping[int, AxisRange], keys: Collection[int] = ()) -> Iter
         if code in axes:
             entry = axes[code]
             for name, side in ((low, "below"), (high, "above")):
-                yield Wire(
+                yield InputMapping(
                     name,
                     "axis",
                     code,
@@ -176,10 +176,12 @@ def hat_wires(axes: Mapping[int, AxisRange], keys: Collection[int] = ()) -> Iter
                 )
 
 
-def left_over(keys: Collection[int], axes: Mapping[int, AxisRange], wires: Collection[Wire]) -> list[Wire]:
-    """Wires for what `wires` say nothing of: buttons by number and lone axes, as many as there are names for."""
-    used = {(wire.source, wire.code) for wire in wires}
-    named = {wire.control for wire in wires}
+def left_over(
+    keys: Collection[int], axes: Mapping[int, AxisRange], inputs: Collection[InputMapping]
+) -> list[InputMapping]:
+    """Wires for what `inputs` say nothing of: buttons by number and lone axes, as many as there are names for."""
+    used = {(input_.source, input_.code) for input_ in inputs}
+    named = {input_.control for input_ in inputs}
     has_trigger = {code for code, name in TRIGGER_KEYS.items() if name in named}  # the same as their axes
     plain = [code for code in keys if code < BTN_MISC]
     played = [code for code in keys if code >= BTN_MISC]
@@ -188,12 +190,12 @@ def left_over(keys: Collection[int], axes: Mapping[int, AxisRange], wires: Colle
     buttons = [c for c in _by_number(played) if ("key", c) not in used and c not in has_trigger]
     lone = [c for c in sorted(axes) if ("axis", c) not in used and c < ABS_MT_SLOT]
     free = [n for n in range(1, MOST_BUTTONS + 1) if f"button_{n}" not in named]
-    found = [key_wire(f"button_{number}", code) for number, code in zip(free, buttons, strict=False)]
+    found = [key_input(f"button_{number}", code) for number, code in zip(free, buttons, strict=False)]
     free = [n for n in range(1, MOST_AXES + 1) if f"axis_{n}" not in named]
     for number, code in zip(free, lone, strict=False):
         entry = axes[code]
         rest = entry.low if _rests_low(code, entry) else entry.middle
-        found.append(Wire(f"axis_{number}", "axis", code, low=entry.low, rest=rest, high=entry.high))
+        found.append(InputMapping(f"axis_{number}", "axis", code, low=entry.low, rest=rest, high=entry.high))
     return found
 
 
@@ -202,13 +204,13 @@ def _by_number(codes: Collection[int]) -> list[int]:
     return sorted(codes, key=lambda code: (code < BTN_MISC, code))
 
 
-def left_out(keys: Collection[int], axes: Collection[int], wires: Collection[Wire]) -> int:
-    """How many of the things that could be played on have no wire, since there are no names for so many."""
-    used = {(wire.source, wire.code) for wire in wires}
-    named = {wire.control for wire in wires}
+def left_out(keys: Collection[int], axes: Collection[int], inputs: Collection[InputMapping]) -> int:
+    """How many of the things that could be played on have no input, since there are no names for so many."""
+    used = {(input_.source, input_.code) for input_ in inputs}
+    named = {input_.control for input_ in inputs}
     there = [("key", c) for c in keys if c >= BTN_MISC and TRIGGER_KEYS.get(c) not in named]
     there += [("axis", c) for c in axes if c < ABS_MT_SLOT]
-    return sum(thing not in used for thing in there)
+    return sum(raw_input not in used for raw_input in there)
 
 
 def _rests_low(code: int, entry: AxisRange) -> bool:
@@ -218,9 +220,9 @@ def _rests_low(code: int, entry: AxisRange) -> bool:
     return entry.value - entry.low < (entry.high - entry.low) / 8
 
 
-def generic_wires(keys: Collection[int], axes: Mapping[int, AxisRange]) -> list[Wire]:
+def generic_inputs(keys: Collection[int], axes: Mapping[int, AxisRange]) -> list[InputMapping]:
     """Where nothing is known: X and Y are a stick, a hat is a d-pad, all else has numbers."""
-    wires = list(hat_wires(axes))
+    inputs = list(hat_inputs(axes))
     if ABS_X in axes and ABS_Y in axes:
-        wires += stick_wires("left_stick", axes, (ABS_X, ABS_Y))
-    return wires + left_over(keys, axes, wires)
+        inputs += stick_inputs("left_stick", axes, (ABS_X, ABS_Y))
+    return inputs + left_over(keys, axes, inputs)

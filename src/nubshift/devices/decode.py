@@ -1,4 +1,4 @@
-"""Kernel input events into normal form (contract R2), by the wires of the device. Nothing here opens a device."""
+"""Kernel input events into normal form (contract R2), by the inputs of the device. Nothing here opens a device."""
 
 from __future__ import annotations
 
@@ -6,8 +6,8 @@ from collections.abc import Iterable, Mapping, Sequence
 
 from nubshift.devices.codes import EV_ABS, EV_KEY, EV_SYN, SYN_DROPPED, SYN_REPORT, AxisRange
 from nubshift.events import Change
+from nubshift.model.controller_setup import RELEASE, InputMapping
 from nubshift.model.controls import CONTROLS
-from nubshift.model.wiring import RELEASE, Wire
 
 
 class Decoder:
@@ -17,13 +17,13 @@ class Decoder:
     kernel, which is full left and up for many pads: it is at rest until it says something.
     """
 
-    def __init__(self, wires: Sequence[Wire], axes: Mapping[int, AxisRange]) -> None:
-        self._keys: dict[int, list[Wire]] = {}
-        self._axes: dict[int, list[Wire]] = {}
-        for wire in wires:
-            where = self._keys if wire.source == "key" else self._axes
-            where.setdefault(wire.code, []).append(wire)
-        there = {wire.control for wire in wires}
+    def __init__(self, inputs: Sequence[InputMapping], axes: Mapping[int, AxisRange]) -> None:
+        self._keys: dict[int, list[InputMapping]] = {}
+        self._axes: dict[int, list[InputMapping]] = {}
+        for input_ in inputs:
+            where = self._keys if input_.source == "key" else self._axes
+            where.setdefault(input_.code, []).append(input_)
+        there = {input_.control for input_ in inputs}
         self.controls: tuple[str, ...] = tuple(name for name in CONTROLS if name in there)
         self._values: dict[str, list[float]] = {name: [0.0, 0.0] for name in self.controls}
         self._touched: dict[str, None] = {}
@@ -65,7 +65,7 @@ class Decoder:
 
     def _is_unknown(self, code: int, value: int) -> bool:
         """Whether the kernel's value of an axis is only that of one that never reported."""
-        return value == 0 and code in self._silent and any(wire.normal(0) for wire in self._axes.get(code, ()))
+        return value == 0 and code in self._silent and any(input_.normal(0) for input_ in self._axes.get(code, ()))
 
     @property
     def lost(self) -> bool:
@@ -100,16 +100,16 @@ class Decoder:
         self._touched[name] = None
 
     def _key(self, code: int, down: bool) -> None:
-        for wire in self._keys.get(code, ()):
-            self._set(wire.control, 0, 1.0 if down else 0.0)
+        for input_ in self._keys.get(code, ()):
+            self._set(input_.control, 0, 1.0 if down else 0.0)
 
     def _axis(self, code: int, value: int) -> None:
-        for wire in self._axes.get(code, ()):
-            share = wire.normal(value)
-            if wire.press is None:
-                self._set(wire.control, int(wire.component == "y"), share)
+        for input_ in self._axes.get(code, ()):
+            share = input_.normal(value)
+            if input_.press is None:
+                self._set(input_.control, int(input_.component == "y"), share)
                 continue
-            was = self._values[wire.control][0] > 0
-            on = share >= (wire.press * RELEASE if was else wire.press)
+            was = self._values[input_.control][0] > 0
+            on = share >= (input_.press * RELEASE if was else input_.press)
             if on != was:
-                self._set(wire.control, 0, float(on))
+                self._set(input_.control, 0, float(on))

@@ -9,17 +9,17 @@ from dataclasses import dataclass
 import msgspec
 import pyudev
 
+from nubshift.devices.device_mapping import DeviceMapping, KnownMappings, map_device
 from nubshift.devices.health import battery_of, lights_of
 from nubshift.devices.kernel import look_at, node_paths
 from nubshift.devices.mapping_line import guid_of, line_of
-from nubshift.devices.nodes import Device, Use, joined
+from nubshift.devices.nodes import Device, NodeUse, joined
 from nubshift.devices.sdl_table import LONGEST_WAIT, Table
-from nubshift.devices.understanding import Lore, Understanding, understand
 from nubshift.model.controller_info import ControllerInfo
-from nubshift.model.wiring import two_sided
+from nubshift.model.controller_setup import two_sided
 from nubshift.texts import _
 
-SENSES = {Use.MOTION: "motion", Use.TOUCH: "touch pad", Use.POINTER: "pointer"}
+SENSES = {NodeUse.MOTION: "motion", NodeUse.TOUCH: "touch pad", NodeUse.POINTER: "pointer"}
 UDEV_CONTROL = "/run/udev/control"
 
 
@@ -30,37 +30,39 @@ def devices() -> list[Device]:
     return joined(msgspec.structs.replace(node, tagged=tags.get(node.path)) for node in nodes if node is not None)
 
 
-def connected(lore: Lore | None = None, brought_in: Collection[str] = ()) -> list[ControllerInfo]:
+def connected(mappings: KnownMappings | None = None, brought_in: Collection[str] = ()) -> list[ControllerInfo]:
     """The controllers that are there now. `brought_in` are the keys of hardware that counts as one though it is none.
 
     Where udev has tagged a node as a joystick or as something else, its word counts; a node without tags is judged by
     its capabilities.
     """
-    lore = lore or Lore()
+    mappings = mappings or KnownMappings()
     there = devices()
-    if any(understand(device, lore).unsettled for device in there if device.is_controller):
+    if any(map_device(device, mappings).unsettled for device in there if device.is_controller):
         table = Table()
         table.want()
         table.take(LONGEST_WAIT)
-        lore = msgspec.structs.replace(lore, table=table.lines)
-    found = [info_of(device, understand(device, lore)) for device in there]
+        mappings = msgspec.structs.replace(mappings, table=table.lines)
+    found = [info_of(device, map_device(device, mappings)) for device in there]
     return [info for info in found if info.is_controller or info.key in brought_in]
 
 
-def info_of(device: Device, understanding: Understanding) -> ControllerInfo:
+def info_of(device: Device, mapping: DeviceMapping) -> ControllerInfo:
     """What the player is told of a device."""
-    played = device.of(Use.PAD) or device.main
+    played = device.of(NodeUse.PAD) or device.main
     closed = [node.use.value for node in device.nodes if node.trouble and node is not played and node.use in SENSES]
     doubts = [
-        _("You have no permission to read its {senses}. The doctor tells what to do.").format(senses=SENSES[Use(use)])
+        _("You have no permission to read its {senses}. The doctor tells what to do.").format(
+            senses=SENSES[NodeUse(use)]
+        )
         for use in closed
     ]
     senses = {
-        Use.MOTION: ("motion",),
-        Use.TOUCH: ("touch_pad", "touch_pad_touched", "touch_pad_click"),
-        Use.POINTER: ("pointer", "pointer_seen"),
+        NodeUse.MOTION: ("motion",),
+        NodeUse.TOUCH: ("touch_pad", "touch_pad_touched", "touch_pad_click"),
+        NodeUse.POINTER: ("pointer", "pointer_seen"),
     }
-    wired = dict.fromkeys(wire.control for wire in understanding.wires)
+    wired = dict.fromkeys(input_.control for input_ in mapping.inputs)
     sensed = [control for use, controls in senses.items() if _has(device, use) for control in controls]
     return ControllerInfo(
         device.id,
@@ -69,35 +71,35 @@ def info_of(device: Device, understanding: Understanding) -> ControllerInfo:
         trouble=played.trouble,
         key=device.key,
         model=device.model,
-        how=understanding.how,
-        uncertain=(*understanding.uncertain, *doubts),
-        names=understanding.names,
-        shape=understanding.shape,
+        how=mapping.how,
+        uncertain=(*mapping.uncertain, *doubts),
+        names=mapping.names,
+        shape=mapping.shape,
         nodes=tuple(node.path for node in device.nodes),
         rumbles=any(node.rumbles for node in device.nodes),
         lights=lights_of(device),
         battery=battery_of(device),
         is_controller=device.is_controller,
-        correction=understanding.correction,
-        line=_line(device, understanding),
-        two_sided=two_sided(understanding.wires),
-        half=understanding.half,
-        sideways=understanding.sideways,
+        correction=mapping.correction,
+        line=_line(device, mapping),
+        two_sided=two_sided(mapping.inputs),
+        half=mapping.half,
+        sideways=mapping.sideways,
     )
 
 
-def _has(device: Device, use: Use) -> bool:
+def _has(device: Device, use: NodeUse) -> bool:
     """Whether a node for this use may be read; for motion, one with a gyro."""
     nodes = [node for node in device.nodes if node.use is use and not node.trouble]
-    return any(node.has_gyro for node in nodes) if use is Use.MOTION else bool(nodes)
+    return any(node.has_gyro for node in nodes) if use is NodeUse.MOTION else bool(nodes)
 
 
-def _line(device: Device, understanding: Understanding) -> str:
-    node = device.of(Use.PAD)
-    if node is None or understanding.how == "guess":
+def _line(device: Device, mapping: DeviceMapping) -> str:
+    node = device.of(NodeUse.PAD)
+    if node is None or mapping.how == "guess":
         return ""
     guid = guid_of(node.bus, node.vendor, node.product, node.version)
-    return line_of(guid, node.name, understanding.wires, node.keys, node.axes)
+    return line_of(guid, node.name, mapping.inputs, node.keys, node.axes)
 
 
 def _udev_tags() -> dict[str, bool]:

@@ -12,8 +12,8 @@ from collections.abc import Collection, Iterable
 import msgspec
 
 from nubshift.devices.codes import BTN_NORTH, BTN_WEST
-from nubshift.devices.conventions import key_wire
-from nubshift.model.wiring import Wire
+from nubshift.devices.conventions import key_input
+from nubshift.model.controller_setup import InputMapping
 from nubshift.texts import _
 
 BUS_USB, BUS_BLUETOOTH = 0x03, 0x05
@@ -45,19 +45,21 @@ class Correction(msgspec.Struct, frozen=True):
             and (not self.vendors or vendor in self.vendors)
         )
 
-    def corrected(self, wires: Iterable[Wire], keys: Collection[int]) -> list[Wire]:
-        """The wires of the conventions for a device with these keys, put right."""
+    def corrected(self, inputs: Iterable[InputMapping], keys: Collection[int]) -> list[InputMapping]:
+        """The inputs of the conventions for a device with these keys, put right."""
         codes = {meant: said for said, meant in self.keys.items()}
         found = [
-            msgspec.structs.replace(wire, code=codes.get(wire.code, wire.code)) if wire.source == "key" else wire
-            for wire in wires
-            if wire.source != "key" or wire.code not in self.controls
+            msgspec.structs.replace(input_, code=codes.get(input_.code, input_.code))
+            if input_.source == "key"
+            else input_
+            for input_ in inputs
+            if input_.source != "key" or input_.code not in self.controls
         ]
-        return found + [key_wire(control, code) for code, control in self.controls.items() if code in keys]
+        return found + [key_input(control, code) for code, control in self.controls.items() if code in keys]
 
-    def played(self, keys: Iterable[int], wires: Iterable[Wire]) -> list[int]:
+    def played(self, keys: Iterable[int], inputs: Iterable[InputMapping]) -> list[int]:
         """The keys without those that say what a wired hat says too."""
-        wired = {wire.control for wire in wires}
+        wired = {input_.control for input_ in inputs}
         return [code for code in keys if self.hat_keys.get(code) not in wired]
 
 

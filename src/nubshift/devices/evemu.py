@@ -23,11 +23,11 @@ from nubshift.devices.codes import (
     AxisRange,
 )
 from nubshift.devices.conventions import BUTTONS
+from nubshift.devices.device_mapping import KnownMappings, read_hardware
 from nubshift.devices.nodes import Node
 from nubshift.devices.readers import reader_for
 from nubshift.devices.senses import NodeReader
 from nubshift.devices.take_limits import check_time
-from nubshift.devices.understanding import Lore, read_hardware
 from nubshift.errors import TakeError
 from nubshift.events import Report
 from nubshift.texts import _
@@ -98,7 +98,7 @@ def parse_evemu(text: str, file: str) -> list[Report]:
 def _reader(bits: dict[int, list[int]], axes: dict[int, AxisRange], properties: list[int]) -> NodeReader:
     """What reads the described node, as if it were plugged in: a pad of any kind, motion, or a touch pad."""
     node = Node("", "", keys=tuple(_set_bits(bits.get(EV_KEY, ()))), axes=axes, properties=tuple(_set_bits(properties)))
-    return reader_for(node, read_hardware("", node.keys, axes, Lore()).wires, axes)
+    return reader_for(node, read_hardware("", node.keys, axes, KnownMappings()).inputs, axes)
 
 
 def _set_bits(parts: Sequence[int]) -> list[int]:

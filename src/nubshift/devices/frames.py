@@ -42,7 +42,7 @@ Part: TypeAlias = tuple[int, float]
 """A code, and what its value is multiplied with."""
 
 
-class Frame(msgspec.Struct, frozen=True):
+class MotionFrame(msgspec.Struct, frozen=True):
     """Where the axes of a driver's sensors point.
 
     `gyro` are the ways of ABS_RX, ABS_RY and ABS_RZ, about which turns are right-handed; `pull` those of `pull_codes`,
@@ -98,7 +98,7 @@ def _ours(
     return found
 
 
-COMMON = Frame(
+COMMON = MotionFrame(
     ("playstation", "sony", "hid-steam"),
     "drivers/hid/hid-playstation.c and hid-sony.c: pitch, yaw and roll are ABS_RX, ABS_RY, ABS_RZ; hid-steam.c "
     "(steam_do_deck_sensors_event, Linux 6.11 on) turns its values to the same axes. Which way is positive is in "
@@ -106,16 +106,16 @@ COMMON = Frame(
 )
 """Also of drivers that are not known."""
 
-FRAMES: tuple[Frame, ...] = (
+FRAMES: tuple[MotionFrame, ...] = (
     COMMON,
-    Frame(
+    MotionFrame(
         ("nintendo",),
         "drivers/hid/hid-nintendo.c, joycon_parse_imu_report: x points towards the triggers, y to the left, z out of "
         "the buttons, right-handed; the right half is turned by the driver to be like the left",
         gyro=("away", "left", "up"),
         pull=("away", "left", "up"),
     ),
-    Frame(
+    MotionFrame(
         ("wiimote",),
         "drivers/hid/hid-wiimote-modules.c, wiimod_mp_in_mp: yaw, roll and pitch are ABS_RX, ABS_RY, ABS_RZ at "
         "8192 * 9 / 440 units per °/s. Which way is positive is not in there; it is from public descriptions of the "
@@ -125,7 +125,7 @@ FRAMES: tuple[Frame, ...] = (
         per_degree=8192 * 9 / 440,
         name_ends="Motion Plus",
     ),
-    Frame(
+    MotionFrame(
         ("wiimote",),
         "drivers/hid/hid-wiimote-modules.c, wiimod_accel_in_accel: the accelerometer is ABS_RX, ABS_RY, ABS_RZ around "
         "0; about 104 units a g, x left, y towards, z up by public descriptions of the protocol, not proven on it",
@@ -138,6 +138,6 @@ FRAMES: tuple[Frame, ...] = (
 )
 
 
-def frame_of(driver: str, name: str) -> Frame:
+def frame_of(driver: str, name: str) -> MotionFrame:
     """The frame of a motion node of this driver and with this name."""
     return next((frame for frame in FRAMES if frame.fits(driver, name)), COMMON)

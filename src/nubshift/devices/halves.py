@@ -11,9 +11,9 @@ from collections.abc import Collection, Mapping
 from typing import Final
 
 from nubshift.devices.codes import ABS_RX, ABS_RY, ABS_X, ABS_Y, BTN_DPAD_UP, BTN_SOUTH, AxisRange
-from nubshift.devices.conventions import key_wire, stick_wires
+from nubshift.devices.conventions import key_input, stick_inputs
 from nubshift.devices.frames import Half
-from nubshift.model.wiring import Wire
+from nubshift.model.controller_setup import InputMapping
 from nubshift.texts import _
 
 _TL, _TR, _TL2, _TR2, _SELECT, _START, _MODE, _THUMBL, _THUMBR = (
@@ -111,16 +111,16 @@ def half_of(keys: Collection[int], axes: Collection[int]) -> Half:
     return "right" if right and not left and BTN_SOUTH in keys and _TR in keys else ""
 
 
-def half_wires(half: Half, sideways: bool, keys: Collection[int], axes: Mapping[int, AxisRange]) -> list[Wire]:
-    """The wires of a half, held upright or sideways."""
+def half_inputs(half: Half, sideways: bool, keys: Collection[int], axes: Mapping[int, AxisRange]) -> list[InputMapping]:
+    """The inputs of a half, held upright or sideways."""
     pair = (ABS_X, ABS_Y) if half == "left" else (ABS_RX, ABS_RY)
-    x, y = stick_wires("left_stick" if sideways else f"{half}_stick", axes, pair)
+    x, y = stick_inputs("left_stick" if sideways else f"{half}_stick", axes, pair)
     if sideways:  # up points left on the left half, and right on the right one
         flip_x = half == "right"
         x, y = _moved(y, "x", flip_x), _moved(x, "y", not flip_x)
     buttons = (SIDEWAYS if sideways else UPRIGHT)[half]
-    return [x, y, *(key_wire(name, code) for code, name in buttons.items() if code in keys)]
+    return [x, y, *(key_input(name, code) for code, name in buttons.items() if code in keys)]
 
 
-def _moved(wire: Wire, component: str, flip: bool) -> Wire:
-    return Wire(wire.control, "axis", wire.code, component, wire.low, wire.rest, wire.high, flip=flip)  # type: ignore[arg-type]
+def _moved(input_: InputMapping, component: str, flip: bool) -> InputMapping:
+    return InputMapping(input_.control, "axis", input_.code, component, input_.low, input_.rest, input_.high, flip=flip)  # type: ignore[arg-type]

@@ -15,23 +15,23 @@ from typing import Any
 import evdev
 
 from nubshift.devices.codes import EV_ABS, EV_KEY, EV_MSC, EV_SYN, MSC_TIMESTAMP, SYN_REPORT, AxisRange
+from nubshift.devices.device_mapping import DeviceMapping
 from nubshift.devices.frames import Half
-from nubshift.devices.nodes import Device, Node, Use, bits, plain_axes
+from nubshift.devices.nodes import Device, Node, NodeUse, bits, plain_axes
 from nubshift.devices.port import Raw, Timed
 from nubshift.devices.readers import reader_for
 from nubshift.devices.stamps import Stamps
-from nubshift.devices.understanding import Understanding
 from nubshift.errors import SourceError, SourceGone
 from nubshift.events import VIRTUAL_PHYS, Change
 from nubshift.model.controller_info import ControllerInfo
-from nubshift.model.wiring import Wire
+from nubshift.model.controller_setup import InputMapping
 from nubshift.texts import _
 from nubshift.units import SECOND, Micros
 
 _EVIOCSCLOCKID = 0x400445A0  # _IOW('E', 0xa0, int), linux/input.h
 _CLOCK_MONOTONIC = 1
 _EV_FF, _FF_RUMBLE = 0x15, 0x50
-READ_ORDER = {use: rank for rank, use in enumerate((Use.PAD, Use.MOTION, Use.TOUCH, Use.POINTER))}
+READ_ORDER = {use: rank for rank, use in enumerate((NodeUse.PAD, NodeUse.MOTION, NodeUse.TOUCH, NodeUse.POINTER))}
 """Of reports with the same stamp (contract R1)."""
 MOST_READS = 64
 """Of one node in a row: a broken device that never stops must not stop the others."""
@@ -153,10 +153,10 @@ def _open(path: str) -> evdev.InputDevice[str]:
 class _OpenNode:
     """One node of a device, open, with the reader of its events."""
 
-    def __init__(self, node: Node, wires: Iterable[Wire], held: Half = "") -> None:
+    def __init__(self, node: Node, inputs: Iterable[InputMapping], held: Half = "") -> None:
         self.node = node
         self.device = _open(node.path)
-        self.reader = reader_for(node, tuple(wires), self._axes_now(), held)
+        self.reader = reader_for(node, tuple(inputs), self._axes_now(), held)
         with contextlib.suppress(OSError, SystemError):
             self.reader.resync(self.device.active_keys(), {})
         self.dropped = 0
@@ -238,19 +238,19 @@ class EvdevSource:
     Raises SourceError if its main node can't be opened; sensors that can't be are left out.
     """
 
-    def __init__(self, device: Device, understanding: Understanding, info: ControllerInfo) -> None:
+    def __init__(self, device: Device, mapping: DeviceMapping, info: ControllerInfo) -> None:
         self.device = device
-        self.understanding = understanding
+        self.mapping = mapping
         self._info = info
         self._listens: list[Raw] | None = None
         self._effect: int | None = None
         self._nodes: list[_OpenNode] = []
-        played = device.of(Use.PAD) or device.main
-        self._nodes.append(_OpenNode(played, understanding.wires))
+        played = device.of(NodeUse.PAD) or device.main
+        self._nodes.append(_OpenNode(played, mapping.inputs))
         for node in sorted(device.nodes, key=lambda node: READ_ORDER.get(node.use, len(READ_ORDER))):
-            if node is not played and node.use is not Use.OTHER:
+            if node is not played and node.use is not NodeUse.OTHER:
                 with contextlib.suppress(SourceError):  # a pad without its motion is better than none
-                    self._nodes.append(_OpenNode(node, (), understanding.held))
+                    self._nodes.append(_OpenNode(node, (), mapping.held))
 
     @property
     def info(self) -> ControllerInfo:

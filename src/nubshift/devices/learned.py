@@ -1,4 +1,4 @@
-"""What a lesson has found, as the wires that are kept of it."""
+"""What a lesson has found, as the inputs that are kept of it."""
 
 from __future__ import annotations
 
@@ -8,13 +8,13 @@ from msgspec.structs import replace
 
 from nubshift.devices.codes import AxisRange, is_hat
 from nubshift.devices.conventions import PRESS
+from nubshift.model.controller_setup import InputMapping, Side
 from nubshift.model.controls import Kind, kind_of
-from nubshift.model.shapes import Lesson
-from nubshift.model.wiring import Side, Wire
+from nubshift.model.shapes import ShapeLesson
 
 
 @dataclass(frozen=True)
-class Finding:
+class Discovery:
     """What answered: a key, or an axis with the way it went (+1 or -1) from its rest; both for a button with depth."""
 
     key: int | None = None
@@ -23,7 +23,7 @@ class Finding:
     rest: float = 0.0
 
     @property
-    def things(self) -> set[tuple[str, int, int]]:
+    def raw_inputs(self) -> set[tuple[str, int, int]]:
         """The parts of the hardware that it takes. A side of an axis is a part of its own."""
         found = {("key", self.key, 0)} if self.key is not None else set()
         if self.axis is not None:
@@ -31,60 +31,60 @@ class Finding:
         return found
 
 
-def wires_for(lesson: Lesson, finding: Finding, entry: AxisRange | None) -> list[Wire]:
-    """The wires of what answered a lesson. `entry` is the range of its axis, if it has one."""
+def inputs_for(lesson: ShapeLesson, finding: Discovery, entry: AxisRange | None) -> list[InputMapping]:
+    """The inputs of what answered a lesson. `entry` is the range of its axis, if it has one."""
     kind = kind_of(lesson.control)
     if finding.axis is None or entry is None or (finding.key is not None and kind is Kind.BUTTON):
-        return [Wire(_digital(lesson), "key", finding.key)] if finding.key is not None else []
+        return [InputMapping(_digital(lesson), "key", finding.key)] if finding.key is not None else []
     near = (entry.high - entry.low) / 8
     rest = round(finding.rest)
     rest = entry.low if rest - entry.low < near else entry.high if entry.high - rest < near else rest
-    wire = Wire(lesson.control, "axis", finding.axis, low=entry.low, rest=rest, high=entry.high)
+    input_ = InputMapping(lesson.control, "axis", finding.axis, low=entry.low, rest=rest, high=entry.high)
     side: Side = "above" if finding.way > 0 else "below"
     if lesson.way in ("right", "down"):
         if is_hat(finding.axis):
             return _hat(lesson, finding.axis, entry)
         component = "x" if lesson.way == "right" else "y"
-        return [replace(wire, component=component, flip=finding.way < 0)]
+        return [replace(input_, component=component, flip=finding.way < 0)]
     if kind is Kind.BUTTON:
-        return [replace(wire, side=side, press=PRESS)]
+        return [replace(input_, side=side, press=PRESS)]
     if entry.low < rest < entry.high or finding.way < 0:
-        return [replace(wire, side=side)]
-    return [wire]
+        return [replace(input_, side=side)]
+    return [input_]
 
 
-def _digital(lesson: Lesson) -> str:
+def _digital(lesson: ShapeLesson) -> str:
     """A stick that answers with a button is a d-pad."""
     return f"dpad_{lesson.way}" if lesson.way in ("right", "down") else lesson.control
 
 
-def _hat(lesson: Lesson, code: int, entry: AxisRange) -> list[Wire]:
+def _hat(lesson: ShapeLesson, code: int, entry: AxisRange) -> list[InputMapping]:
     """A stick that answers with a hat is a d-pad, both ways at once."""
     pair = ("dpad_left", "dpad_right") if lesson.way == "right" else ("dpad_up", "dpad_down")
     sides: tuple[Side, Side] = ("below", "above")
     return [
-        Wire(name, "axis", code, low=entry.low, rest=entry.middle, high=entry.high, side=side, press=PRESS)
+        InputMapping(name, "axis", code, low=entry.low, rest=entry.middle, high=entry.high, side=side, press=PRESS)
         for name, side in zip(pair, sides, strict=True)
     ]
 
 
-def both_ways(wires: list[Wire]) -> list[Wire]:
-    """Two wires of one lone axis that are the two sides of one sensor become one (a hole to puff and sip)."""
-    found: list[Wire] = []
-    for wire in wires:
+def both_ways(inputs: list[InputMapping]) -> list[InputMapping]:
+    """Two inputs of one lone axis that are the two sides of one sensor become one (a hole to puff and sip)."""
+    found: list[InputMapping] = []
+    for input_ in inputs:
         twin = next(
             (
                 w
                 for w in found
-                if (w.control, w.source, w.code) == (wire.control, wire.source, wire.code)
+                if (w.control, w.source, w.code) == (input_.control, input_.source, input_.code)
                 and w.source == "axis"
                 and w.press is None
-                and w.component == wire.component
+                and w.component == input_.component
             ),
             None,
         )
-        if twin is None or {twin.side, wire.side} != {"above", "below"}:
-            found.append(wire)
+        if twin is None or {twin.side, input_.side} != {"above", "below"}:
+            found.append(input_)
         else:
             found[found.index(twin)] = replace(twin, side="both", flip=twin.side == "below")
     return found

@@ -11,9 +11,9 @@ from collections.abc import Collection, Iterable, Mapping
 from dataclasses import dataclass
 
 from nubshift.devices.codes import ABS_HAT0X, ABS_MAX, BTN_JOYSTICK, KEY_MAX, AxisRange, is_hat
-from nubshift.devices.conventions import PRESS, key_wire
+from nubshift.devices.conventions import PRESS, key_input
 from nubshift.errors import SourceError
-from nubshift.model.wiring import Side, Wire
+from nubshift.model.controller_setup import InputMapping, Side
 from nubshift.texts import _
 
 TARGETS: dict[str, str] = {
@@ -132,10 +132,12 @@ def order_of(keys: Collection[int], axes: Collection[int]) -> Order:
     )
 
 
-def wires_of(line: MappingLine, keys: Collection[int], axes: Mapping[int, AxisRange]) -> tuple[list[Wire], list[str]]:
-    """The wires that a line means on a device, and a sentence for each thing of it that the device has not."""
+def inputs_of(
+    line: MappingLine, keys: Collection[int], axes: Mapping[int, AxisRange]
+) -> tuple[list[InputMapping], list[str]]:
+    """The inputs that a line means on a device, and a sentence for each thing of it that the device has not."""
     order = order_of(keys, axes)
-    wires: list[Wire] = []
+    inputs: list[InputMapping] = []
     troubles = []
     turned = _TURNED if _BY_PRINT in line.pairs else {}
     for target, source in line.pairs:
@@ -143,24 +145,24 @@ def wires_of(line: MappingLine, keys: Collection[int], axes: Mapping[int, AxisRa
         name = turned.get(name, name)
         if name not in TARGETS and name not in STICKS:
             continue  # platform, type, hints and targets of other systems
-        found = _wire(name, side, source, order, axes)
+        found = _input(name, side, source, order, axes)
         if found is None:
             troubles.append(
                 _("{target}:{source} names something that this device has not").format(target=target, source=source)
             )
         else:
-            wires.append(found)
-    return wires, troubles
+            inputs.append(found)
+    return inputs, troubles
 
 
-def _wire(name: str, side: str, source: str, order: Order, axes: Mapping[int, AxisRange]) -> Wire | None:
+def _input(name: str, side: str, source: str, order: Order, axes: Mapping[int, AxisRange]) -> InputMapping | None:
     match = _SOURCE.fullmatch(source)
     if match is None:
         return None
     control, component = STICKS.get(name, (TARGETS.get(name, ""), "x"))
     if match["button"]:
         number = int(match["b"])
-        return key_wire(control, order.buttons[number]) if number < len(order.buttons) and name in TARGETS else None
+        return key_input(control, order.buttons[number]) if number < len(order.buttons) and name in TARGETS else None
     if match["h"]:
         return _hat(control, int(match["h"]), int(match["bit"]), order, axes)
     number = int(match["a"])
@@ -171,16 +173,18 @@ def _wire(name: str, side: str, source: str, order: Order, axes: Mapping[int, Ax
     press = PRESS if name in TARGETS and not name.endswith("trigger") else None
     if match["half"]:
         way: Side = "above" if (match["half"] == "+") != bool(match["flip"]) else "below"
-        return Wire(control, "axis", code, component, entry.low, entry.middle, entry.high, way, press=press)  # type: ignore[arg-type]
+        return InputMapping(control, "axis", code, component, entry.low, entry.middle, entry.high, way, press=press)  # type: ignore[arg-type]
     if name in STICKS:
         flip = bool(match["flip"]) != (side == "-")
-        return Wire(control, "axis", code, component, entry.low, entry.middle, entry.high, flip=flip)  # type: ignore[arg-type]
+        return InputMapping(control, "axis", code, component, entry.low, entry.middle, entry.high, flip=flip)  # type: ignore[arg-type]
     if match["flip"]:
-        return Wire(control, "axis", code, low=entry.low, rest=entry.high, high=entry.high, side="below", press=press)
-    return Wire(control, "axis", code, low=entry.low, rest=entry.low, high=entry.high, press=press)
+        return InputMapping(
+            control, "axis", code, low=entry.low, rest=entry.high, high=entry.high, side="below", press=press
+        )
+    return InputMapping(control, "axis", code, low=entry.low, rest=entry.low, high=entry.high, press=press)
 
 
-def _hat(control: str, number: int, bit: int, order: Order, axes: Mapping[int, AxisRange]) -> Wire | None:
+def _hat(control: str, number: int, bit: int, order: Order, axes: Mapping[int, AxisRange]) -> InputMapping | None:
     if number >= len(order.hats) or bit not in _HAT_BITS:
         return None
     component, way = _HAT_BITS[bit]
@@ -188,39 +192,39 @@ def _hat(control: str, number: int, bit: int, order: Order, axes: Mapping[int, A
     entry = axes.get(code)
     if entry is None:
         return None
-    return Wire(
+    return InputMapping(
         control, "axis", code, low=entry.low, rest=0, high=entry.high, side="above" if way > 0 else "below", press=PRESS
     )
 
 
-def line_of(guid: str, name: str, wires: Iterable[Wire], keys: Collection[int], axes: Collection[int]) -> str:
-    """The line that says as much of the wires as the format has words for."""
+def line_of(guid: str, name: str, inputs: Iterable[InputMapping], keys: Collection[int], axes: Collection[int]) -> str:
+    """The line that says as much of the inputs as the format has words for."""
     order = order_of(keys, axes)
     targets = {control: target for target, control in TARGETS.items()}
     sticks = {whole: target for target, whole in STICKS.items()}
     pairs = []
-    for wire in wires:
-        target = sticks.get((wire.control, wire.component)) or targets.get(wire.control)
-        source = _source(wire, order)
+    for input_ in inputs:
+        target = sticks.get((input_.control, input_.component)) or targets.get(input_.control)
+        source = _source(input_, order)
         if target and source:
             pairs.append(f"{target}:{source}")
     return ",".join([guid, name.replace(",", " "), *sorted(pairs), "platform:Linux"]) + ","
 
 
-def _source(wire: Wire, order: Order) -> str:
-    if wire.source == "key":
-        return f"b{order.buttons.index(wire.code)}" if wire.code in order.buttons else ""
-    if is_hat(wire.code):
-        number, is_y = divmod(wire.code - ABS_HAT0X, 2)
+def _source(input_: InputMapping, order: Order) -> str:
+    if input_.source == "key":
+        return f"b{order.buttons.index(input_.code)}" if input_.code in order.buttons else ""
+    if is_hat(input_.code):
+        number, is_y = divmod(input_.code - ABS_HAT0X, 2)
         hat = order.hats.index(ABS_HAT0X + 2 * number)
-        way = 1 if wire.side == "above" else -1
+        way = 1 if input_.side == "above" else -1
         bit = next(b for b, place in _HAT_BITS.items() if place == ("y" if is_y else "x", way))
         return f"h{hat}.{bit}"
-    if wire.code not in order.axes:
+    if input_.code not in order.axes:
         return ""
-    number = order.axes.index(wire.code)
-    if wire.side != "both":
-        if wire.rest == wire.high:
+    number = order.axes.index(input_.code)
+    if input_.side != "both":
+        if input_.rest == input_.high:
             return f"a{number}~"
-        return f"{'+' if wire.side == 'above' else '-'}a{number}"
-    return f"a{number}{'~' if wire.flip else ''}"
+        return f"{'+' if input_.side == 'above' else '-'}a{number}"
+    return f"a{number}{'~' if input_.flip else ''}"

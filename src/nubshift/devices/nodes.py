@@ -24,7 +24,7 @@ from nubshift.devices.conventions import could_be_controller, is_button_of_play,
 from nubshift.devices.frames import frame_of
 
 
-class Use(StrEnum):
+class NodeUse(StrEnum):
     """What a node is for."""
 
     PAD = "pad"
@@ -62,26 +62,26 @@ class Node(msgspec.Struct, frozen=True):
     trouble: str = ""
 
     @property
-    def use(self) -> Use:
+    def use(self) -> NodeUse:
         """What it is for, by its capabilities, and by udev's word where those allow for several things."""
         if PROP_ACCELEROMETER in self.properties:
-            return Use.MOTION
+            return NodeUse.MOTION
         if not self.keys and {ABS_RX, ABS_RY, ABS_RZ} <= set(self.axes):
-            return Use.MOTION
+            return NodeUse.MOTION
         if not self.keys and {ABS_HAT0X, ABS_HAT0X + 1} <= set(self.axes) and _wide(self.axes):
-            return Use.POINTER
+            return NodeUse.POINTER
         if BTN_TOUCH in self.keys and ABS_X in self.axes and not any(is_button_of_play(code) for code in self.keys):
-            return Use.TOUCH
+            return NodeUse.TOUCH
         if looks_like_pad(self.keys, self.axes) or self.tagged:
-            return Use.PAD
+            return NodeUse.PAD
         if self.tagged is None and could_be_controller(self.keys, self.axes):
-            return Use.PAD
-        return Use.OTHER
+            return NodeUse.PAD
+        return NodeUse.OTHER
 
     @property
     def has_gyro(self) -> bool:
         """Whether it is a motion node that tells of turns, and not only of what is up."""
-        return self.use is Use.MOTION and frame_of(self.driver, self.name).has_gyro(self.axes)
+        return self.use is NodeUse.MOTION and frame_of(self.driver, self.name).has_gyro(self.axes)
 
     @property
     def kin(self) -> tuple[object, ...]:
@@ -136,14 +136,14 @@ class Device(msgspec.Struct, frozen=True):
     @property
     def is_controller(self) -> bool:
         """Whether it is made for play."""
-        return any(node.use is Use.PAD for node in self.nodes)
+        return any(node.use is NodeUse.PAD for node in self.nodes)
 
-    def of(self, use: Use) -> Node | None:
+    def of(self, use: NodeUse) -> Node | None:
         """Its node for this use, if it has one."""
         return next((node for node in self.nodes if node.use is use), None)
 
 
-ORDER = (Use.PAD, Use.MOTION, Use.TOUCH, Use.POINTER, Use.OTHER)
+ORDER = (NodeUse.PAD, NodeUse.MOTION, NodeUse.TOUCH, NodeUse.POINTER, NodeUse.OTHER)
 
 
 def joined(nodes: Iterable[Node]) -> list[Device]:
@@ -160,7 +160,7 @@ def joined(nodes: Iterable[Node]) -> list[Device]:
 
 def _apart(group: list[Node]) -> list[Device]:
     """The controllers among the nodes of one kin."""
-    pads = [node for node in group if node.use is Use.PAD] or group[:1]
+    pads = [node for node in group if node.use is NodeUse.PAD] or group[:1]
     parts: dict[str, list[Node]] = {pad.path: [pad] for pad in pads}
     for node in group:
         if node not in pads:

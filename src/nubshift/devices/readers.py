@@ -7,21 +7,24 @@ from collections.abc import Mapping, Sequence
 from nubshift.devices.codes import AxisRange
 from nubshift.devices.decode import Decoder
 from nubshift.devices.frames import Half, frame_of
-from nubshift.devices.nodes import Node, Use
+from nubshift.devices.nodes import Node, NodeUse
 from nubshift.devices.senses import DotsSense, MotionSense, NodeReader, TouchSense
-from nubshift.model.wiring import Wire
+from nubshift.model.controller_setup import InputMapping
 
 
-def reader_for(node: Node, wires: Sequence[Wire], axes: Mapping[int, AxisRange], held: Half = "") -> NodeReader:
-    """The reader of a node whose axes stand like this. `wires` are those of a node that is played on, `held` says which
-    half a motion node is on, if that is held sideways.
+def reader_for(
+    node: Node, inputs: Sequence[InputMapping], axes: Mapping[int, AxisRange], held: Half = ""
+) -> NodeReader:
+    """The reader of a node whose axes stand like this.
+
+    `inputs` are those of a node that is played on, `held` says which half a motion node is on, if held sideways.
     """
     match node.use:
-        case Use.MOTION:
+        case NodeUse.MOTION:
             return MotionSense(axes, frame_of(node.driver, node.name), held)
-        case Use.TOUCH:
+        case NodeUse.TOUCH:
             return TouchSense(axes)
-        case Use.POINTER:
+        case NodeUse.POINTER:
             return DotsSense(axes)
         case _:
-            return Decoder(wires, axes)
+            return Decoder(inputs, axes)

@@ -22,7 +22,7 @@ from nubshift.devices.codes import (
     SYN_REPORT,
     AxisRange,
 )
-from nubshift.devices.frames import COMMON, Frame, Half
+from nubshift.devices.frames import COMMON, Half, MotionFrame
 from nubshift.events import Change
 
 
@@ -106,7 +106,7 @@ class MotionSense(_Sense):
 
     EVERY_REPORT = True  # a steady turn says the same again and again, and goes on all the same
 
-    def __init__(self, axes: Mapping[int, AxisRange], frame: Frame = COMMON, held: Half = "") -> None:
+    def __init__(self, axes: Mapping[int, AxisRange], frame: MotionFrame = COMMON, held: Half = "") -> None:
         super().__init__(axes)
         self._turns = frame.turns(axes, held)
         self._gravity = frame.gravity(axes, held)

@@ -13,9 +13,9 @@ from random import Random
 import msgspec
 
 from nubshift.devices.faults import OUT, Faults
-from nubshift.devices.made_up import MadeUp
 from nubshift.devices.player import Player, Script, read_script
 from nubshift.devices.port import Timed
+from nubshift.devices.simulation import Simulation
 from nubshift.errors import SourceError, did_you_mean
 from nubshift.events import Change
 from nubshift.feel.gravity import Vector, turned
@@ -39,7 +39,7 @@ MOTION_REACH = 200.0
 """Degrees a second at a script's value of 1."""
 
 
-class PadModel(msgspec.Struct, frozen=True):
+class SimulatedModel(msgspec.Struct, frozen=True):
     """A model of simulated pad: its name and what it has."""
 
     name: str
@@ -52,10 +52,10 @@ WORN = {
     "left_stick": Faults(noise=0.006, offset=(0.012, 0.03), stuck=0.03),
     "right_stick": Faults(noise=0.011, offset=(-0.068, 0.041), stuck=0.035, reach=(0.93, 0.9, 0.84, 0.95)),
 }
-PADS: dict[str, PadModel] = {
-    "moss": PadModel("Moss pad", PAD_CONTROLS),
-    "swift": PadModel("Swift pad", PAD_CONTROLS, MILLISECOND),
-    "burr": PadModel("Burr pad, worn", PAD_CONTROLS, REPORT_EVERY, WORN),
+PADS: dict[str, SimulatedModel] = {
+    "moss": SimulatedModel("Moss pad", PAD_CONTROLS),
+    "swift": SimulatedModel("Swift pad", PAD_CONTROLS, MILLISECOND),
+    "burr": SimulatedModel("Burr pad, worn", PAD_CONTROLS, REPORT_EVERY, WORN),
 }
 
 
@@ -71,11 +71,11 @@ def pad_info(model: str) -> ControllerInfo:
         model=pad.name,
         shape="pad",
         rumbles=True,
-        things=pad.controls,
+        raw_inputs=pad.controls,
     )
 
 
-class SimulatedPad(MadeUp):
+class SimulatedPad(Simulation):
     """One simulated pad. The same `seed` and the same calls give the same reports."""
 
     def __init__(self, model: str, script: Script | None = None, now: Micros = 0, *, seed: int = 1, noise: bool = True):

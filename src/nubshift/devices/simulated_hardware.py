@@ -11,16 +11,16 @@ from random import Random
 import msgspec
 
 from nubshift.devices.codes import EV_ABS, EV_KEY, EV_SYN, AxisRange
-from nubshift.devices.conventions import hat_wires, key_wire, pull_wire, stick_wires
+from nubshift.devices.conventions import hat_inputs, key_input, pull_input, stick_inputs
 from nubshift.devices.decode import Decoder
-from nubshift.devices.made_up import MadeUp
+from nubshift.devices.device_mapping import DeviceFacts, DeviceMapping, KnownMappings, read_hardware
 from nubshift.devices.mapping_line import guid_of, line_of, model_part
 from nubshift.devices.port import Raw, Timed
-from nubshift.devices.understanding import Known, Lore, Understanding, read_hardware
+from nubshift.devices.simulation import Simulation
 from nubshift.events import Change
 from nubshift.model.controller_info import ControllerInfo
+from nubshift.model.controller_setup import RAW_INPUT, InputMapping, two_sided
 from nubshift.model.controls import CONTROLS, PRESENCE
-from nubshift.model.wiring import THING, Wire, two_sided
 from nubshift.units import MILLISECOND, SECOND, Micros
 
 BUS_VIRTUAL, VENDOR = 6, 0x6E73
@@ -37,7 +37,7 @@ class Hardware(msgspec.Struct, frozen=True):
     name: str
     shape: str
     axes: dict[int, AxisRange]
-    things: tuple[Wire, ...]
+    raw_inputs: tuple[InputMapping, ...]
     noise: dict[int, float] = {}
     drift: dict[int, float] = {}
     senses: tuple[str, ...] = ()
@@ -46,7 +46,7 @@ class Hardware(msgspec.Struct, frozen=True):
     @property
     def keys(self) -> tuple[int, ...]:
         """Its key codes."""
-        return tuple(sorted({wire.code for wire in self.things if wire.source == "key"}))
+        return tuple(sorted({input_.code for input_ in self.raw_inputs if input_.source == "key"}))
 
     @property
     def model(self) -> str:
@@ -61,12 +61,12 @@ class Hardware(msgspec.Struct, frozen=True):
     @property
     def controls(self) -> tuple[str, ...]:
         """What its things are."""
-        there = {wire.control for wire in self.things}
+        there = {input_.control for input_ in self.raw_inputs}
         return tuple(name for name in CONTROLS if name in there)
 
 
-def _keys(first: int, *controls: str) -> list[Wire]:
-    return [key_wire(control, first + place) for place, control in enumerate(controls)]
+def _keys(first: int, *controls: str) -> list[InputMapping]:
+    return [key_input(control, first + place) for place, control in enumerate(controls)]
 
 
 _BYTE = AxisRange(0, 255, 128)
@@ -80,8 +80,8 @@ _BREATH = AxisRange(0, 1023, 512)
 _WILLOW_AXES = {0: _WIDE, 1: _WIDE, 3: _BREATH, 4: _BREATH, 5: _BREATH}
 
 
-def _breath(control: str, code: int) -> Wire:
-    return Wire(control, "axis", code, low=0, rest=512, high=1023)
+def _breath(control: str, code: int) -> InputMapping:
+    return InputMapping(control, "axis", code, low=0, rest=512, high=1023)
 
 
 HARDWARE: dict[str, Hardware] = {
@@ -90,11 +90,11 @@ HARDWARE: dict[str, Hardware] = {
         "pad",
         _ALDER_AXES,
         (
-            *stick_wires("left_stick", _ALDER_AXES, (0, 1)),
-            *stick_wires("right_stick", _ALDER_AXES, (2, 5)),
-            pull_wire("left_trigger", 6, _ALDER_AXES[6]),
-            pull_wire("right_trigger", 7, _ALDER_AXES[7]),
-            *hat_wires(_ALDER_AXES),
+            *stick_inputs("left_stick", _ALDER_AXES, (0, 1)),
+            *stick_inputs("right_stick", _ALDER_AXES, (2, 5)),
+            pull_input("left_trigger", 6, _ALDER_AXES[6]),
+            pull_input("right_trigger", 7, _ALDER_AXES[7]),
+            *hat_inputs(_ALDER_AXES),
             *_keys(0x120, "west", "south", "east", "north", "left_bumper", "right_bumper"),
             *_keys(0x128, "select", "start", "left_stick_click", "right_stick_click", "mode"),
         ),
@@ -108,7 +108,7 @@ HARDWARE: dict[str, Hardware] = {
         "arcade",
         _QUARRY_AXES,
         (
-            *hat_wires(_QUARRY_AXES),
+            *hat_inputs(_QUARRY_AXES),
             *_keys(
                 0x120,
                 "south",
@@ -132,9 +132,9 @@ HARDWARE: dict[str, Hardware] = {
         (
             *_keys(0x120, "button_1", "button_2", "button_4", "button_3", "button_5"),
             *_keys(0x128, "select", "start"),
-            *hat_wires(_REED_AXES),
-            pull_wire("axis_1", 2, AxisRange(0, 255)),
-            Wire("axis_2", "axis", 4, low=-512, rest=0, high=511, side="above"),
+            *hat_inputs(_REED_AXES),
+            pull_input("axis_1", 2, AxisRange(0, 255)),
+            InputMapping("axis_2", "axis", 4, low=-512, rest=0, high=511, side="above"),
         ),
         noise={2: 3.0, 4: 24.0},
         drift={4: 6.0},
@@ -156,8 +156,8 @@ HARDWARE: dict[str, Hardware] = {
         "mouth",
         _WILLOW_AXES,
         (
-            Wire("left_stick", "axis", 0, "x", -512, 0, 511),
-            Wire("left_stick", "axis", 1, "y", -512, 0, 511, flip=True),
+            InputMapping("left_stick", "axis", 0, "x", -512, 0, 511),
+            InputMapping("left_stick", "axis", 1, "y", -512, 0, 511, flip=True),
             _breath("axis_1", 3),
             _breath("axis_2", 4),
             _breath("axis_3", 5),
@@ -171,19 +171,19 @@ HARDWARE: dict[str, Hardware] = {
 """The models, by their names for ``--source sim:NAME``."""
 
 
-def hardware_info(name: str, lore: Lore) -> ControllerInfo:
+def hardware_info(name: str, mappings: KnownMappings) -> ControllerInfo:
     """What the player is told of a model."""
-    return _info(name, HARDWARE[name], _understanding(HARDWARE[name], lore))
+    return _info(name, HARDWARE[name], _mapping(HARDWARE[name], mappings))
 
 
-def _understanding(hardware: Hardware, lore: Lore) -> Understanding:
+def _mapping(hardware: Hardware, mappings: KnownMappings) -> DeviceMapping:
     own = model_part(hardware.guid)
-    lines = [line for line in lore.lines if model_part(line.guid) == own]
-    return read_hardware(hardware.model, hardware.keys, hardware.axes, lore, Known(lines))
+    lines = [line for line in mappings.lines if model_part(line.guid) == own]
+    return read_hardware(hardware.model, hardware.keys, hardware.axes, mappings, DeviceFacts(lines))
 
 
-def _info(name: str, hardware: Hardware, understanding: Understanding) -> ControllerInfo:
-    there = {wire.control for wire in understanding.wires} | set(hardware.senses)
+def _info(name: str, hardware: Hardware, mapping: DeviceMapping) -> ControllerInfo:
+    there = {input_.control for input_ in mapping.inputs} | set(hardware.senses)
     controls = tuple(control for control in CONTROLS if control in there)
     return ControllerInfo(
         f"sim:{name}",
@@ -192,28 +192,28 @@ def _info(name: str, hardware: Hardware, understanding: Understanding) -> Contro
         simulated=True,
         key=f"sim:{name}",
         model=hardware.model,
-        how=understanding.how,
-        uncertain=understanding.uncertain,
-        names=understanding.names,
-        shape=understanding.shape,
-        things=hardware.controls,
+        how=mapping.how,
+        uncertain=mapping.uncertain,
+        names=mapping.names,
+        shape=mapping.shape,
+        raw_inputs=hardware.controls,
         line=""
-        if understanding.how == "guess"
-        else line_of(hardware.guid, hardware.name, understanding.wires, hardware.keys, hardware.axes),
-        two_sided=two_sided(understanding.wires),
+        if mapping.how == "guess"
+        else line_of(hardware.guid, hardware.name, mapping.inputs, hardware.keys, hardware.axes),
+        two_sided=two_sided(mapping.inputs),
     )
 
 
-class SimulatedHardware(MadeUp):
+class SimulatedHardware(Simulation):
     """One piece of simulated hardware behind the port. The same `seed` and the same calls give the same events."""
 
-    def __init__(self, name: str, lore: Lore, now: Micros = 0, *, seed: int = 1) -> None:
+    def __init__(self, name: str, mappings: KnownMappings, now: Micros = 0, *, seed: int = 1) -> None:
         self.hardware = HARDWARE[name]
-        understanding = _understanding(self.hardware, lore)
-        self._wires = understanding.wires
-        self._info = _info(name, self.hardware, understanding)
+        mapping = _mapping(self.hardware, mappings)
+        self._inputs = mapping.inputs
+        self._info = _info(name, self.hardware, mapping)
         self._random = Random(seed)
-        self._decoder = Decoder(self._wires, self.hardware.axes)
+        self._decoder = Decoder(self._inputs, self.hardware.axes)
         self._place: dict[int, float] = {code: float(entry.value) for code, entry in self.hardware.axes.items()}
         self._told: dict[int, int] = {code: entry.value for code, entry in self.hardware.axes.items()}
         self._senses: dict[str, tuple[float, float]] = dict.fromkeys(self.hardware.senses, (0.0, 0.0))
@@ -239,14 +239,14 @@ class SimulatedHardware(MadeUp):
         return (*self._decoder.state(), *((name, x, y) for name, (x, y) in self._senses.items()))
 
     def steer(self, control: str, x: float, y: float, now: Micros) -> None:
-        """Put a control somewhere as a hand would: as it is understood, or a thing of the hardware (`THING`)."""
-        name = control.removeprefix(THING)
+        """Put a control somewhere as a hand would: as it is understood, or a thing of the hardware (`RAW_INPUT`)."""
+        name = control.removeprefix(RAW_INPUT)
         if name in self._senses:
             self._sense(name, x, y, now)
             return
-        for wire in self.hardware.things if control.startswith(THING) else self._wires:
-            if wire.control == name:
-                self._put(wire, y if wire.component == "y" else x)
+        for input_ in self.hardware.raw_inputs if control.startswith(RAW_INPUT) else self._inputs:
+            if input_.control == name:
+                self._put(input_, y if input_.component == "y" else x)
         self._report(now)
         self._next = now + EVERY if self._lively else None
 
@@ -262,15 +262,15 @@ class SimulatedHardware(MadeUp):
             changes.append((seen, sight, 0.0))
         self._pending.append((now, tuple(changes)))
 
-    def _put(self, wire: Wire, value: float) -> None:
-        if wire.source == "key":
-            (self._down.add if value > 0 else self._down.discard)(wire.code)
-        elif value or self._is_out_by(wire):
-            self._place[wire.code] = float(wire.value(value))
+    def _put(self, input_: InputMapping, value: float) -> None:
+        if input_.source == "key":
+            (self._down.add if value > 0 else self._down.discard)(input_.code)
+        elif value or self._is_out_by(input_):
+            self._place[input_.code] = float(input_.value(value))
 
-    def _is_out_by(self, wire: Wire) -> bool:
-        """Whether an axis is out on the side of this wire, so that letting go brings it back."""
-        return wire.side == "both" or wire.normal(round(self._place[wire.code])) > 0
+    def _is_out_by(self, input_: InputMapping) -> bool:
+        """Whether an axis is out on the side of this input, so that letting go brings it back."""
+        return input_.side == "both" or input_.normal(round(self._place[input_.code])) > 0
 
     @property
     def _lively(self) -> bool:

@@ -13,8 +13,8 @@ from collections.abc import Iterable, Iterator
 from pathlib import Path
 
 from nubshift.devices.evemu import looks_like_evemu, parse_evemu
-from nubshift.devices.made_up import MadeUp
 from nubshift.devices.port import Timed
+from nubshift.devices.simulation import Simulation
 from nubshift.devices.take_limits import MOST_BYTES, MOST_TIME_DIGITS, MOST_VALUE, check_time
 from nubshift.errors import StorageError, TakeError, did_you_mean
 from nubshift.events import Change, Report
@@ -108,7 +108,7 @@ def _numbers(value: str, place: str) -> tuple[float, float]:
     return numbers
 
 
-class TakeSource(MadeUp):
+class TakeSource(Simulation):
     """A take played as if its controller were there, from the moment it is opened."""
 
     def __init__(self, path: Path, now: Micros) -> None:

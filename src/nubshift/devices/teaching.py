@@ -19,11 +19,11 @@ from enum import StrEnum
 from statistics import median
 
 from nubshift.devices.codes import ABS_HAT0X, EV_ABS, EV_KEY, AxisRange, is_hat
-from nubshift.devices.learned import Finding, both_ways, wires_for
+from nubshift.devices.learned import Discovery, both_ways, inputs_for
 from nubshift.devices.port import Raw
+from nubshift.model.controller_setup import ControllerSetup, InputMapping
 from nubshift.model.controls import Kind, kind_of
-from nubshift.model.shapes import FREE, SHAPES, Lesson, Shape
-from nubshift.model.wiring import Wire, Wiring
+from nubshift.model.shapes import FREE, SHAPES, Shape, ShapeLesson
 from nubshift.texts import _
 from nubshift.units import MILLISECOND, SECOND, Micros
 
@@ -50,7 +50,7 @@ class Phase(StrEnum):
     REST = "rest"
     ASK = "ask"
     REVIEW = "review"
-    KEPT = "kept"
+    STORED = "stored"
 
 
 @dataclass
@@ -106,9 +106,9 @@ class Teacher:
         self.shape: Shape = SHAPES[shape]
         self.phase = Phase.REST
         self.place = 0
-        self.found: dict[int, Finding | None] = {}
+        self.found: dict[int, Discovery | None] = {}
         self.said = ""
-        self._lessons: list[Lesson] = list(self.shape.lessons)
+        self._lessons: list[ShapeLesson] = list(self.shape.lessons)
         self._keys = set(keys)
         self._axes = {code: _Axis(entry, float(entry.value), value=float(entry.value)) for code, entry in axes.items()}
         self._down: dict[int, Micros] = {}
@@ -124,12 +124,12 @@ class Teacher:
     # What is asked
 
     @property
-    def lessons(self) -> tuple[Lesson, ...]:
+    def lessons(self) -> tuple[ShapeLesson, ...]:
         """All that is asked; on a free walk, what was added so far."""
         return tuple(self._lessons)
 
     @property
-    def lesson(self) -> Lesson | None:
+    def lesson(self) -> ShapeLesson | None:
         """What is asked now."""
         if self.phase is not Phase.ASK or self.place >= len(self._lessons):
             return None
@@ -158,10 +158,10 @@ class Teacher:
         for number, finding in self.found.items():
             if finding is None:
                 continue
-            things = finding.things
+            raw_inputs = finding.raw_inputs
             if self._lessons[number].way in ("right", "down"):
-                things |= {("axis", code, -way) for kind, code, way in things if kind == "axis"}
-            if things & down:
+                raw_inputs |= {("axis", code, -way) for kind, code, way in raw_inputs if kind == "axis"}
+            if raw_inputs & down:
                 found.append(self._lessons[number].control)
         return tuple(dict.fromkeys(found))
 
@@ -244,7 +244,7 @@ class Teacher:
             if now - self._since >= REST:
                 self._rested()
             return
-        if self.phase is Phase.KEPT:
+        if self.phase is Phase.STORED:
             return
         if self._pressed:
             self._follow_press(now)
@@ -286,7 +286,12 @@ class Teacher:
 
     def _known(self) -> dict[tuple[str, int, int], int]:
         """Which request took each part of the hardware."""
-        return {thing: number for number, found in self.found.items() if found is not None for thing in found.things}
+        return {
+            raw_input: number
+            for number, found in self.found.items()
+            if found is not None
+            for raw_input in found.raw_inputs
+        }
 
     # Deciding
 
@@ -297,7 +302,7 @@ class Teacher:
         self._clear(now)
         if held_back or self.phase is not Phase.ASK:
             return
-        known = {thing: n for thing, n in self._known().items() if self.lesson is None or n != self.place}
+        known = {raw_input: n for raw_input, n in self._known().items() if self.lesson is None or n != self.place}
         new_keys = {code for code in keys if ("key", code, 0) not in known}
         new_axes = {c: out for c, out in axes.items() if ("axis", c, 1 if out > 0 else -1) not in known}
         new_axes = {c: out for c, out in new_axes.items() if not self._turned_stick(c, known)}
@@ -314,16 +319,18 @@ class Teacher:
 
     def _turned_stick(self, code: int, known: Mapping[tuple[str, int, int], int]) -> bool:
         """Whether the other side of an axis is a stick's, so that this side is the same stick."""
-        numbers = [known[thing] for thing in (("axis", code, 1), ("axis", code, -1)) if thing in known]
+        numbers = [known[raw_input] for raw_input in (("axis", code, 1), ("axis", code, -1)) if raw_input in known]
         return any(self._lessons[n].way in ("right", "down") for n in numbers)
 
     def _names_of(self, keys: set[int], axes: Mapping[int, float], known: Mapping[tuple[str, int, int], int]) -> str:
-        things = [("key", code, 0) for code in keys] + [("axis", c, 1 if out > 0 else -1) for c, out in axes.items()]
-        things += [(kind, code, -way) for kind, code, way in things if kind == "axis"]
-        number = next((known[thing] for thing in things if thing in known), None)
+        raw_inputs = [("key", code, 0) for code in keys] + [
+            ("axis", c, 1 if out > 0 else -1) for c, out in axes.items()
+        ]
+        raw_inputs += [(kind, code, -way) for kind, code, way in raw_inputs if kind == "axis"]
+        number = next((known[raw_input] for raw_input in raw_inputs if raw_input in known), None)
         return self.shape.name_of(self._lessons[number].control).lower() if number is not None else "known"
 
-    def _one_of(self, keys: set[int], axes: Mapping[int, float], stays: bool) -> Finding | None:
+    def _one_of(self, keys: set[int], axes: Mapping[int, float], stays: bool) -> Discovery | None:
         """The one thing that is meant, or None."""
         if len(keys) > 1:
             return None
@@ -332,17 +339,17 @@ class Teacher:
         if len(ranked) > 1 and abs(ranked[0][1]) < CLEARLY * abs(ranked[1][1]):
             return None
         if not ranked:
-            return Finding(key=key)
+            return Discovery(key=key)
         code, out = ranked[0]
         axis = self._axes[code]
         if key is not None and (is_hat(code) or not axis.rests_at_an_end):
             return None  # no depth of a button
-        finding = Finding(key, code, 1 if out > 0 else -1, axis.rest)
+        finding = Discovery(key, code, 1 if out > 0 else -1, axis.rest)
         if stays:
             axis.rest = axis.value
         return finding
 
-    def _next(self, finding: Finding | None) -> None:
+    def _next(self, finding: Discovery | None) -> None:
         if self.shape is FREE and finding is not None and self.place >= len(self._lessons):
             self._lessons.append(self._named(finding))
         if finding is None and self.shape is FREE and self.place >= len(self._lessons):
@@ -358,19 +365,19 @@ class Teacher:
         if self.place >= len(self._lessons) and self.shape is not FREE:
             self._review()
 
-    def _named(self, finding: Finding) -> Lesson:
+    def _named(self, finding: Discovery) -> ShapeLesson:
         """On a free walk: the next free name for what was found."""
         there = {lesson.control for lesson in self._lessons}
         if finding.axis is not None and is_hat(finding.axis):
             pair = ("dpad_left", "dpad_right") if not finding.axis % 2 else ("dpad_up", "dpad_down")
             name = pair[finding.way > 0]
             if finding.axis <= ABS_HAT0X + 1 and name not in there:
-                return Lesson(name, "", "")
+                return ShapeLesson(name, "", "")
         stem, most, way = (
             ("axis", 8, "more") if finding.axis is not None and finding.key is None else ("button", 32, "")
         )
         number = next((n for n in range(1, most + 1) if f"{stem}_{n}" not in there), most)
-        return Lesson(f"{stem}_{number}", way, "")  # type: ignore[arg-type]
+        return ShapeLesson(f"{stem}_{number}", way, "")  # type: ignore[arg-type]
 
     def _review(self) -> None:
         self.phase = Phase.REVIEW
@@ -445,17 +452,17 @@ class Teacher:
 
     def keep(self) -> None:
         """It is right as it is."""
-        self.phase = Phase.KEPT
+        self.phase = Phase.STORED
 
     # What was learned
 
-    def wiring(self, model: str) -> Wiring:
+    def setup(self, model: str) -> ControllerSetup:
         """What was taught, as it is kept."""
-        wires: list[Wire] = []
+        inputs: list[InputMapping] = []
         for number, finding in sorted(self.found.items()):
             if finding is not None:
                 entry = self._axes[finding.axis].range if finding.axis is not None else None
-                wires += wires_for(self._lessons[number], finding, entry)
-        merged = both_ways(wires)
-        names = {c: n for c, n in self.shape.names.items() if any(wire.control == c for wire in merged)}
-        return Wiring(model, tuple(merged), shape=self.shape.id, names=names)
+                inputs += inputs_for(self._lessons[number], finding, entry)
+        merged = both_ways(inputs)
+        names = {c: n for c, n in self.shape.names.items() if any(input_.control == c for input_ in merged)}
+        return ControllerSetup(model, tuple(merged), shape=self.shape.id, names=names)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from nubshift.engine.act import Act
-from nubshift.engine.combinations import Member, Together
+from nubshift.engine.combinations import Combinations, Member
 from nubshift.engine.context import Context
 from nubshift.engine.gestures import Gestures
 from nubshift.engine.owner import ControlKey, Owner
@@ -30,7 +30,7 @@ class ButtonState(Member):
         "together",
     )
 
-    def __init__(self, context: Context, key: ControlKey, entry: ButtonEntry, together: Together | None) -> None:
+    def __init__(self, context: Context, key: ControlKey, entry: ButtonEntry, together: Combinations | None) -> None:
         self._context = context
         self.key = key
         self.set_entry(entry)

@@ -7,7 +7,7 @@ from functools import partial
 from nubshift.engine.context import Context
 from nubshift.engine.gestures import Gestures
 from nubshift.engine.owner import ControlKey, Owner
-from nubshift.engine.program import Blocked, GestureSet, TogetherEntry
+from nubshift.engine.program import Blocked, CombinationEntry, GestureSet
 from nubshift.engine.timers import Timer
 
 
@@ -23,10 +23,10 @@ class Member:
         raise NotImplementedError
 
 
-class Together:
+class Combinations:
     """The combinations of one seat: presses that wait, combinations that wait for a larger one, and those down."""
 
-    def __init__(self, context: Context, entry: TogetherEntry, seat: str) -> None:
+    def __init__(self, context: Context, entry: CombinationEntry, seat: str) -> None:
         self._context = context
         self.entry = entry
         self._seat = seat

@@ -8,7 +8,7 @@ from typing import TypeVar, cast
 
 from nubshift.engine.act import Act
 from nubshift.engine.belts import BeltInfo
-from nubshift.engine.compile_bindings import Source, gestures_of, position_of, press_of
+from nubshift.engine.compile_bindings import ProfileSource, gestures_of, position_of, press_of
 from nubshift.engine.compile_sends import Extras
 from nubshift.engine.macros import MacroInfo
 from nubshift.engine.owner import ControlKey, Owner
@@ -18,17 +18,17 @@ from nubshift.engine.program import (
     RIGHT_HALF,
     Blocked,
     ButtonEntry,
+    CombinationEntry,
     Feed,
     GestureSet,
     Position,
     PositionEntry,
     Program,
-    TogetherEntry,
 )
 from nubshift.engine.variants import VariantInfo
 from nubshift.model.controls import BUTTON_LIKE, CONTROLS, DPAD, PLANES, ControlInfo, Kind
 from nubshift.model.layouts import US, Layout
-from nubshift.model.neighbours import Held, profiles_held
+from nubshift.model.neighbours import HeldProfiles, profiles_held
 from nubshift.model.parameters import PRESS_AT, PRESS_HYSTERESIS
 from nubshift.model.profile import Binding, Feel, Layer, Profile
 from nubshift.model.sends import SendCommand
@@ -54,7 +54,7 @@ class Compiler:
 
     def __init__(self) -> None:
         self._context: object = None
-        self._held = Held()
+        self._held = HeldProfiles()
         self._known: dict[object, tuple[object, object, Extras]] = {}
         self._used: dict[object, tuple[object, object, Extras]] = {}
 
@@ -108,11 +108,11 @@ class Compiler:
     def _begin(self, profile: Profile, others: Mapping[str, Profile], layout: Layout) -> None:
         """Take up a profile. What counts for everything in it is the context: with another one all is made anew."""
         self._profile = profile
-        self._sources = [Source(profile, "", layout, 0)]
+        self._sources = [ProfileSource(profile, "", layout, 0)]
         for name in profiles_held(profile, others, self._held):
             if name in others:
                 last = self._sources[-1]
-                self._sources.append(Source(others[name], f"{name}/", layout, last.first + len(last.bindings)))
+                self._sources.append(ProfileSource(others[name], f"{name}/", layout, last.first + len(last.bindings)))
         self._nothing = (None,) * sum(len(source.profile.layers) for source in self._sources)
         self._mentioned: set[ControlKey] = set()
         for source in self._sources:
@@ -154,7 +154,7 @@ class Compiler:
         self._used[what] = known
         return cast("_T", known[1])
 
-    def _bound(self, key: ControlKey) -> list[tuple[Source, Layer, Binding | None]]:
+    def _bound(self, key: ControlKey) -> list[tuple[ProfileSource, Layer, Binding | None]]:
         """The binding of a control in each layer of all sources."""
         return [
             (source, layer, bindings.get(key))
@@ -190,7 +190,7 @@ class Compiler:
         depths = tuple(bound is not None and bound.by_depth and not bound.blocked for _, _, bound in self._bound(key))
         return ButtonEntry(presses, may_change, at, at - PRESS_HYSTERESIS, depths if any(depths) else ())
 
-    def _together(self, seat: str) -> TogetherEntry:
+    def _together(self, seat: str) -> CombinationEntry:
         sets = []
         for source in self._sources:
             for layer in source.profile.layers:
@@ -202,7 +202,7 @@ class Compiler:
                         entry[frozenset(together.controls)] = found
                 sets.append(entry)
         members = tuple(frozenset(name for group in entry for name in group) for entry in sets)
-        return TogetherEntry(tuple(sets), members, self._profile.habits.together_within * MILLISECOND)
+        return CombinationEntry(tuple(sets), members, self._profile.habits.together_within * MILLISECOND)
 
     # Positions
 
@@ -248,11 +248,11 @@ class Compiler:
         return found
 
     @staticmethod
-    def _macros(source: Source) -> dict[str, MacroInfo]:
+    def _macros(source: ProfileSource) -> dict[str, MacroInfo]:
         return {source.acts.name(macro.id): source.acts.macro(macro) for macro in source.profile.macros}
 
     @staticmethod
-    def _belts(source: Source) -> dict[str, BeltInfo]:
+    def _belts(source: ProfileSource) -> dict[str, BeltInfo]:
         found: dict[str, BeltInfo] = {}
         for belt in source.profile.belts:
             name = source.acts.name(belt.id)

@@ -15,7 +15,7 @@ from nubshift.model.roles import BoardRole, KeysRole, MenuRole, Role, TilesRole
 from nubshift.units import MILLISECOND
 
 
-class Source:
+class ProfileSource:
     """One profile that goes into the program: the played one, or a guest with the `prefix` of its names.
 
     Its layers stand in the program from the number `first` on.
@@ -55,7 +55,9 @@ class Source:
         return found
 
 
-def press_of(key: ControlKey, source: Source, layer: Layer, binding: Binding | None) -> GestureSet | Blocked | None:
+def press_of(
+    key: ControlKey, source: ProfileSource, layer: Layer, binding: Binding | None
+) -> GestureSet | Blocked | None:
     """What a layer makes of a button; None where it falls through."""
     if binding is None or not binding.sets:
         return _by_the_whole(key, source, layer) if key[1] in DPAD else None
@@ -64,7 +66,7 @@ def press_of(key: ControlKey, source: Source, layer: Layer, binding: Binding | N
     return gestures_of(source, binding, Owner(*key, source.acts.name(layer.id)))
 
 
-def _by_the_whole(key: ControlKey, source: Source, layer: Layer) -> GestureSet | Blocked | None:
+def _by_the_whole(key: ControlKey, source: ProfileSource, layer: Layer) -> GestureSet | Blocked | None:
     """A direction of the d-pad that the layer does not set: what the d-pad as a whole makes of it.
 
     A ready-made four is four buttons (R4); any other use leaves nothing to the single direction.
@@ -81,7 +83,7 @@ def _by_the_whole(key: ControlKey, source: Source, layer: Layer) -> GestureSet |
 
 
 def position_of(
-    key: ControlKey, info: ControlInfo, source: Source, layer: Layer, binding: Binding | None
+    key: ControlKey, info: ControlInfo, source: ProfileSource, layer: Layer, binding: Binding | None
 ) -> Position | Blocked | None:
     """What a layer makes of a control by its position; None where it falls through."""
     if binding is None or not binding.sets:
@@ -119,7 +121,7 @@ def _is_four(binding: Binding) -> bool:
     return binding.control == "dpad" and isinstance(binding.role, KeysRole) and binding.role.directions == 4
 
 
-def gestures_of(source: Source, binding: Binding | Together, owner: Owner) -> GestureSet:
+def gestures_of(source: ProfileSource, binding: Binding | Together, owner: Owner) -> GestureSet:
     """The gestures of a button, or of controls pressed together."""
     habits, acts = source.profile.habits, source.acts
     made = {name: acts.gesture(sends, owner, name) for name, sends in binding.gestures.items()}

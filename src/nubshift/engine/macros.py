@@ -80,10 +80,10 @@ class MacroStep(Step):
         """Its run is dropped by itself."""
 
 
-class _Run:
+class _MacroRun:
     """One run of a macro, with its own held steps, so that two runs hold apart."""
 
-    def __init__(self, context: Context, info: MacroInfo, owner: Owner, over: Callable[[_Run], None]) -> None:
+    def __init__(self, context: Context, info: MacroInfo, owner: Owner, over: Callable[[_MacroRun], None]) -> None:
         self.info = info
         self.owner = owner
         self.released = False
@@ -171,14 +171,14 @@ class Macros:
 
     def __init__(self, infos: dict[str, MacroInfo]) -> None:
         self._infos = infos
-        self._runs: dict[str, list[_Run]] = {}
-        self._queue: dict[str, list[_Run]] = {}
+        self._runs: dict[str, list[_MacroRun]] = {}
+        self._queue: dict[str, list[_MacroRun]] = {}
 
     def replace(self, infos: dict[str, MacroInfo]) -> None:
         """Go on with edited macros; runs under way end as they began."""
         self._infos = infos
 
-    def trigger(self, context: Context, macro: str, owner: Owner) -> _Run | None:
+    def trigger(self, context: Context, macro: str, owner: Owner) -> _MacroRun | None:
         """A gesture began that runs this macro."""
         info = self._infos.get(macro)
         if info is None:
@@ -187,7 +187,7 @@ class Macros:
         if runs and info.runs == "until-pressed":
             self._stop_all(macro)
             return None
-        run = _Run(context, info, owner, lambda over: self._over(macro, over))
+        run = _MacroRun(context, info, owner, lambda over: self._over(macro, over))
         if runs:
             if info.again == "ignore":
                 return None
@@ -204,21 +204,21 @@ class Macros:
 
     def let_go(self, macro: str, run: object) -> None:
         """The gesture that triggered a run, or none, ended."""
-        if not isinstance(run, _Run):
+        if not isinstance(run, _MacroRun):
             return
         run.released = True
         if run.info.runs == "while-held" and run in self._runs.get(macro, ()):
             run.stop()
             self._finish(macro, run)
 
-    def _over(self, macro: str, run: _Run) -> None:
+    def _over(self, macro: str, run: _MacroRun) -> None:
         """A run came to its end by itself."""
         if run.info.runs == "once" or (run.released and run.info.runs == "while-held"):
             self._finish(macro, run)
         else:
             run.again()
 
-    def _finish(self, macro: str, run: _Run) -> None:
+    def _finish(self, macro: str, run: _MacroRun) -> None:
         runs = self._runs.get(macro, [])
         if run in runs:
             runs.remove(run)

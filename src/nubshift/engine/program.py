@@ -125,7 +125,7 @@ class PositionEntry:
 
 
 @dataclass(frozen=True)
-class TogetherEntry:
+class CombinationEntry:
     """The combinations of one seat in each layer, by their members; and which controls are members there."""
 
     sets: tuple[dict[frozenset[str], GestureSet | Blocked], ...]
@@ -157,7 +157,7 @@ class Program:
     positions: dict[ControlKey, PositionEntry]
     tick: Micros
     pulse: Micros = 30_000
-    together: dict[str, TogetherEntry] = field(default_factory=dict)
+    together: dict[str, CombinationEntry] = field(default_factory=dict)
     feeds: dict[ControlKey, tuple[Feed, ...]] = field(default_factory=dict)
     belts: dict[str, BeltInfo] = field(default_factory=dict)
     macros: dict[str, MacroInfo] = field(default_factory=dict)

@@ -29,22 +29,22 @@ class OrderStep(Step):
         """If the first does."""
         return bool(self.what) and self.what[0].changes_layers
 
-    def begin(self, context: Context, owner: Owner) -> _Run:
+    def begin(self, context: Context, owner: Owner) -> _SequenceRun:
         """Begin with the first."""
-        return _Run(context, owner, self)
+        return _SequenceRun(context, owner, self)
 
     def end(self, context: Context, token: object) -> None:
         """Let go of what is down; the rest is tapped, each in its time."""
-        assert isinstance(token, _Run)
+        assert isinstance(token, _SequenceRun)
         token.release()
 
     def drop(self, context: Context, token: object) -> None:
         """Nothing further comes; what is down is dropped by itself."""
-        assert isinstance(token, _Run)
+        assert isinstance(token, _SequenceRun)
         token.cut()
 
 
-class _Run:
+class _SequenceRun:
     """A chord in order that is under way."""
 
     def __init__(self, context: Context, owner: Owner, step: OrderStep) -> None:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from nubshift.engine.buttons import ButtonState
-from nubshift.engine.combinations import Together
+from nubshift.engine.combinations import Combinations
 from nubshift.engine.core import Core
 from nubshift.engine.gyro import MotionState
 from nubshift.engine.intake import Counts, Intake
@@ -19,7 +19,7 @@ class States:
         self._core = core
         self._counts = counts
         self._buttons = core.buttons
-        self._together: dict[str, Together] = {}
+        self._together: dict[str, Combinations] = {}
         self.acting: list[PositionState] = []
         self.intakes: dict[str, Intake] = {}
         self._taken: Program | None = None
@@ -40,7 +40,7 @@ class States:
                 if before.variants.get(key) != program.variants.get(key) and key in self.positions:
                     self.positions[key].tune_anew()
         self.acting = [state for state in self.positions.values() if state.bound]
-        if before is None or _wiring(before) != _wiring(program):
+        if before is None or _setup(before) != _setup(program):
             self.intakes = {
                 seat: Intake(seat, program, self._buttons, self.positions, self._counts)
                 for seat in dict.fromkeys(seat for seat, _ in program.buttons)
@@ -53,7 +53,7 @@ class States:
             if seat in self._together:
                 self._together[seat].entry = entry
             else:
-                self._together[seat] = Together(self._core, entry, seat)
+                self._together[seat] = Combinations(self._core, entry, seat)
 
     def _take_buttons(self, program: Program) -> None:
         for gone in self._buttons.keys() - program.buttons.keys():
@@ -109,6 +109,6 @@ class States:
                 state.unplug()
 
 
-def _wiring(program: Program) -> object:
+def _setup(program: Program) -> object:
     """What decides where a report's values go."""
     return program.feeds, [(key, entry.motion and entry.bound) for key, entry in program.positions.items()]

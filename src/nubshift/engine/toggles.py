@@ -28,11 +28,11 @@ class ToggleStep(Step):
             held.end_all()
             return
         held = context.toggles[self.place] = HeldSteps(context, owner)
-        held.begin((Held(self),))
+        held.begin((ToggledStep(self),))
 
 
 @dataclass(frozen=True)
-class Held(Step):
+class ToggledStep(Step):
     """What a toggle holds while it is on."""
 
     toggle: ToggleStep
@@ -57,6 +57,6 @@ def coming_back(context: Context) -> list[tuple[ToggleStep, Owner]]:
     found = []
     for held in context.toggles.values():
         for _, step, _ in held.entries():
-            if isinstance(step, Held) and step.toggle.comes_back:
+            if isinstance(step, ToggledStep) and step.toggle.comes_back:
                 found.append((step.toggle, held.owner))
     return found

@@ -28,7 +28,7 @@ class TurboStep(Step):
         """If its first pulse does."""
         return any(step.changes_layers for step in self.what)
 
-    def begin(self, context: Context, owner: Owner) -> _Run:
+    def begin(self, context: Context, owner: Owner) -> _Pulses:
         """Begin with a pulse."""
         owner = replace(owner, side=self.side)
         if self.rate_at_full is None:
@@ -37,12 +37,12 @@ class TurboStep(Step):
 
     def end(self, context: Context, token: object) -> None:
         """No further pulse; one that is down lasts its least time."""
-        assert isinstance(token, _Run)
+        assert isinstance(token, _Pulses)
         token.stop()
 
     def drop(self, context: Context, token: object) -> None:
         """No further pulse; the one that is down is dropped by itself."""
-        assert isinstance(token, _Run)
+        assert isinstance(token, _Pulses)
         token.cut()
 
 
@@ -55,22 +55,22 @@ class PulsedStep(Step):
     period: Micros
     side: Direction | None = None
 
-    def begin(self, context: Context, owner: Owner) -> _Run:
+    def begin(self, context: Context, owner: Owner) -> _Pulses:
         """Begin with a period."""
         return Proportional(context, replace(owner, side=self.side), self)
 
     def end(self, context: Context, token: object) -> None:
         """No further pulse; one that is down lasts its least time."""
-        assert isinstance(token, _Run)
+        assert isinstance(token, _Pulses)
         token.stop()
 
     def drop(self, context: Context, token: object) -> None:
         """No further pulse; the one that is down is dropped by itself."""
-        assert isinstance(token, _Run)
+        assert isinstance(token, _Pulses)
         token.cut()
 
 
-class _Run:
+class _Pulses:
     """Pulses under way: the steps held, the time the present pulse began, and when it ends and the next one comes."""
 
     def __init__(self, context: Context, owner: Owner, what: Steps) -> None:
@@ -117,7 +117,7 @@ class _Run:
                 timer.cancel()
 
 
-class EvenTurbo(_Run):
+class EvenTurbo(_Pulses):
     """Pulse k begins at start + k · period."""
 
     def __init__(self, context: Context, owner: Owner, step: TurboStep) -> None:
@@ -140,7 +140,7 @@ def even_pulse(rate: float, duty: float) -> tuple[Micros, Micros]:
     return period, min(max(round(period * duty), SHORTEST_US), period - SHORTEST_US)
 
 
-class PacedTurbo(_Run):
+class PacedTurbo(_Pulses):
     """The phase advances with the rate of the moment; a pulse begins whenever it has come around."""
 
     def __init__(self, context: Context, owner: Owner, step: TurboStep, rate_at_full: float) -> None:
@@ -194,7 +194,7 @@ class PacedTurbo(_Run):
                 del self._context.on_depth[self._owner.key]
 
 
-class Proportional(_Run):
+class Proportional(_Pulses):
     """Each period reads the depth at its start and is down for that share of it."""
 
     def __init__(self, context: Context, owner: Owner, step: PulsedStep) -> None:

@@ -13,9 +13,9 @@ class ControllerInfo(msgspec.Struct, frozen=True):
     else empty. `how` it is understood is ``taught``, ``corrected``, ``conventions``, ``line``, ``table``, ``guess`` or
     ``built-in``, and `uncertain` has a sentence for each doubt; `correction` says what is put right of its driver;
     `names` are the player's own words for its controls. `nodes` are its event nodes. `is_controller` is False for what
-    was brought in by hand. `things` are what a simulated hand can press on it. `line` is the mapping line that says the
-    same, where that format has words for it. `two_sided` are the lone axes that go both ways from rest. `half` is which
-    half of a pair it is, ``left`` or ``right``, and `sideways` says that it is held so.
+    was brought in by hand. `raw_inputs` are what a simulated hand can press on it. `line` is the mapping line that says
+    the same, where that format has words for it. `two_sided` are the lone axes that go both ways from rest. `half` is
+    which half of a pair it is, ``left`` or ``right``, and `sideways` says that it is held so.
     """
 
     id: str
@@ -34,7 +34,7 @@ class ControllerInfo(msgspec.Struct, frozen=True):
     lights: tuple[str, ...] = ()
     battery: str = ""
     is_controller: bool = True
-    things: tuple[str, ...] = ()
+    raw_inputs: tuple[str, ...] = ()
     line: str = ""
     correction: str = ""
     two_sided: tuple[str, ...] = ()

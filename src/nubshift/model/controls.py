@@ -27,7 +27,7 @@ class Kind(StrEnum):
     MOTION = "motion"
 
 
-class Reach(StrEnum):
+class Finger(StrEnum):
     """The part of the hands that reaches a control, as files name it."""
 
     LEFT_INDEX = "left index"
@@ -44,19 +44,19 @@ class Reach(StrEnum):
     RIGHT_FOOT = "right foot"
 
 
-REACH_NAMES: dict[Reach, str] = {
-    Reach.LEFT_INDEX: _("Left index"),
-    Reach.RIGHT_INDEX: _("Right index"),
-    Reach.LEFT_THUMB: _("Left thumb"),
-    Reach.RIGHT_THUMB: _("Right thumb"),
-    Reach.LEFT_GRIP: _("Left grip and centre"),
-    Reach.RIGHT_GRIP: _("Centre and right grip"),
-    Reach.WHOLE_PAD: _("Whole pad"),
-    Reach.FREE_HAND: _("Free hand"),
-    Reach.MOUTH: _("Mouth"),
-    Reach.BREATH: _("Breath"),
-    Reach.LEFT_FOOT: _("Left foot"),
-    Reach.RIGHT_FOOT: _("Right foot"),
+REACH_NAMES: dict[Finger, str] = {
+    Finger.LEFT_INDEX: _("Left index"),
+    Finger.RIGHT_INDEX: _("Right index"),
+    Finger.LEFT_THUMB: _("Left thumb"),
+    Finger.RIGHT_THUMB: _("Right thumb"),
+    Finger.LEFT_GRIP: _("Left grip and centre"),
+    Finger.RIGHT_GRIP: _("Centre and right grip"),
+    Finger.WHOLE_PAD: _("Whole pad"),
+    Finger.FREE_HAND: _("Free hand"),
+    Finger.MOUTH: _("Mouth"),
+    Finger.BREATH: _("Breath"),
+    Finger.LEFT_FOOT: _("Left foot"),
+    Finger.RIGHT_FOOT: _("Right foot"),
 }
 
 BUTTON_LIKE = frozenset({Kind.BUTTON, Kind.TRIGGER})
@@ -76,51 +76,51 @@ class ControlInfo(msgspec.Struct, frozen=True):
     kind: Kind
     title: str
     mark: str
-    reach: Reach
+    reach: Finger
 
 
 _B, _T, _S = Kind.BUTTON, Kind.TRIGGER, Kind.STICK
 _PAD = [
-    ControlInfo("left_trigger", _T, _("Left trigger"), "lt", Reach.LEFT_INDEX),
-    ControlInfo("left_bumper", _B, _("Left bumper"), "lb", Reach.LEFT_INDEX),
-    ControlInfo("right_bumper", _B, _("Right bumper"), "rb", Reach.RIGHT_INDEX),
-    ControlInfo("right_trigger", _T, _("Right trigger"), "rt", Reach.RIGHT_INDEX),
-    ControlInfo("left_stick", _S, _("Left stick"), "ls", Reach.LEFT_THUMB),
-    ControlInfo("left_stick_click", _B, _("Left stick click"), "lc", Reach.LEFT_THUMB),
-    ControlInfo("dpad_up", _B, _("D-pad up"), "↑", Reach.LEFT_THUMB),
-    ControlInfo("dpad_right", _B, _("D-pad right"), "→", Reach.LEFT_THUMB),
-    ControlInfo("dpad_down", _B, _("D-pad down"), "↓", Reach.LEFT_THUMB),
-    ControlInfo("dpad_left", _B, _("D-pad left"), "←", Reach.LEFT_THUMB),
-    ControlInfo("north", _B, _("Upper face button"), "n", Reach.RIGHT_THUMB),
-    ControlInfo("east", _B, _("Right face button"), "e", Reach.RIGHT_THUMB),
-    ControlInfo("south", _B, _("Lower face button"), "s", Reach.RIGHT_THUMB),
-    ControlInfo("west", _B, _("Left face button"), "w", Reach.RIGHT_THUMB),
-    ControlInfo("right_stick", _S, _("Right stick"), "rs", Reach.RIGHT_THUMB),
-    ControlInfo("right_stick_click", _B, _("Right stick click"), "rc", Reach.RIGHT_THUMB),
-    ControlInfo("left_grip", _B, _("Upper left grip"), "g1", Reach.LEFT_GRIP),
-    ControlInfo("left_grip_2", _B, _("Lower left grip"), "g2", Reach.LEFT_GRIP),
-    ControlInfo("select", _B, _("Left centre button"), "cl", Reach.LEFT_GRIP),
-    ControlInfo("mode", _B, _("Middle button"), "cm", Reach.RIGHT_GRIP),
-    ControlInfo("start", _B, _("Right centre button"), "cr", Reach.RIGHT_GRIP),
-    ControlInfo("right_grip", _B, _("Upper right grip"), "g3", Reach.RIGHT_GRIP),
-    ControlInfo("right_grip_2", _B, _("Lower right grip"), "g4", Reach.RIGHT_GRIP),
-    ControlInfo("motion", Kind.MOTION, _("Motion"), "mo", Reach.WHOLE_PAD),
+    ControlInfo("left_trigger", _T, _("Left trigger"), "lt", Finger.LEFT_INDEX),
+    ControlInfo("left_bumper", _B, _("Left bumper"), "lb", Finger.LEFT_INDEX),
+    ControlInfo("right_bumper", _B, _("Right bumper"), "rb", Finger.RIGHT_INDEX),
+    ControlInfo("right_trigger", _T, _("Right trigger"), "rt", Finger.RIGHT_INDEX),
+    ControlInfo("left_stick", _S, _("Left stick"), "ls", Finger.LEFT_THUMB),
+    ControlInfo("left_stick_click", _B, _("Left stick click"), "lc", Finger.LEFT_THUMB),
+    ControlInfo("dpad_up", _B, _("D-pad up"), "↑", Finger.LEFT_THUMB),
+    ControlInfo("dpad_right", _B, _("D-pad right"), "→", Finger.LEFT_THUMB),
+    ControlInfo("dpad_down", _B, _("D-pad down"), "↓", Finger.LEFT_THUMB),
+    ControlInfo("dpad_left", _B, _("D-pad left"), "←", Finger.LEFT_THUMB),
+    ControlInfo("north", _B, _("Upper face button"), "n", Finger.RIGHT_THUMB),
+    ControlInfo("east", _B, _("Right face button"), "e", Finger.RIGHT_THUMB),
+    ControlInfo("south", _B, _("Lower face button"), "s", Finger.RIGHT_THUMB),
+    ControlInfo("west", _B, _("Left face button"), "w", Finger.RIGHT_THUMB),
+    ControlInfo("right_stick", _S, _("Right stick"), "rs", Finger.RIGHT_THUMB),
+    ControlInfo("right_stick_click", _B, _("Right stick click"), "rc", Finger.RIGHT_THUMB),
+    ControlInfo("left_grip", _B, _("Upper left grip"), "g1", Finger.LEFT_GRIP),
+    ControlInfo("left_grip_2", _B, _("Lower left grip"), "g2", Finger.LEFT_GRIP),
+    ControlInfo("select", _B, _("Left centre button"), "cl", Finger.LEFT_GRIP),
+    ControlInfo("mode", _B, _("Middle button"), "cm", Finger.RIGHT_GRIP),
+    ControlInfo("start", _B, _("Right centre button"), "cr", Finger.RIGHT_GRIP),
+    ControlInfo("right_grip", _B, _("Upper right grip"), "g3", Finger.RIGHT_GRIP),
+    ControlInfo("right_grip_2", _B, _("Lower right grip"), "g4", Finger.RIGHT_GRIP),
+    ControlInfo("motion", Kind.MOTION, _("Motion"), "mo", Finger.WHOLE_PAD),
 ]
 _MORE = [
-    ControlInfo("dpad", Kind.DPAD, _("D-pad as a whole"), "dp", Reach.LEFT_THUMB),
-    *(ControlInfo(f"axis_{n}", Kind.AXIS, _("Axis {n}").format(n=n), f"a{n}", Reach.WHOLE_PAD) for n in range(1, 9)),
+    ControlInfo("dpad", Kind.DPAD, _("D-pad as a whole"), "dp", Finger.LEFT_THUMB),
+    *(ControlInfo(f"axis_{n}", Kind.AXIS, _("Axis {n}").format(n=n), f"a{n}", Finger.WHOLE_PAD) for n in range(1, 9)),
     *(
-        ControlInfo(f"joined_stick_{n}", _S, _("Joined stick {n}").format(n=n), f"j{n}", Reach.WHOLE_PAD)
+        ControlInfo(f"joined_stick_{n}", _S, _("Joined stick {n}").format(n=n), f"j{n}", Finger.WHOLE_PAD)
         for n in range(1, 4)
     ),
-    *(ControlInfo(f"button_{n}", _B, _("Button {n}").format(n=n), str(n), Reach.WHOLE_PAD) for n in range(1, 33)),
-    ControlInfo("touch_pad", Kind.TOUCH, _("Touch pad"), "tp", Reach.LEFT_THUMB),
-    ControlInfo("touch_pad_left", Kind.TOUCH, _("Left half of the touch pad"), "tl", Reach.LEFT_THUMB),
-    ControlInfo("touch_pad_right", Kind.TOUCH, _("Right half of the touch pad"), "tr", Reach.RIGHT_THUMB),
-    ControlInfo("touch_pad_touched", _B, _("Touch pad touched"), "tt", Reach.LEFT_THUMB),
-    ControlInfo("touch_pad_click", _B, _("Touch pad click"), "tc", Reach.LEFT_THUMB),
-    ControlInfo("pointer", Kind.POINTER, _("Pointer"), "po", Reach.WHOLE_PAD),
-    ControlInfo("pointer_seen", _B, _("Pointer sees the screen"), "ps", Reach.WHOLE_PAD),
+    *(ControlInfo(f"button_{n}", _B, _("Button {n}").format(n=n), str(n), Finger.WHOLE_PAD) for n in range(1, 33)),
+    ControlInfo("touch_pad", Kind.TOUCH, _("Touch pad"), "tp", Finger.LEFT_THUMB),
+    ControlInfo("touch_pad_left", Kind.TOUCH, _("Left half of the touch pad"), "tl", Finger.LEFT_THUMB),
+    ControlInfo("touch_pad_right", Kind.TOUCH, _("Right half of the touch pad"), "tr", Finger.RIGHT_THUMB),
+    ControlInfo("touch_pad_touched", _B, _("Touch pad touched"), "tt", Finger.LEFT_THUMB),
+    ControlInfo("touch_pad_click", _B, _("Touch pad click"), "tc", Finger.LEFT_THUMB),
+    ControlInfo("pointer", Kind.POINTER, _("Pointer"), "po", Finger.WHOLE_PAD),
+    ControlInfo("pointer_seen", _B, _("Pointer sees the screen"), "ps", Finger.WHOLE_PAD),
 ]
 
 CONTROLS: dict[str, ControlInfo] = {info.name: info for info in (*_PAD, *_MORE)}

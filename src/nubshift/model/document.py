@@ -22,7 +22,7 @@ MAX_STEPS = 500
 
 
 @dataclass(frozen=True)
-class Step:
+class HistoryStep:
     """One named edit: the profile before and after it. Steps with the same `merge` key in a row become one.
 
     `back` and `forth` undo and do what is no part of the profile.
@@ -41,8 +41,8 @@ class Document:
 
     def __init__(self, profile: Profile) -> None:
         self.profile = profile
-        self._done: list[Step] = []
-        self._undone: list[Step] = []
+        self._done: list[HistoryStep] = []
+        self._undone: list[HistoryStep] = []
         self._open = ""
 
     @property
@@ -62,7 +62,7 @@ class Document:
 
     def note(self, title: str, back: Callable[[], None], forth: Callable[[], None]) -> None:
         """Put something that is no part of the profile among the steps; it is done already, or will be at once."""
-        self._done.append(Step(title, self.profile, self.profile, "", back, forth))
+        self._done.append(HistoryStep(title, self.profile, self.profile, "", back, forth))
         del self._done[:-MAX_STEPS]
         self._open = ""
         self._undone.clear()
@@ -80,9 +80,9 @@ class Document:
         self._check(after, title, before)
         last = self._done[-1] if self._done else None
         if merge and last and self._open == merge == last.merge:
-            self._done[-1] = Step(title, last.before, after, merge)
+            self._done[-1] = HistoryStep(title, last.before, after, merge)
         else:
-            self._done.append(Step(title, before, after, merge))
+            self._done.append(HistoryStep(title, before, after, merge))
             del self._done[:-MAX_STEPS]
         self._open = merge
         self._undone.clear()

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from nubshift.model.controls import CONTROLS, FACE
-from nubshift.model.kept_controllers import Labels, Print
+from nubshift.model.stored_controllers import Labels, Print
 from nubshift.texts import _, listed
 
 COLOUR_NAMES: dict[str, str] = {

@@ -12,7 +12,7 @@ from nubshift.model.store import read_profile
 from nubshift.model.walk import every_send, mentions, sends_in
 
 
-def profiles_held(profile: Profile, others: Mapping[str, Profile], held: Held | None = None) -> list[str]:
+def profiles_held(profile: Profile, others: Mapping[str, Profile], held: HeldProfiles | None = None) -> list[str]:
     """The names of all profiles that `profile` can enter while a control is held, also by way of each other.
 
     `held` remembers what `profile` names between edits of it.
@@ -50,7 +50,7 @@ class Neighbours:
     """The neighbours of a profile that is edited: read again only when it names others, or their files changed."""
 
     def __init__(self) -> None:
-        self._held = Held()
+        self._held = HeldProfiles()
         self._found: tuple[object, dict[str, Profile]] | None = None
 
     def of(self, profile: Profile, folder: Path) -> dict[str, Profile]:
@@ -81,7 +81,7 @@ def _stamp(path: Path) -> object:
     return about.st_mtime_ns, about.st_size, about.st_ino
 
 
-class Held:
+class HeldProfiles:
     """The profiles that a profile names, found again while it is edited: what edits share is not walked twice."""
 
     def __init__(self) -> None:
@@ -98,7 +98,7 @@ class Held:
 
 
 def _named(profile: Profile) -> list[str]:
-    return Held().of(profile)
+    return HeldProfiles().of(profile)
 
 
 def _named_in(part: object) -> tuple[str, ...]:

@@ -12,7 +12,7 @@ from typing import Final, Literal
 
 import msgspec
 
-from nubshift.model.controls import CONTROLS, PAD_CONTROLS, Kind, Reach, kind_of
+from nubshift.model.controls import CONTROLS, PAD_CONTROLS, Finger, Kind, kind_of
 from nubshift.model.files import read_companion
 from nubshift.model.names import Names
 from nubshift.model.profile import BASE, Binding, Layer, Profile
@@ -28,18 +28,18 @@ FORMAT: Final = "nubshift-reach"
 
 ONE_AT_A_TIME = frozenset(
     {
-        Reach.LEFT_INDEX,
-        Reach.RIGHT_INDEX,
-        Reach.LEFT_THUMB,
-        Reach.RIGHT_THUMB,
-        Reach.MOUTH,
-        Reach.LEFT_FOOT,
-        Reach.RIGHT_FOOT,
+        Finger.LEFT_INDEX,
+        Finger.RIGHT_INDEX,
+        Finger.LEFT_THUMB,
+        Finger.RIGHT_THUMB,
+        Finger.MOUTH,
+        Finger.LEFT_FOOT,
+        Finger.RIGHT_FOOT,
     }
 )
 """What can be at one control only. Grips have several fingers, and whole hands tilt while fingers press."""
 
-Moved = Mapping[str, Reach]
+Moved = Mapping[str, Finger]
 """The controls that a player reaches otherwise than most."""
 
 
@@ -48,14 +48,14 @@ class ReachFile(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
 
     format: Literal["nubshift-reach"] = FORMAT
     version: Literal[1] = 1
-    players: dict[str, dict[str, dict[str, Reach]]] = {}
+    players: dict[str, dict[str, dict[str, Finger]]] = {}
 
-    def of(self, player: str, model: str) -> dict[str, Reach]:
+    def of(self, player: str, model: str) -> dict[str, Finger]:
         """The controls that a player has elsewhere on a controller."""
         return self.players.get(player, {}).get(model, {})
 
     def with_moved(
-        self, player: str, model: str, control: str, reach: Reach | None, usual: Reach | None = None
+        self, player: str, model: str, control: str, reach: Finger | None, usual: Finger | None = None
     ) -> ReachFile:
         """The same with a control given to `reach`, or back to where most have it (None): `usual` on this model."""
         own = {name: where for name, where in self.of(player, model).items() if name != control}
@@ -75,7 +75,7 @@ def write_reach(path: Path, reach: ReachFile) -> None:
     write_atomically(path, msgspec.json.format(msgspec.json.encode(reach), indent=2) + b"\n")
 
 
-def finger_of(control: str, moved: Moved) -> Reach:
+def finger_of(control: str, moved: Moved) -> Finger:
     """What reaches a control."""
     return moved.get(control, CONTROLS[control].reach)
 
@@ -86,7 +86,7 @@ class Clash:
 
     control: str
     other: str
-    reach: Reach
+    reach: Finger
     reason: str
     instead: str = ""
     names: Names = field(default_factory=Names)
@@ -122,12 +122,12 @@ class _Finder:
         self._looked: dict[str, str | None] = {}
         self._sending: dict[str, tuple[Binding, ...]] = {}
 
-    def _finger(self, control: str) -> Reach | None:
+    def _finger(self, control: str) -> Finger | None:
         """The one finger of a control; None for those with several fingers, or none of their own."""
         reach = finger_of(control, self._moved) if control in CONTROLS else None
         return reach if reach in ONE_AT_A_TIME else None
 
-    def _free(self, reach: Reach) -> str:
+    def _free(self, reach: Finger) -> str:
         return next(
             (
                 c
@@ -139,7 +139,7 @@ class _Finder:
             "",
         )
 
-    def _clash(self, control: str, other: str, reach: Reach, reason: str) -> Clash:
+    def _clash(self, control: str, other: str, reach: Finger, reason: str) -> Clash:
         return Clash(control, other, reach, reason, self._free(reach), self._names)
 
     def marked(self) -> Iterator[Clash]:

@@ -7,14 +7,14 @@ from typing import Literal, TypeAlias
 
 import msgspec
 
-from nubshift.model.controls import CONTROLS, DPAD, Kind, Reach, kind_of
+from nubshift.model.controls import CONTROLS, DPAD, Finger, Kind, kind_of
 from nubshift.texts import _
 
 Way: TypeAlias = Literal["", "right", "down", "more", "less"]
 """What is asked of a control: a press, a push to the right or down, or one of the two directions of a lone axis."""
 
 
-class Lesson(msgspec.Struct, frozen=True):
+class ShapeLesson(msgspec.Struct, frozen=True):
     """One thing to be pressed or moved: the control, which way, and the sentence that asks for it."""
 
     control: str
@@ -27,9 +27,9 @@ class Shape(msgspec.Struct, frozen=True):
 
     id: str
     title: str
-    lessons: tuple[Lesson, ...]
+    lessons: tuple[ShapeLesson, ...]
     names: Mapping[str, str] = {}
-    reach: Mapping[str, Reach] = {}
+    reach: Mapping[str, Finger] = {}
 
     @property
     def controls(self) -> tuple[str, ...]:
@@ -41,15 +41,15 @@ class Shape(msgspec.Struct, frozen=True):
         return self.names.get(control, CONTROLS[control].title)
 
 
-def _press(control: str, words: str = "") -> Lesson:
+def _press(control: str, words: str = "") -> ShapeLesson:
     name = words or f"the {CONTROLS[control].title.lower()}"
     verb = "Pull" if kind_of(control) is Kind.TRIGGER else "Press"
-    return Lesson(control, "", f"{verb} {name}")
+    return ShapeLesson(control, "", f"{verb} {name}")
 
 
-def _stick(control: str, words: str = "") -> tuple[Lesson, Lesson]:
+def _stick(control: str, words: str = "") -> tuple[ShapeLesson, ShapeLesson]:
     name = words or f"the {CONTROLS[control].title.lower()}"
-    return Lesson(control, "right", _("Push {name} to the right").format(name=name)), Lesson(
+    return ShapeLesson(control, "right", _("Push {name} to the right").format(name=name)), ShapeLesson(
         control, "down", _("Push {name} down, or towards you").format(name=name)
     )
 
@@ -91,21 +91,21 @@ _ARCADE = Shape(
     _("Arcade stick: a lever and rows of buttons"),
     (
         *(
-            Lesson(f"dpad_{way}", "", _("Push the lever {way}").format(way=way))
+            ShapeLesson(f"dpad_{way}", "", _("Push the lever {way}").format(way=way))
             for way in ("up", "right", "down", "left")
         ),
         *(
-            Lesson(name, "", _("Press the {place} button of the {row} row").format(place=place, row=row))
+            ShapeLesson(name, "", _("Press the {place} button of the {row} row").format(place=place, row=row))
             for name, (row, place) in _ROWS.items()
         ),
         *_CENTRE,
     ),
     _ARCADE_NAMES,
     {
-        "right_bumper": Reach.RIGHT_THUMB,
-        "left_bumper": Reach.RIGHT_THUMB,
-        "right_trigger": Reach.RIGHT_THUMB,
-        "left_trigger": Reach.RIGHT_THUMB,
+        "right_bumper": Finger.RIGHT_THUMB,
+        "left_bumper": Finger.RIGHT_THUMB,
+        "right_trigger": Finger.RIGHT_THUMB,
+        "left_trigger": Finger.RIGHT_THUMB,
     },
 )
 
@@ -115,23 +115,23 @@ _GUITAR = Shape(
     _("Guitar: frets, a strum bar and a bar to bend notes"),
     (
         *(
-            Lesson(name, "", _("Press {words}, counted from the head").format(words=words.lower()))
+            ShapeLesson(name, "", _("Press {words}, counted from the head").format(words=words.lower()))
             for name, words in _FRETS.items()
         ),
-        Lesson("dpad_up", "", _("Strum up")),
-        Lesson("dpad_down", "", _("Strum down")),
-        Lesson("axis_1", "more", _("Press the whammy bar down")),
-        Lesson("axis_2", "more", _("Raise the neck, then lower it")),
+        ShapeLesson("dpad_up", "", _("Strum up")),
+        ShapeLesson("dpad_down", "", _("Strum down")),
+        ShapeLesson("axis_1", "more", _("Press the whammy bar down")),
+        ShapeLesson("axis_2", "more", _("Raise the neck, then lower it")),
         *_CENTRE,
     ),
     {**_FRETS, "dpad_up": "Strum up", "dpad_down": "Strum down", "axis_1": "Whammy bar", "axis_2": "Neck raised"},
     {
-        **dict.fromkeys(_FRETS, Reach.LEFT_INDEX),
-        "dpad_up": Reach.RIGHT_THUMB,
-        "dpad_down": Reach.RIGHT_THUMB,
-        "axis_1": Reach.RIGHT_GRIP,
-        "axis_2": Reach.WHOLE_PAD,
-        "select": Reach.RIGHT_GRIP,
+        **dict.fromkeys(_FRETS, Finger.LEFT_INDEX),
+        "dpad_up": Finger.RIGHT_THUMB,
+        "dpad_down": Finger.RIGHT_THUMB,
+        "axis_1": Finger.RIGHT_GRIP,
+        "axis_2": Finger.WHOLE_PAD,
+        "select": Finger.RIGHT_GRIP,
     },
 )
 
@@ -145,20 +145,20 @@ _REMOTE = Shape(
     "remote",
     _("Remote for one hand"),
     (
-        Lesson("south", "", _("Press the large button under your thumb")),
-        Lesson("right_trigger", "", _("Press the button underneath, at your index finger")),
+        ShapeLesson("south", "", _("Press the large button under your thumb")),
+        ShapeLesson("right_trigger", "", _("Press the button underneath, at your index finger")),
         *(_press(name) for name in DPAD),
-        Lesson("button_1", "", _("Press the first small button")),
-        Lesson("button_2", "", _("Press the second small button")),
+        ShapeLesson("button_1", "", _("Press the first small button")),
+        ShapeLesson("button_2", "", _("Press the second small button")),
         *_CENTRE,
     ),
     _REMOTE_NAMES,
     {
-        **dict.fromkeys(DPAD, Reach.RIGHT_THUMB),
-        "button_1": Reach.RIGHT_GRIP,
-        "button_2": Reach.RIGHT_GRIP,
-        "select": Reach.RIGHT_GRIP,
-        "right_trigger": Reach.RIGHT_INDEX,
+        **dict.fromkeys(DPAD, Finger.RIGHT_THUMB),
+        "button_1": Finger.RIGHT_GRIP,
+        "button_2": Finger.RIGHT_GRIP,
+        "select": Finger.RIGHT_GRIP,
+        "right_trigger": Finger.RIGHT_INDEX,
     },
 )
 
@@ -176,16 +176,16 @@ _MOUTH = Shape(
     _("Stick for the mouth, with holes to puff and sip"),
     (
         *_stick("left_stick", "the stick"),
-        *(Lesson(name, way, ask) for name, words in _HOLES.items() for way, ask in _puff_and_sip(words)),
-        Lesson("button_1", "", _("Press the pad at your lip")),
-        Lesson("button_2", "", _("Press the stick in, or its further button")),
+        *(ShapeLesson(name, way, ask) for name, words in _HOLES.items() for way, ask in _puff_and_sip(words)),
+        ShapeLesson("button_1", "", _("Press the pad at your lip")),
+        ShapeLesson("button_2", "", _("Press the stick in, or its further button")),
     ),
     {**_HOLES, "left_stick": "Stick", "button_1": "Lip pad", "button_2": "Further button"},
     {
-        "left_stick": Reach.MOUTH,
-        **dict.fromkeys(_HOLES, Reach.BREATH),
-        "button_1": Reach.MOUTH,
-        "button_2": Reach.MOUTH,
+        "left_stick": Finger.MOUTH,
+        **dict.fromkeys(_HOLES, Finger.BREATH),
+        "button_1": Finger.MOUTH,
+        "button_2": Finger.MOUTH,
     },
 )
 

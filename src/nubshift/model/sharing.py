@@ -8,13 +8,13 @@ from typing import Final, Literal, TypeAlias
 from msgspec.structs import replace
 
 from nubshift.model.controller_info import ControllerInfo
-from nubshift.model.controls import CONTROLS, Reach
-from nubshift.model.kept_controllers import PartOf
+from nubshift.model.controls import CONTROLS, Finger
+from nubshift.model.stored_controllers import PartOf
 
 Side: TypeAlias = Literal["all", "left", "right"]
-_HANDS: Final[Mapping[str, frozenset[Reach]]] = {
-    "left": frozenset({Reach.LEFT_INDEX, Reach.LEFT_THUMB, Reach.LEFT_GRIP}),
-    "right": frozenset({Reach.RIGHT_INDEX, Reach.RIGHT_THUMB, Reach.RIGHT_GRIP}),
+_HANDS: Final[Mapping[str, frozenset[Finger]]] = {
+    "left": frozenset({Finger.LEFT_INDEX, Finger.LEFT_THUMB, Finger.LEFT_GRIP}),
+    "right": frozenset({Finger.RIGHT_INDEX, Finger.RIGHT_THUMB, Finger.RIGHT_GRIP}),
 }
 
 

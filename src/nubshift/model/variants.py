@@ -8,7 +8,7 @@ from nubshift.model import edits
 from nubshift.model.profile import Profile, Variant
 
 
-def kept_as(profile: Profile, name: str, layer_id: str, control: str, seat: str = "1") -> Profile:
+def saved_as(profile: Profile, name: str, layer_id: str, control: str, seat: str = "1") -> Profile:
     """`profile` with the present feel of a control in a layer kept by this name, in place of one with the name."""
     feel = profile.feel_in(layer_id, seat, control)
     same = next((v for v in profile.variants_of(layer_id, seat, control) if v.name == name), None)

@@ -42,7 +42,7 @@ AXIS_CODES: dict[str, int] = {
 
 
 @dataclass(frozen=True)
-class PadModel:
+class VirtualPadModel:
     """One kind of virtual pad."""
 
     name: str
@@ -51,9 +51,9 @@ class PadModel:
     axes: tuple[str, ...]
 
 
-MODELS: dict[PadKind, PadModel] = {
-    "full": PadModel("Nub Shift pad", 1, PAD_BUTTONS, PAD_AXES),
-    "simple": PadModel(
+MODELS: dict[PadKind, VirtualPadModel] = {
+    "full": VirtualPadModel("Nub Shift pad", 1, PAD_BUTTONS, PAD_AXES),
+    "simple": VirtualPadModel(
         "Nub Shift simple pad", 2, tuple(b for b in PAD_BUTTONS if "stick" not in b), ("left_x", "left_y")
     ),
 }

@@ -11,12 +11,12 @@ from math import isfinite
 from typing import assert_never
 
 from nubshift.errors import ProtocolError, did_you_mean
+from nubshift.model.controller_setup import RAW_INPUT
 from nubshift.model.controls import CHANNELS, CONTROLS
-from nubshift.model.kept_controllers import PartOf
 from nubshift.model.keys import KEYS
 from nubshift.model.sends import PAD_AXES, PAD_BUTTONS
 from nubshift.model.shapes import SHAPES
-from nubshift.model.wiring import THING
+from nubshift.model.stored_controllers import PartOf
 from nubshift.protocol.messages import (
     Choose,
     Fill,
@@ -43,7 +43,7 @@ _COLOUR = re.compile(r"#[0-9a-fA-F]{6}")
 _SCRIPT = re.compile(r"[a-z0-9-]{0,60}")
 _KNOWN = frozenset({*CONTROLS, *CHANNELS})
 SEVERITIES = ("info", "warning", "error")
-PHASES = ("rest", "ask", "review", "kept", "over")
+PHASES = ("rest", "ask", "review", "stored", "over")
 USES = ("tiles", "menu", "board", "all")
 MOST_PARTS = 8
 """Of one seat."""
@@ -73,7 +73,7 @@ def check_request(request: Request) -> None:
             if not _SCRIPT.fullmatch(script):
                 raise ProtocolError(_('"{script}" is not the name of a player').format(script=script[:60]))
         case Steer(control, x, y):
-            if not control.startswith(THING):
+            if not control.startswith(RAW_INPUT):
                 _controls([control])
             _numbers((x, y))
         case Watch(control):

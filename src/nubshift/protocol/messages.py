@@ -13,12 +13,12 @@ from msgspec.structs import replace
 from nubshift.errors import ProtocolError
 from nubshift.events import Surface
 from nubshift.model.controller_info import ControllerInfo
-from nubshift.model.kept_controllers import PartOf
+from nubshift.model.controller_setup import ControllerSetup
 from nubshift.model.profile import Belt, Command, Game, Habits, Layer, Macro, Pair, Profile, Seat, Variant
-from nubshift.model.wiring import Wiring
+from nubshift.model.stored_controllers import PartOf
 from nubshift.texts import _
 
-PROTOCOL = 6
+PROTOCOL = 7
 MAX_LINE = 16_000_000
 """Bytes; a longer line is no message of ours."""
 
@@ -205,7 +205,7 @@ Request: TypeAlias = (
 
 
 class Lesson(_Say, frozen=True, tag="lesson"):
-    """How teaching stands. `phase` is ``rest``, ``ask``, ``review``, ``kept`` (with the `wiring`) or ``over``.
+    """How teaching stands. `phase` is ``rest``, ``ask``, ``review``, ``kept`` (with the `setup`) or ``over``.
 
     `control` and `ask` say what is wanted; it is number `place` of `total` (0 where nobody knows how many), and `left`
     is the share of time left. `said` is a remark, `taught` are the controls found, `lit` those that are out now.
@@ -222,7 +222,7 @@ class Lesson(_Say, frozen=True, tag="lesson"):
     said: str = ""
     taught: tuple[str, ...] = ()
     lit: tuple[str, ...] = ()
-    wiring: Wiring | None = None
+    setup: ControllerSetup | None = None
 
 
 class Welcome(_Say, frozen=True, tag="welcome"):
@@ -307,7 +307,7 @@ class Sent(msgspec.Struct, frozen=True, array_like=True):
     seat: str = "1"
 
 
-class Bias(msgspec.Struct, frozen=True, array_like=True):
+class GyroBias(msgspec.Struct, frozen=True, array_like=True):
     """What the gyro says when nothing turns, in degrees a second, and whether a rest was seen yet."""
 
     turn: float
@@ -347,7 +347,7 @@ class Frame(_Say, frozen=True, tag="frame"):
     watched: str = ""
     trace: tuple[tuple[float, ...], ...] = ()
     moves: tuple[tuple[int, int, int], ...] = ()
-    bias: Bias | None = None
+    bias: GyroBias | None = None
     variants: dict[str, str] = {}
 
 

@@ -66,6 +66,6 @@ def controllers_path() -> Path:
     return Path(platformdirs.user_data_dir(APP)) / "controllers.json"
 
 
-def wirings_folder() -> Path:
+def setups_folder() -> Path:
     """What was taught of models, a file each, and mapping lines (``*.txt``)."""
     return Path(platformdirs.user_data_dir(APP)) / "controllers"

@@ -7,11 +7,11 @@ import os
 from dataclasses import dataclass
 from pathlib import Path
 
+from nubshift.devices.device_mapping import KnownMappings
 from nubshift.devices.port import Source
 from nubshift.devices.simulated import open_simulated
 from nubshift.devices.simulated_hardware import HARDWARE, SimulatedHardware
 from nubshift.devices.take import TakeSource
-from nubshift.devices.understanding import Lore
 from nubshift.errors import SinkError, SourceError
 from nubshift.model.layouts import US, Layout
 from nubshift.outputs.port import Channel, Sink
@@ -35,12 +35,12 @@ class Chosen:
     reason: str
 
 
-def open_made_up(spec: str, now: Micros, lore: Lore) -> Source:
+def open_without_device(spec: str, now: Micros, mappings: KnownMappings) -> Source:
     """The source that `spec` names (one of `SOURCE_KINDS`) if it needs no device. Raises SourceError or TakeError."""
     kind, _unused, rest = spec.partition(":")
     match kind:
         case "sim" if rest in HARDWARE:
-            return SimulatedHardware(rest, lore, now)
+            return SimulatedHardware(rest, mappings, now)
         case "sim":
             return open_simulated(rest, now, demo_folder())
         case "take":
@@ -59,7 +59,7 @@ def check_source(spec: str) -> None:
         case "evdev" if rest:
             return  # it may be plugged in yet
         case "sim" | "take" if rest or kind == "sim":
-            open_made_up(spec, 0, Lore()).close()
+            open_without_device(spec, 0, KnownMappings()).close()
         case _:
             raise SourceError(
                 _('"{spec}" is not a source; expected one of {source_kinds}').format(

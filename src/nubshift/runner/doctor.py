@@ -12,7 +12,7 @@ from pathlib import Path
 
 from nubshift.devices.discovery import UDEV_CONTROL, devices
 from nubshift.devices.kernel import node_paths
-from nubshift.devices.nodes import Device, Use
+from nubshift.devices.nodes import Device, NodeUse
 from nubshift.errors import SinkError
 from nubshift.events import VIRTUAL_MOUSE
 from nubshift.outputs.x11 import Desktop
@@ -54,7 +54,7 @@ def _meeting_place() -> list[Finding]:
 def _controllers(there: list[Device]) -> list[Finding]:
     """What is plugged in, and whether it may be read."""
     pads = [device for device in there if device.is_controller]
-    closed = [d for d in pads if any(node.trouble for node in d.nodes if node.use is not Use.OTHER)]
+    closed = [d for d in pads if any(node.trouble for node in d.nodes if node.use is not NodeUse.OTHER)]
     if closed:
         names = ", ".join(device.main.name for device in closed)
         whole = any(device.main.trouble for device in closed)

@@ -10,7 +10,7 @@ from nubshift.engine.owner import Caused, Owner
 from nubshift.events import NOTCH, Button, Change, Key, LayerChange, Light, Motion, Pad, Point, Rumble, Surface, Wheel
 from nubshift.model.profile import Join, Seat
 from nubshift.model.sends import PAD_BUTTONS
-from nubshift.protocol.messages import Bias, Frame, Sent
+from nubshift.protocol.messages import Frame, GyroBias, Sent
 from nubshift.units import SECOND, Micros
 
 FRAME_EVERY: Micros = SECOND // 60
@@ -155,7 +155,7 @@ class Reporter:
         axes: dict[str, float],
         surfaces: tuple[Surface, ...],
         belts: dict[str, int],
-        bias: Bias | None,
+        bias: GyroBias | None,
         variants: dict[str, str],
     ) -> Frame:
         """The frame for `now`; gathering begins anew."""

@@ -6,15 +6,15 @@ from collections.abc import Callable, Iterable
 
 from msgspec.structs import replace
 
+from nubshift.devices.device_mapping import DeviceMapping, map_device
 from nubshift.devices.discovery import Monitor, Plug, devices, info_of
 from nubshift.devices.health import battery_of, is_low
 from nubshift.devices.kernel import look_at
-from nubshift.devices.nodes import Device, Node, Use, joined
+from nubshift.devices.nodes import Device, Node, NodeUse, joined
 from nubshift.devices.sdl_table import Table
-from nubshift.devices.understanding import Understanding, understand
 from nubshift.model.controller_info import ControllerInfo
-from nubshift.runner.knowledge import Knowledge
 from nubshift.runner.session import earliest
+from nubshift.runner.stored import StoredControllers
 from nubshift.texts import _
 from nubshift.units import MILLISECOND, SECOND, Micros
 
@@ -27,13 +27,13 @@ RETRIES = 20
 class Inventory:
     """Real hardware. `tell` receives (severity, sentence) for the player; `generation` counts the changes."""
 
-    def __init__(self, watch: bool, knowledge: Knowledge, tell: Callable[[str, str], None], now: Micros) -> None:
+    def __init__(self, watch: bool, stored: StoredControllers, tell: Callable[[str, str], None], now: Micros) -> None:
         self._tell = tell
-        self.knowledge = knowledge
+        self.stored = stored
         self.generation = 0
         self.devices: dict[str, Device] = {}
         self.infos: dict[str, ControllerInfo] = {}
-        self.understood: dict[str, Understanding] = {}
+        self.mapped: dict[str, DeviceMapping] = {}
         self._nodes: dict[str, Node] = {}
         self._retries: dict[str, tuple[int, Micros]] = {}
         self._warned: set[str] = set()
@@ -43,7 +43,7 @@ class Inventory:
         self.monitor = self._make_monitor() if watch else None
         if self.monitor is not None:
             self.put(node for device in devices() for node in device.nodes)
-        self.understand()
+        self.map_device()
 
     def _make_monitor(self) -> Monitor | None:
         try:
@@ -65,11 +65,11 @@ class Inventory:
         return tuple(info for info in self.infos.values() if not self._counts(info) and len(info.controls) > 1)
 
     def _counts(self, info: ControllerInfo) -> bool:
-        return info.is_controller or info.key in self.knowledge.kept.brought_in
+        return info.is_controller or info.key in self.stored.controllers.brought_in
 
     def is_awaited(self, device: Device) -> bool:
         """Whether the node that is played on could not be opened yet, and is looked at again."""
-        return (device.of(Use.PAD) or device.main).path in self._retries
+        return (device.of(NodeUse.PAD) or device.main).path in self._retries
 
     def having(self, path: str) -> str:
         """The id of the device that has a node; empty for none."""
@@ -79,15 +79,15 @@ class Inventory:
         """Know these nodes as well."""
         self._nodes |= {node.path: node for node in nodes}
 
-    def understand(self, knowledge: Knowledge | None = None) -> None:
+    def map_device(self, stored: StoredControllers | None = None) -> None:
         """Take the nodes for devices and read them anew, by what is kept now."""
-        self.knowledge = knowledge or self.knowledge
+        self.stored = stored or self.stored
         self.devices = {device.id: device for device in joined(self._nodes.values())}
-        lore = replace(self.knowledge.lore, table=self._table.lines)
-        self.understood = {id_: understand(device, lore) for id_, device in self.devices.items()}
-        if any(self.understood[id_].unsettled for id_, device in self.devices.items() if device.is_controller):
+        mappings = replace(self.stored.mappings, table=self._table.lines)
+        self.mapped = {id_: map_device(device, mappings) for id_, device in self.devices.items()}
+        if any(self.mapped[id_].unsettled for id_, device in self.devices.items() if device.is_controller):
             self._table.want()
-        self.infos = {id_: info_of(device, self.understood[id_]) for id_, device in self.devices.items()}
+        self.infos = {id_: info_of(device, self.mapped[id_]) for id_, device in self.devices.items()}
         self.generation += 1
 
     # What comes and goes
@@ -106,7 +106,7 @@ class Inventory:
         device = self.devices.get(id_)
         for node in device.nodes if device is not None else ():
             self._nodes.pop(node.path, None)
-        self.understand()
+        self.map_device()
 
     def retry(self, now: Micros) -> bool:
         """Look again at nodes that could not be opened yet, and whether a table of models has come; whether any had."""
@@ -151,7 +151,7 @@ class Inventory:
                 self._warned.discard(info.key)
             elif info.key not in self._warned:
                 self._warned.add(info.key)
-                name = self.knowledge.kept.of(info.key).name or info.name
+                name = self.stored.controllers.of(info.key).name or info.name
                 self._tell(
                     "warning",
                     _("The battery of {name} is low ({battery}). Charge it soon.").format(name=name, battery=battery),

@@ -5,7 +5,7 @@ from __future__ import annotations
 from msgspec.structs import replace
 
 from nubshift.devices.kernel import EvdevSource
-from nubshift.devices.nodes import Use
+from nubshift.devices.nodes import NodeUse
 from nubshift.devices.simulated_hardware import SimulatedHardware
 from nubshift.devices.teaching import Phase, Teacher
 from nubshift.protocol.messages import Lesson, Teaching
@@ -46,7 +46,7 @@ class Lessons:
         if isinstance(source, SimulatedHardware):
             keys, axes = source.hardware.keys, source.hardware.axes
         elif isinstance(source, EvdevSource):
-            node = source.device.of(Use.PAD) or source.device.main
+            node = source.device.of(NodeUse.PAD) or source.device.main
             keys, axes = node.keys, node.axes
         else:
             self._rack.hold_open(controller, False, now)
@@ -104,7 +104,7 @@ class Lessons:
             return None
         self._next = now + TELL_EVERY
         lesson = self._message(teacher)
-        if teacher.phase is Phase.KEPT:
+        if teacher.phase is Phase.STORED:
             self.end(now)
         if lesson == self._told:
             return None
@@ -126,6 +126,6 @@ class Lessons:
         )
         if lesson is not None:
             told = replace(told, control=lesson.control, ask=lesson.ask)
-        if teacher.phase is Phase.KEPT:
-            told = replace(told, wiring=teacher.wiring(self._model))
+        if teacher.phase is Phase.STORED:
+            told = replace(told, setup=teacher.setup(self._model))
         return told

@@ -10,7 +10,7 @@ from nubshift.devices.port import Source
 from nubshift.errors import SourceGone
 from nubshift.events import Change
 from nubshift.model.controls import BUTTON_LIKE, CONTROLS
-from nubshift.model.kept_controllers import Calibration
+from nubshift.model.stored_controllers import Calibration
 from nubshift.units import Micros
 
 DOWN_AT = 0.3

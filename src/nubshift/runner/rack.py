@@ -15,12 +15,12 @@ from nubshift.engine.seating import Filling, Seating
 from nubshift.errors import NubShiftError, SourceError, SourceGone
 from nubshift.events import Change, Report
 from nubshift.model.controller_info import ControllerInfo
-from nubshift.model.kept_controllers import PartOf
-from nubshift.runner.build import open_made_up
+from nubshift.model.stored_controllers import PartOf
+from nubshift.runner.build import open_without_device
 from nubshift.runner.inventory import Inventory
-from nubshift.runner.knowledge import Knowledge
 from nubshift.runner.opened import Opened
 from nubshift.runner.session import earliest
+from nubshift.runner.stored import StoredControllers
 from nubshift.texts import _
 from nubshift.units import SECOND, Micros
 
@@ -55,15 +55,19 @@ class Rack:
     """
 
     def __init__(
-        self, wanted: Mapping[str, Sequence[str]], tell: Callable[[str, str], None], now: Micros, knowledge: Knowledge
+        self,
+        wanted: Mapping[str, Sequence[str]],
+        tell: Callable[[str, str], None],
+        now: Micros,
+        stored: StoredControllers,
     ) -> None:
         self._tell = tell
-        self.knowledge = knowledge
+        self.stored = stored
         self._settled = 0
         self._wanted: dict[str, list[tuple[PartOf, ...]]] = {
             seat: [(PartOf(spec),) for spec in specs] for seat, specs in wanted.items()
         }
-        for seat, parts in knowledge.kept.seats.items():
+        for seat, parts in stored.controllers.seats.items():
             if seat in self._wanted and any(specs == (PartOf(AUTO),) for specs in self._wanted[seat]):
                 self._wanted[seat].insert(0, parts)
         self._hides = False
@@ -79,8 +83,8 @@ class Rack:
         self._meant: dict[tuple[str, str], str] = {}
         self._asked = {seat: tuple(specs) for seat, specs in wanted.items()}
         self._was_open: dict[str, ControllerInfo] = {}
-        made_up = [spec.startswith(("sim:", "take:")) for spec in self._specs()]
-        self.inventory = Inventory(not made_up or not all(made_up), knowledge, tell, now)
+        simulated = [spec.startswith(("sim:", "take:")) for spec in self._specs()]
+        self.inventory = Inventory(not simulated or not all(simulated), stored, tell, now)
         self._settle(now)
 
     def _specs(self) -> list[str]:
@@ -108,17 +112,17 @@ class Rack:
     def _simulated(self) -> list[ControllerInfo]:
         if not any(spec.startswith("sim:") for spec in self._specs()):
             return []
-        return [*(pad_info(name) for name in PADS), *(hardware_info(name, self.knowledge.lore) for name in HARDWARE)]
+        return [*(pad_info(name) for name in PADS), *(hardware_info(name, self.stored.mappings) for name in HARDWARE)]
 
-    def relearn(self, knowledge: Knowledge, now: Micros) -> None:
+    def relearn(self, stored: StoredControllers, now: Micros) -> None:
         """What is kept of controllers has changed: read them all by it."""
-        before = self.knowledge
-        self.knowledge = knowledge
-        self.inventory.understand(knowledge)
-        if before.lore != knowledge.lore:
+        before = self.stored
+        self.stored = stored
+        self.inventory.map_device(stored)
+        if before.mappings != stored.mappings:
             for id_ in list(self._opened):
                 self._close(id_)
-        self._settle(now, anew=before.lore != knowledge.lore)
+        self._settle(now, anew=before.mappings != stored.mappings)
         for opened in self._opened.values():
             self._own(opened)
 
@@ -282,9 +286,9 @@ class Rack:
             if id_ in there.devices:
                 if there.is_awaited(there.devices[id_]):
                     return False
-                source: Source = EvdevSource(there.devices[id_], there.understood[id_], there.infos[id_])
+                source: Source = EvdevSource(there.devices[id_], there.mapped[id_], there.infos[id_])
             else:
-                source = open_made_up(id_, now, self.knowledge.lore)
+                source = open_without_device(id_, now, self.stored.mappings)
         except SourceError as error:
             self._tell("error", f"{error}.")
             return False
@@ -299,7 +303,7 @@ class Rack:
 
     def _own(self, opened: Opened) -> None:
         """What is kept of a single piece: its calibration and its light."""
-        own = self.knowledge.kept.of(opened.source.info.key)
+        own = self.stored.controllers.of(opened.source.info.key)
         opened.calibration = own.calibration
         if own.light:
             opened.lights.show(own.light)
@@ -390,7 +394,7 @@ class Rack:
 
     def _grown(self, now: Micros) -> None:
         """Read the devices anew; one in use that has more nodes now, or is better understood, is opened anew."""
-        self.inventory.understand()
+        self.inventory.map_device()
         devices = self.inventory.devices
         changed = False
         for id_, opened in list(self._opened.items()):
@@ -398,7 +402,7 @@ class Rack:
             if isinstance(source, EvdevSource) and id_ in devices:
                 ours = {(node.path, node.trouble) for node in source.device.nodes}
                 there = {(node.path, node.trouble) for node in devices[id_].nodes}
-                if there != ours or self.inventory.understood[id_].wires != source.understanding.wires:
+                if there != ours or self.inventory.mapped[id_].inputs != source.mapping.inputs:
                     self._close(id_)
                     changed = True
         self._settle(now, anew=changed)
@@ -462,7 +466,7 @@ class Rack:
             opened = self._opened[filling.device]
             if colour:
                 self._show(opened, colour)
-            elif self.knowledge.kept.of(opened.source.info.key).light:
+            elif self.stored.controllers.of(opened.source.info.key).light:
                 self._own(opened)
             else:
                 opened.lights.give_back()

@@ -10,17 +10,17 @@ from nubshift.devices.player import read_script
 from nubshift.devices.simulated import SimulatedPad
 from nubshift.errors import NubShiftError
 from nubshift.events import Change
-from nubshift.model.kept_controllers import PartOf
-from nubshift.model.wiring import THING
+from nubshift.model.controller_setup import RAW_INPUT
+from nubshift.model.stored_controllers import PartOf
 from nubshift.protocol.messages import Choose, Fill, Play, Reply, Reread, Show, Steer, Teach, Teaching
 from nubshift.protocol.paths import demo_folder
 from nubshift.runner.effects import Effects
 from nubshift.runner.frames import FIRST
-from nubshift.runner.knowledge import read_knowledge
 from nubshift.runner.lessons import Lessons
 from nubshift.runner.outlet import Outlet
 from nubshift.runner.rack import Rack
 from nubshift.runner.session import Session, earliest
+from nubshift.runner.stored import read_stored
 from nubshift.texts import _, listed
 from nubshift.units import Micros
 
@@ -42,13 +42,13 @@ class Seated:
         tell: Callable[[str, str], None],
         reply: Callable[[Reply], None],
     ) -> None:
-        knowledge = read_knowledge()
+        stored = read_stored()
         self.session = session
-        self.rack = Rack(wanted, tell, now, knowledge)
+        self.rack = Rack(wanted, tell, now, stored)
         self.lessons = Lessons(self.rack)
         self.effects = Effects(self.rack, session)
         self._tell, self._reply = tell, reply
-        for trouble in knowledge.troubles:
+        for trouble in stored.troubles:
             tell("warning", trouble)
         self.follow_seats(now)
         self.effects.follow_profile()
@@ -139,7 +139,7 @@ class Seated:
                 self._fill(seat, parts, now)
             case Steer(control, x, y, seat):
                 pad = self.rack.simulated(seat, control)
-                if control.startswith(THING) and self.lessons.in_hand is not None:
+                if control.startswith(RAW_INPUT) and self.lessons.in_hand is not None:
                     pad = self.lessons.in_hand
                 if pad is not None:
                     pad.steer(control, x, y, now)
@@ -177,10 +177,10 @@ class Seated:
 
     def _reread(self, outlet: Outlet, now: Micros) -> None:
         """What is stored of controllers has changed."""
-        knowledge = read_knowledge()
-        for trouble in knowledge.troubles:
+        stored = read_stored()
+        for trouble in stored.troubles:
             self._tell("warning", trouble)
-        self.rack.relearn(knowledge, now)
+        self.rack.relearn(stored, now)
         outlet.find_better(now)
         self.follow_seats(now)
 

@@ -14,7 +14,7 @@ from nubshift.model.profile import Profile
 from nubshift.model.sends import PAD_BUTTONS
 from nubshift.model.usage import sends_points
 from nubshift.outputs.port import Sink
-from nubshift.protocol.messages import Bias, Frame
+from nubshift.protocol.messages import Frame, GyroBias
 from nubshift.runner.compiling import Compiled
 from nubshift.runner.frames import FIRST, Reporter
 from nubshift.texts import _
@@ -230,10 +230,10 @@ class Session:
         """Tell every report of this control of a seat from now on; an empty one ends it."""
         self.reporter.watch((seat, control) if control else None)
 
-    def _bias(self) -> Bias | None:
+    def _bias(self) -> GyroBias | None:
         watched = self.reporter.watched
         found = self._engine.bias(watched[0]) if watched is not None and watched[1] == "motion" else None
-        return Bias(*found.value, found.known) if found is not None else None
+        return GyroBias(*found.value, found.known) if found is not None else None
 
     def close(self, now: Micros) -> None:
         """Release everything and end the sink. Raises SinkError."""

@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QScrollArea, QVBox
 from nubshift.app.bench.strip import BeltStrip
 from nubshift.app.bench.timeline import MacroTimeline
 from nubshift.app.document.output_choices import NEW_WAIT
-from nubshift.app.document.subject import Kind, Subject
+from nubshift.app.document.subject import Subject, SubjectKind
 from nubshift.app.editors.panel import Choices, FlowLayout, Panel, TextRow, emptied, link
 from nubshift.app.editors.rows.part_editor import PartEditor
 from nubshift.app.painting.theme import TITLE, font
@@ -75,7 +75,7 @@ class Bench(QWidget):
             return
         if self.page is None or self.page.subject != subject:
             emptied(self._column)
-            if subject.kind is Kind.BELT:
+            if subject.kind is SubjectKind.BELT:
                 self.page = BeltPage(self._stage, subject)
             else:
                 self.page = MacroPage(self._stage, subject, self._recording)

@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 
-from nubshift.app.controllers.kept import Kept
+from nubshift.app.controllers.store import ControllerStore
 from nubshift.model.controller_info import ControllerInfo
-from nubshift.model.kept_controllers import PartOf
 from nubshift.model.sharing import other_half
+from nubshift.model.stored_controllers import PartOf
 from nubshift.protocol.messages import Status
 from nubshift.texts import _, listed
 
@@ -18,8 +18,8 @@ Offer = Callable[[str, str, str, Callable[[], None]], None]
 class Coming:
     """Follows who comes and goes. `offer` shows a sentence with a button: severity, text, label, what it does."""
 
-    def __init__(self, kept: Kept, offer: Offer) -> None:
-        self._kept, self._offer = kept, offer
+    def __init__(self, store: ControllerStore, offer: Offer) -> None:
+        self._store, self._offer = store, offer
         self._there: dict[str, ControllerInfo] = {}
         self._sat: dict[str, str] = {}
         self._pairs: set[frozenset[str]] = set()
@@ -53,17 +53,17 @@ class Coming:
             return
         seat = next((seat for seat, parts in status.fills.items() if {p.controller for p in parts} & both), "1")
         text = _("{name} and {name_2} are the two halves of one controller.").format(
-            name=self._kept.name(info), name_2=self._kept.name(other)
+            name=self._store.name(info), name_2=self._store.name(other)
         )
-        self._offer("info", text, _("Join"), partial(self._kept.join_pair, seat, info, other))
+        self._offer("info", text, _("Join"), partial(self._store.join_pair, seat, info, other))
 
     def _offer_seat(self, info: ControllerInfo, seat: str, status: Status, by_id: dict[str, ControllerInfo]) -> None:
         parts = status.fills.get(seat, ())
-        others = [self._kept.name(by_id[part.controller]) for part in parts if part.controller in by_id]
+        others = [self._store.name(by_id[part.controller]) for part in parts if part.controller in by_id]
         if not others:
             return
-        name = self._kept.name(info)
+        name = self._store.name(info)
         text = _("{name} is connected again, but seat {seat} now uses {others}.").format(
             name=name, seat=seat, others=listed(others)
         )
-        self._offer("info", text, f"Use {name}", partial(self._kept.fill, seat, (PartOf(info.key),)))
+        self._offer("info", text, f"Use {name}", partial(self._store.fill, seat, (PartOf(info.key),)))

@@ -8,7 +8,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from nubshift.app.controllers.chips import Chips
-from nubshift.app.controllers.kept import Kept
+from nubshift.app.controllers.store import ControllerStore
 from nubshift.app.editors.panel import FlowLayout, emptied, link
 from nubshift.app.painting.theme import TITLE, font
 from nubshift.app.stage import Stage
@@ -39,9 +39,9 @@ class Detail(QWidget):
     teach = pyqtSignal()
     said = pyqtSignal(object)
 
-    def __init__(self, stage: Stage, kept: Kept) -> None:
+    def __init__(self, stage: Stage, store: ControllerStore) -> None:
         super().__init__()
-        self._stage, self._kept = stage, kept
+        self._stage, self._store = stage, store
         self.info: ControllerInfo | None = None
         self._seats: tuple[str, ...] = ()
         self._status: Status | None = None
@@ -71,9 +71,9 @@ class Detail(QWidget):
         head.addWidget(self.name, 1)
         head.addWidget(self.show_it)
         head.addWidget(self.rename)
-        deeds = QWidget()
+        actions = QWidget()
         row = FlowLayout(8)
-        deeds.setLayout(row)
+        actions.setLayout(row)
         row.addWidget(self.lesson)
         row.addWidget(self.forget)
         self._has = Label(_("Controls, lit while you move them. Click one to rename it as it is printed"))
@@ -86,7 +86,7 @@ class Detail(QWidget):
         column.addLayout(head)
         column.addWidget(self.how)
         column.addWidget(self.doubts)
-        column.addWidget(deeds)
+        column.addWidget(actions)
         column.addSpacing(6)
         column.addWidget(self._has)
         column.addWidget(self.chips)
@@ -125,10 +125,10 @@ class Detail(QWidget):
             self.name.setText(_("No controller connected"))
             self._show_fits()
             return
-        names = self._kept.names(info)
-        self.name.setText(self._kept.name(info))
+        names = self._store.names(info)
+        self.name.setText(self._store.name(info))
         self.how.setText(info.trouble + "." if info.trouble else UNDERSTOOD[info.how].format(info.correction))
-        worn = [names.inside(c) for c, kept in self._kept.own(info).calibration.items() if kept.is_worn]
+        worn = [names.inside(c) for c, kept in self._store.own(info).calibration.items() if kept.is_worn]
         doubts = [*info.uncertain] if info.how != "guess" else []
         doubts += [_("Stick drift: {worn} rests far off centre.").format(worn=", ".join(worn))] if worn else []
         self.doubts.setText("\n".join(doubts))
@@ -156,27 +156,27 @@ class Detail(QWidget):
         info = self.info
         if info is not None:
             self._stage.wishes.name(
-                _("Name of this controller"), self._kept.name(info), lambda text: self._kept.set_own(info, name=text)
+                _("Name of this controller"), self._store.name(info), lambda text: self._store.set_own(info, name=text)
             )
 
     def _rename_control(self, control: str) -> None:
         info = self.info
         if info is not None:
-            title = self._kept.names(info).title(control)
+            title = self._store.names(info).title(control)
             self._stage.wishes.name(
                 _("Name printed on it"),
                 title,
-                lambda text: self._kept.call(info, control, text if text != title else ""),
+                lambda text: self._store.call(info, control, text if text != title else ""),
             )
 
     def _show(self) -> None:
         if self.info is not None:
-            request: Request = Show(self.info.id, self._kept.own(self.info).light or "#ffffff")
+            request: Request = Show(self.info.id, self._store.own(self.info).light or "#ffffff")
             self.said.emit(request)
 
     def _forget(self) -> None:
         if self.info is not None:
-            self._kept.forget(self.info)
+            self._store.forget(self.info)
 
     # Whether the profile fits
 

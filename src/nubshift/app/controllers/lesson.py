@@ -15,6 +15,7 @@ from nubshift.app.stage import Stage
 from nubshift.app.widgets.plain import Label
 from nubshift.app.widgets.scrolling import scrolled
 from nubshift.model.controller_info import ControllerInfo
+from nubshift.model.controller_setup import RAW_INPUT
 from nubshift.model.controls import Kind, kind_of
 from nubshift.model.names import Names
 from nubshift.model.shapes import SHAPES
@@ -23,11 +24,9 @@ from nubshift.texts import _
 
 HOLD_MS = 1200
 """A button held so long, while a shape is chosen by the controller alone, takes the one that is marked."""
-THING = "thing:"
-"""Before the name of a thing of simulated hardware, when it is steered."""
 
 
-class Ring(Canvas):
+class ProgressRing(Canvas):
     """What is left of the time for a request, as a ring that empties; full while something is being pressed."""
 
     def __init__(self, look: Look) -> None:
@@ -71,7 +70,7 @@ class LessonPage(QWidget):
         self.ask = Label()
         self.ask.setFont(font(TITLE * 1.15, bold=True))
         self.ask.setWordWrap(True)
-        self.ring = Ring(stage.look)
+        self.ring = ProgressRing(stage.look)
         self.place = Label()
         self.place.setObjectName("quiet")
         self.remark = Label()
@@ -82,8 +81,8 @@ class LessonPage(QWidget):
         self.help.setWordWrap(True)
         self.taught = Chips(stage.look, _("What was found"))
         self.taught.chosen.connect(lambda control: self._act("correct", control))
-        self.things = Chips(stage.look, _("What the simulated controller has"))
-        self.things.pressed.connect(self._press)
+        self.raw_inputs = Chips(stage.look, _("What the simulated controller has"))
+        self.raw_inputs.pressed.connect(self._press)
         self._lay_out()
         stage.live.controls_changed.connect(self._moved)
 
@@ -109,7 +108,7 @@ class LessonPage(QWidget):
         column.addWidget(self._walk)
         column.addStretch(1)
         column.addWidget(self._in_hand)
-        column.addWidget(self.things)
+        column.addWidget(self.raw_inputs)
 
     def _lay_out_choice(self) -> None:
         self.shapes: dict[str, QPushButton] = {}
@@ -140,9 +139,9 @@ class LessonPage(QWidget):
         head.addLayout(words, 1)
         walk.addLayout(head)
         self.buttons: dict[str, QPushButton] = {}
-        deeds = QWidget()
+        actions = QWidget()
         row = FlowLayout(6)
-        deeds.setLayout(row)
+        actions.setLayout(row)
         for act, text in (
             ("keep", _("Save")),
             ("skip", _("It has none")),
@@ -153,7 +152,7 @@ class LessonPage(QWidget):
             button.clicked.connect(lambda _=False, what=act: self._act(what))
             self.buttons[act] = button
             row.addWidget(button)
-        walk.addWidget(deeds)
+        walk.addWidget(actions)
         self._found = Label(_("Found so far"))
         self._found.setObjectName("heading")
         walk.addSpacing(8)
@@ -184,13 +183,13 @@ class LessonPage(QWidget):
             button.setChecked(place == self._marked)
 
     def _show_things(self) -> None:
-        there = self.info is not None and bool(self.info.things) and self.info.how != "built-in"
+        there = self.info is not None and bool(self.info.raw_inputs) and self.info.how != "built-in"
         there = there and (self.lesson is not None or self._plays())
         self._in_hand.setVisible(there)
-        self.things.setVisible(there)
+        self.raw_inputs.setVisible(there)
         if there and self.info is not None:
             shape = SHAPES[self.lesson.shape] if self.lesson is not None else SHAPES.get(self.info.shape)
-            self.things.show_controls(_moves(self.info.things), _MoveNames(dict(shape.names) if shape else {}))
+            self.raw_inputs.show_controls(_moves(self.info.raw_inputs), _MoveNames(dict(shape.names) if shape else {}))
 
     def _plays(self) -> bool:
         """Whether the controller is the one in the seat that is shown."""
@@ -228,7 +227,7 @@ class LessonPage(QWidget):
         """How it stands."""
         if self.info is None or lesson.controller != self.info.id:
             return
-        if lesson.phase == "kept":
+        if lesson.phase == "stored":
             self.learned.emit(lesson)
             return
         if lesson.phase == "over":
@@ -300,12 +299,12 @@ class LessonPage(QWidget):
         self._taking.stop()
         self.info, self.lesson = None, None
 
-    def _press(self, thing: str, down: bool) -> None:
+    def _press(self, raw_input: str, down: bool) -> None:
         """A hand on the simulated controller."""
-        name, _unused, way = thing.partition(" ")
+        name, _unused, way = raw_input.partition(" ")
         x, y = {"": (1.0, 0.0), "right": (1.0, 0.0), "down": (0.0, 1.0), "less": (-1.0, 0.0)}[way]
-        request: Request = Steer(f"{THING}{name}", x if down else 0.0, y if down else 0.0, self._seat)
-        self.things.show_depths({thing: 1.0} if down else {})
+        request: Request = Steer(f"{RAW_INPUT}{name}", x if down else 0.0, y if down else 0.0, self._seat)
+        self.raw_inputs.show_depths({raw_input: 1.0} if down else {})
         self.said.emit(request)
 
     @property
@@ -324,17 +323,17 @@ def _is_pressed(control: str) -> bool:
     return control.partition("+")[0] != "motion" and not control.startswith(("gravity", "motion_", "pointer"))
 
 
-def _moves(things: tuple[str, ...]) -> tuple[str, ...]:
+def _moves(raw_inputs: tuple[str, ...]) -> tuple[str, ...]:
     """What a hand can do with things: a stick goes two ways, a hole for the breath too."""
     found: list[str] = []
-    for thing in things:
-        kind = kind_of(thing)
+    for raw_input in raw_inputs:
+        kind = kind_of(raw_input)
         if kind is Kind.STICK:
-            found += [f"{thing} right", f"{thing} down"]
-        elif kind is Kind.AXIS and len([t for t in things if kind_of(t) is Kind.AXIS]) > 2:
-            found += [thing, f"{thing} less"]
+            found += [f"{raw_input} right", f"{raw_input} down"]
+        elif kind is Kind.AXIS and len([t for t in raw_inputs if kind_of(t) is Kind.AXIS]) > 2:
+            found += [raw_input, f"{raw_input} less"]
         else:
-            found.append(thing)
+            found.append(raw_input)
     return tuple(found)
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen
 
-from nubshift.app.controllers.kept import Kept
+from nubshift.app.controllers.store import ControllerStore
 from nubshift.app.painting.canvas import Canvas, draw_focus, elided, line_height
 from nubshift.app.painting.theme import BODY, SMALL, Look, font
 from nubshift.model.controller_info import ControllerInfo
@@ -29,15 +29,15 @@ class ControllerList(Canvas):
 
     chosen = pyqtSignal(str)
 
-    def __init__(self, kept: Kept, look: Look) -> None:
+    def __init__(self, store: ControllerStore, look: Look) -> None:
         super().__init__(look)
-        self._kept = kept
+        self._store = store
         self._status: Status | None = None
         self.present = ""
         self.with_simulated = False
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName(_("Controllers"))
-        kept.changed.connect(self.update)
+        store.changed.connect(self.update)
 
     @property
     def _all(self) -> tuple[ControllerInfo, ...]:
@@ -64,7 +64,7 @@ class ControllerList(Canvas):
         """Another state of things."""
         self._status, self.present = status, present
         info = next((info for info in self.infos if info.id == present), None)
-        self.setAccessibleDescription(f"{self._kept.name(info)}, {self.words(info)}" if info is not None else "")
+        self.setAccessibleDescription(f"{self._store.name(info)}, {self.words(info)}" if info is not None else "")
         self.setMinimumHeight(self.sizeHint().height())
         self.update()
 
@@ -108,7 +108,7 @@ class ControllerList(Canvas):
                 painter.setPen(Qt.PenStyle.NoPen)
                 painter.setBrush(theme.raised)
                 painter.drawRoundedRect(rect, 8, 8)
-            own = self._kept.own(info)
+            own = self._store.own(info)
             colour = theme.accents[own.colour] if own.colour is not None else theme.input
             painter.setPen(QPen(colour, 1))
             painter.setBrush(colour if info.id in playing else Qt.BrushStyle.NoBrush)
@@ -117,7 +117,7 @@ class ControllerList(Canvas):
             painter.setPen(theme.ink)
             painter.setFont(font(BODY, bold=info.id in playing))
             name = QRectF(left, rect.top() + 5, width, line_height())
-            painter.drawText(name, Qt.AlignmentFlag.AlignVCenter, elided(self._kept.name(info), width, BODY, True))
+            painter.drawText(name, Qt.AlignmentFlag.AlignVCenter, elided(self._store.name(info), width, BODY, True))
             painter.setFont(font(SMALL))
             painter.setPen(theme.output if info.trouble else theme.quiet)
             below = QRectF(left, name.bottom(), width, line_height(SMALL))

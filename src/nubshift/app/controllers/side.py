@@ -10,7 +10,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
 
-from nubshift.app.controllers.kept import Kept
+from nubshift.app.controllers.store import ControllerStore
 from nubshift.app.editors.panel import Choices, FlowLayout, emptied, link
 from nubshift.app.editors.pictures.pickers import Swatches
 from nubshift.app.stage import Stage
@@ -19,13 +19,13 @@ from nubshift.app.widgets.same_place import same_place
 from nubshift.app.widgets.scrolling import scrolled
 from nubshift.errors import StorageError
 from nubshift.model.controller_info import ControllerInfo
+from nubshift.model.controller_setup import SETUP_SUFFIX
 from nubshift.model.files import read_text
-from nubshift.model.kept_controllers import PartOf
 from nubshift.model.names import COLOUR_NAMES, PRINTS
 from nubshift.model.profile import Colour
 from nubshift.model.sharing import Side as Half
 from nubshift.model.sharing import has_halves, joined, other_half, side_of, taken, with_one_motion
-from nubshift.model.wiring import WIRING_SUFFIX
+from nubshift.model.stored_controllers import PartOf
 from nubshift.protocol.messages import Status
 from nubshift.texts import _, listed
 
@@ -39,9 +39,9 @@ class Side(QWidget):
 
     noticed = pyqtSignal(str, str)
 
-    def __init__(self, stage: Stage, kept: Kept) -> None:
+    def __init__(self, stage: Stage, store: ControllerStore) -> None:
         super().__init__()
-        self._stage, self._kept = stage, kept
+        self._stage, self._store = stage, store
         self.info: ControllerInfo | None = None
         self._status: Status | None = None
         self._column = QVBoxLayout()
@@ -60,7 +60,7 @@ class Side(QWidget):
         self.info, self._status = info, status
         fills = status.fills if status is not None else {}
         there = tuple(c.id for c in status.controllers) if status is not None else ()
-        shown = (info, fills, there, self._kept.file, self._stage.studio.profile.seats)
+        shown = (info, fills, there, self._store.file, self._stage.studio.profile.seats)
         if shown == self._shown:
             return
         self._shown = shown
@@ -108,11 +108,11 @@ class Side(QWidget):
             self._column.addWidget(choices)
             self._quiet(_("Held sideways, in both hands, its stick, buttons and motion are rotated to match."))
             if other is not None:
-                run = partial(self._kept.join_pair, seat, info, other)
-                self._link(_("Join with {name}").format(name=self._kept.name(other)), run)
+                run = partial(self._store.join_pair, seat, info, other)
+                self._link(_("Join with {name}").format(name=self._store.name(other)), run)
 
     def _hold(self, info: ControllerInfo, held: str) -> None:
-        self._kept.set_own(info, sideways=held == "sideways")
+        self._store.set_own(info, sideways=held == "sideways")
 
     # Seats
 
@@ -166,7 +166,7 @@ class Side(QWidget):
 
     def _name(self, controller: str) -> str:
         info = self._known(controller)
-        return self._kept.name(info) if info is not None else controller
+        return self._store.name(info) if info is not None else controller
 
     def _known(self, controller: str) -> ControllerInfo | None:
         infos = self._status.controllers if self._status is not None else ()
@@ -177,7 +177,7 @@ class Side(QWidget):
         for part in parts:
             info = self._known(part.controller)
             by_key.append(replace(part, controller=info.key) if info is not None and info.key else part)
-        self._kept.fill(seat, tuple(by_key))
+        self._store.fill(seat, tuple(by_key))
 
     def _join(self, seat: str, parts: tuple[PartOf, ...], info: ControllerInfo) -> None:
         self._fill(seat, joined(parts, self._infos, info))
@@ -199,12 +199,12 @@ class Side(QWidget):
         if not {"north", "east", "south", "west"} & set(info.controls):
             return
         self._heading(_("Face button labels"))
-        choices = Choices(_("Face button labels"), PRINTS, partial(self._kept.set_print, info))
-        choices.show_choice(self._kept.labels(info).print)
+        choices = Choices(_("Face button labels"), PRINTS, partial(self._store.set_print, info))
+        choices.show_choice(self._store.labels(info).print)
         self._column.addWidget(choices)
 
     def _colours(self, info: ControllerInfo) -> None:
-        own = self._kept.own(info)
+        own = self._store.own(info)
         self._heading(_("Colour in this window"))
         choices = Choices(_("Colour"), COLOURS, partial(self._set_colour, info))
         choices.show_choice(own.colour or "none")
@@ -213,24 +213,24 @@ class Side(QWidget):
             self._heading(_("Light"))
             picker = Swatches(self._stage)
             picker.show_colour(own.light)
-            picker.chosen.connect(lambda colour: self._kept.set_own(info, light=colour))
+            picker.chosen.connect(lambda colour: self._store.set_own(info, light=colour))
             self._column.addWidget(picker)
             if own.light:
                 self._link(_("Leave unchanged"), partial(self._set_light, info, ""))
 
     def _set_light(self, info: ControllerInfo, light: str) -> None:
-        self._kept.set_own(info, light=light)
+        self._store.set_own(info, light=light)
 
     def _set_colour(self, info: ControllerInfo, colour: str) -> None:
         chosen: Colour | None = None if colour == "none" else colour  # type: ignore[assignment]
-        self._kept.set_own(info, colour=chosen)
+        self._store.set_own(info, colour=chosen)
 
     # Calibration
 
     def _calibration(self, info: ControllerInfo) -> None:
         self._heading(_("Calibration"))
-        own = self._kept.own(info).calibration
-        names = self._kept.names(info)
+        own = self._store.own(info).calibration
+        names = self._store.names(info)
         if not own:
             self._quiet(_("None. Measure the rest and reach of a stick in Tune, and save them there."))
         for control, kept in own.items():
@@ -243,7 +243,7 @@ class Side(QWidget):
             )
             self._link(
                 _("Forget for {control}").format(control=names.inside(control)),
-                partial(self._kept.calibrate, info, control, None),
+                partial(self._store.calibrate, info, control, None),
             )
 
     # Formats
@@ -264,24 +264,24 @@ class Side(QWidget):
         self._column.addWidget(line)
 
     def _export(self, info: ControllerInfo) -> None:
-        path, _unused = QFileDialog.getSaveFileName(self, _("Export setup"), f"controller{WIRING_SUFFIX}")
+        path, _unused = QFileDialog.getSaveFileName(self, _("Export setup"), f"controller{SETUP_SUFFIX}")
         if path:
-            self._kept.export(info, Path(path))
+            self._store.export(info, Path(path))
 
     def _bring(self) -> None:
         path, _unused = QFileDialog.getOpenFileName(
             self,
             _("Import setup or mapping lines"),
             "",
-            _("Controllers (*{wiring_suffix} *.txt)").format(wiring_suffix=WIRING_SUFFIX),
+            _("Controllers (*{wiring_suffix} *.txt)").format(wiring_suffix=SETUP_SUFFIX),
         )
         if path.endswith(".txt"):
             try:
-                self._kept.add_lines(read_text(Path(path)))
+                self._store.add_lines(read_text(Path(path)))
             except StorageError as error:
                 self.noticed.emit("error", f"{error}.")
         elif path:
-            self._kept.bring_wiring(Path(path))
+            self._store.bring_setup(Path(path))
 
     def _copy_line(self, info: ControllerInfo) -> None:
         board = QGuiApplication.clipboard()
@@ -295,4 +295,4 @@ class Side(QWidget):
         if "," not in text or ":" not in text:
             self.noticed.emit("warning", _("There is no mapping line on the clipboard. Copy one first."))
             return
-        self._kept.add_lines(text)
+        self._store.add_lines(text)

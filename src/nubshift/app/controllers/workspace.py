@@ -11,12 +11,12 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayou
 from nubshift.app.client.link import Link
 from nubshift.app.controllers.detail import Detail
 from nubshift.app.controllers.doctor import DoctorPage
-from nubshift.app.controllers.kept import Kept
 from nubshift.app.controllers.lesson import LessonPage
 from nubshift.app.controllers.listing import ControllerList
 from nubshift.app.controllers.pairing import PairingPage
 from nubshift.app.controllers.radio import Radio
 from nubshift.app.controllers.side import Side
+from nubshift.app.controllers.store import ControllerStore
 from nubshift.app.editors.panel import emptied, link
 from nubshift.app.painting.timing import once
 from nubshift.app.shell.health import findings
@@ -38,16 +38,16 @@ class ControllersWorkspace(QWidget):
 
     noticed = pyqtSignal(str, str)
 
-    def __init__(self, stage: Stage, link_: Link, kept: Kept) -> None:
+    def __init__(self, stage: Stage, link_: Link, store: ControllerStore) -> None:
         super().__init__()
-        self._stage, self._link, self.kept = stage, link_, kept
+        self._stage, self._link, self.store = stage, link_, store
         self.present = ""
         self._unfolded = False
         self._others_shown: object = None
-        self.list = ControllerList(kept, stage.look)
+        self.list = ControllerList(store, stage.look)
         self.list.chosen.connect(self.choose)
-        self.detail = Detail(stage, kept)
-        self.side = Side(stage, kept)
+        self.detail = Detail(stage, store)
+        self.side = Side(stage, store)
         self.lesson = LessonPage(stage)
         self.doctor = DoctorPage(stage.look)
         self.pairing = PairingPage(Radio(parent=self))
@@ -99,7 +99,7 @@ class ControllersWorkspace(QWidget):
     def _connect(self) -> None:
         self._link.status_changed.connect(self.show_status)
         self._link.lessoned.connect(self.lesson.follow)
-        self.kept.changed.connect(lambda: self.show_status(self._link.status))
+        self.store.changed.connect(lambda: self.show_status(self._link.status))
         self.side.noticed.connect(self.noticed)
         self.detail.said.connect(self._link.send)
         self.detail.teach.connect(self.teach)
@@ -167,7 +167,7 @@ class ControllersWorkspace(QWidget):
             self._others.addWidget(link(text, self._fold_simulated))
         for info in brought:
             self._others.addWidget(
-                link(_("Ignore {name}").format(name=info.name), partial(self.kept.bring_in, info, False))
+                link(_("Ignore {name}").format(name=info.name), partial(self.store.bring_in, info, False))
             )
         if others:
             text = (
@@ -178,7 +178,7 @@ class ControllersWorkspace(QWidget):
             self._others.addWidget(link(text, self._unfold))
         for info in others if self._unfolded else ():
             self._others.addWidget(
-                link(_("Use {name} as a controller").format(name=info.name), partial(self.kept.bring_in, info, True))
+                link(_("Use {name} as a controller").format(name=info.name), partial(self.store.bring_in, info, True))
             )
 
     def _fold_simulated(self) -> None:
@@ -226,7 +226,7 @@ class ControllersWorkspace(QWidget):
         if self.doctor.isVisible() and status is not None:
             infos = {info.id: info for info in status.controllers}
             used = dict.fromkeys(part.controller for parts in status.fills.values() for part in parts)
-            names = {id_: self.kept.name(infos[id_]) for id_ in used if id_ in infos}
+            names = {id_: self.store.name(infos[id_]) for id_ in used if id_ in infos}
             self.doctor.show_play(findings(health, names))
 
     def _count(self, count: int) -> None:
@@ -241,15 +241,15 @@ class ControllersWorkspace(QWidget):
     def teach(self) -> None:
         """Teach the controller that is looked at."""
         if self.info is not None:
-            self.lesson.open(self.info, self.kept.name(self.info))
+            self.lesson.open(self.info, self.store.name(self.info))
             self._open(self.lesson)
 
     def _learned(self, lesson: Lesson) -> None:
-        if lesson.wiring is not None and self.kept.learn(lesson.wiring):
+        if lesson.setup is not None and self.store.learn(lesson.setup):
             self.noticed.emit(
                 "info",
                 _("Saved. Every {partition} uses this setup now.").format(
-                    partition=lesson.wiring.model.partition(" ")[2]
+                    partition=lesson.setup.model.partition(" ")[2]
                 ),
             )
         self._lesson_left()

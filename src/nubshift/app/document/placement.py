@@ -11,7 +11,7 @@ from nubshift.app.document.studio import Studio
 from nubshift.app.painting.timing import once
 from nubshift.errors import StorageError
 from nubshift.model.controller_info import ControllerInfo
-from nubshift.model.controls import CONTROLS, PAD_CONTROLS, Reach
+from nubshift.model.controls import CONTROLS, PAD_CONTROLS, Finger
 from nubshift.model.joining import seat_of
 from nubshift.model.reach import Clash, Moved, ReachFile, clashes, finger_of, read_reach, write_reach
 from nubshift.model.shapes import SHAPES
@@ -76,7 +76,7 @@ class FingerPlacement(QObject):
         return info.two_sided if info is not None else ()
 
     @property
-    def _shape(self) -> Mapping[str, Reach]:
+    def _shape(self) -> Mapping[str, Finger]:
         """Who reaches what on a controller of this shape, where not as on a pad."""
         info = self._info()
         return SHAPES[info.shape].reach if info is not None and info.shape in SHAPES else {}
@@ -86,15 +86,15 @@ class FingerPlacement(QObject):
         """The controls that are reached otherwise than on a pad."""
         return {**self._shape, **self._file.of(self._studio.selection.seat, self.model)}
 
-    def finger(self, control: str) -> Reach:
+    def finger(self, control: str) -> Finger:
         """What reaches a control."""
         return finger_of(control, self.moved)
 
-    def controls_of(self, reach: Reach) -> list[str]:
+    def controls_of(self, reach: Finger) -> list[str]:
         """The controls that it reaches, in the order in which they lie."""
         return [name for name in self.controls if self.finger(name) is reach]
 
-    def give(self, control: str, reach: Reach | None) -> None:
+    def give(self, control: str, reach: Finger | None) -> None:
         """Give a control to another finger, hand, mouth, breath or foot; None: where most have it."""
         file = self._file.with_moved(self._studio.selection.seat, self.model, control, reach, self._shape.get(control))
         if file == self._file:

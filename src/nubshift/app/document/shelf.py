@@ -37,7 +37,7 @@ BEGINNING_NAMES = {"nothing": _("Empty"), **STARTER_NAMES, AS_IT_IS: _("Controll
 
 
 @dataclass(frozen=True)
-class Entry:
+class ShelfEntry:
     """A profile on the shelf; `trouble` says why it can't be opened, if so."""
 
     path: Path
@@ -53,17 +53,17 @@ class Shelf(QObject):
         super().__init__()
         self._studio = studio
         self.folder = folder
-        self._known: dict[Path, tuple[float, Entry]] = {}
+        self._known: dict[Path, tuple[float, ShelfEntry]] = {}
 
-    def entries(self) -> list[Entry]:
+    def entries(self) -> list[ShelfEntry]:
         """All profiles by title; files that did not change are not read again."""
         found = [self._entry(path) for path in profile_paths(self.folder)]
         return sorted(found, key=lambda entry: entry.title.lower())
 
-    def _entry(self, path: Path) -> Entry:
+    def _entry(self, path: Path) -> ShelfEntry:
         if path == self._studio.document.file.path:
             game = self._studio.profile.game
-            return Entry(path, game.title or path.name.removesuffix(SUFFIX), game.colour)
+            return ShelfEntry(path, game.title or path.name.removesuffix(SUFFIX), game.colour)
         try:
             changed = path.stat().st_mtime
         except OSError:
@@ -74,9 +74,9 @@ class Shelf(QObject):
         name = path.name.removesuffix(SUFFIX)
         try:
             game = read_profile(path).game
-            entry = Entry(path, game.title or name, game.colour)
+            entry = ShelfEntry(path, game.title or name, game.colour)
         except (ProfileError, StorageError) as error:
-            entry = Entry(path, name, trouble=str(error))
+            entry = ShelfEntry(path, name, trouble=str(error))
         self._known[path] = (changed, entry)
         return entry
 

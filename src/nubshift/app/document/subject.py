@@ -9,7 +9,7 @@ from nubshift.model.profile import Profile
 from nubshift.model.slots import BELT, MACRO
 
 
-class Kind(Enum):
+class SubjectKind(Enum):
     """What sort of thing it is."""
 
     CONTROL = "control"
@@ -24,50 +24,50 @@ class Kind(Enum):
 class Subject:
     """`id` is that of the command, belt or macro; the controls and the layer are those selected."""
 
-    kind: Kind
+    kind: SubjectKind
     id: str = ""
 
     @property
     def on_bench(self) -> bool:
         """Whether it is edited on the bench, in place of the hands."""
-        return self.kind in (Kind.BELT, Kind.MACRO)
+        return self.kind in (SubjectKind.BELT, SubjectKind.MACRO)
 
     @property
     def owner(self) -> str:
         """What stands in place of a control in the slots of a belt or macro."""
-        return {Kind.BELT: BELT, Kind.MACRO: MACRO}[self.kind] + self.id
+        return {SubjectKind.BELT: BELT, SubjectKind.MACRO: MACRO}[self.kind] + self.id
 
     def is_there(self, profile: Profile) -> bool:
         """Whether the profile has it."""
         match self.kind:
-            case Kind.COMMAND:
+            case SubjectKind.COMMAND:
                 return profile.command(self.id) is not None
-            case Kind.BELT:
+            case SubjectKind.BELT:
                 return profile.belt(self.id) is not None
-            case Kind.MACRO:
+            case SubjectKind.MACRO:
                 return profile.macro(self.id) is not None
-            case Kind.CONTROL | Kind.LAYER | Kind.PROFILE:
+            case SubjectKind.CONTROL | SubjectKind.LAYER | SubjectKind.PROFILE:
                 return True
 
 
-CONTROL = Subject(Kind.CONTROL)
-LAYER = Subject(Kind.LAYER)
-PROFILE = Subject(Kind.PROFILE)
+CONTROL = Subject(SubjectKind.CONTROL)
+LAYER = Subject(SubjectKind.LAYER)
+PROFILE = Subject(SubjectKind.PROFILE)
 
 
 def command(command_id: str) -> Subject:
     """A command of the game."""
-    return Subject(Kind.COMMAND, command_id)
+    return Subject(SubjectKind.COMMAND, command_id)
 
 
 def belt(belt_id: str) -> Subject:
     """A belt."""
-    return Subject(Kind.BELT, belt_id)
+    return Subject(SubjectKind.BELT, belt_id)
 
 
 def macro(macro_id: str) -> Subject:
     """A macro."""
-    return Subject(Kind.MACRO, macro_id)
+    return Subject(SubjectKind.MACRO, macro_id)
 
 
 def of_owner(owner: str) -> Subject:

@@ -21,7 +21,7 @@ from nubshift.model.usage import slots_by_command
 from nubshift.texts import _, listed
 
 
-class Kind(IntEnum):
+class RowKind(IntEnum):
     """What a row is."""
 
     GROUP = 0
@@ -30,10 +30,10 @@ class Kind(IntEnum):
 
 
 @dataclass(frozen=True)
-class Row:
+class CommandRow:
     """One row: a group by its name, a command by its id, a belt or macro as its subject (``belt:ID``)."""
 
-    kind: Kind
+    kind: RowKind
     id: str
     text: str
     group: str = ""
@@ -53,7 +53,7 @@ class CommandModel(QAbstractListModel):
     def __init__(self, stage: Stage, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._stage = stage
-        self.rows: list[Row] = []
+        self.rows: list[CommandRow] = []
         self._commands: dict[str, Command] = {}
         self.slots: dict[str, list[Slot]] = {}
         self.warnings: dict[str, str] = {}
@@ -72,17 +72,17 @@ class CommandModel(QAbstractListModel):
     def rebuild(self) -> None:
         """The rows anew."""
         profile = self._stage.studio.profile
-        rows: list[Row] = []
+        rows: list[CommandRow] = []
         group: str | None = None
         for command in sorted_commands(profile.commands):
             if command.group != group:
                 group = command.group
-                rows.append(Row(Kind.GROUP, group, group or _("No group"), group))
-            rows.append(Row(Kind.COMMAND, command.id, command.name, command.group))
+                rows.append(CommandRow(RowKind.GROUP, group, group or _("No group"), group))
+            rows.append(CommandRow(RowKind.COMMAND, command.id, command.name, command.group))
         for name, prefix, parts in ((_("Belts"), BELT, profile.belts), (_("Macros"), MACRO, profile.macros)):
             if parts:
-                rows.append(Row(Kind.GROUP, "", name))
-                rows += [Row(Kind.PART, f"{prefix}{part.id}", part.name) for part in parts]
+                rows.append(CommandRow(RowKind.GROUP, "", name))
+                rows += [CommandRow(RowKind.PART, f"{prefix}{part.id}", part.name) for part in parts]
         commands = {c.id: c for c in profile.commands}
         if rows != self.rows:
             self.beginResetModel()
@@ -123,7 +123,7 @@ class CommandModel(QAbstractListModel):
 
     def row_of(self, row_id: str) -> int:
         """The number of the row of a command, belt or macro; -1 if there is none."""
-        return next((i for i, row in enumerate(self.rows) if row.id == row_id and row.kind is not Kind.GROUP), -1)
+        return next((i for i, row in enumerate(self.rows) if row.id == row_id and row.kind is not RowKind.GROUP), -1)
 
     # For the view
 
@@ -142,15 +142,15 @@ class CommandModel(QAbstractListModel):
             case Qt.ItemDataRole.AccessibleTextRole:
                 return self.spoken(row)
             case Qt.ItemDataRole.ToolTipRole:
-                return tip(self.warnings.get(row.id, "")) if row.kind is Kind.COMMAND else ""
+                return tip(self.warnings.get(row.id, "")) if row.kind is RowKind.COMMAND else ""
             case _:
                 return row if role == ROW_ROLE else None
 
-    def spoken(self, row: Row) -> str:
+    def spoken(self, row: CommandRow) -> str:
         """A row in one sentence."""
-        command = self._commands.get(row.id) if row.kind is Kind.COMMAND else None
+        command = self._commands.get(row.id) if row.kind is RowKind.COMMAND else None
         if command is None:
-            if row.kind is Kind.GROUP:
+            if row.kind is RowKind.GROUP:
                 return _("Group {name}").format(name=row.text)
             return (_("Belt {name}") if row.id.startswith(BELT) else _("Macro {name}")).format(name=row.text)
         profile = self._stage.studio.profile
@@ -166,9 +166,9 @@ class CommandModel(QAbstractListModel):
         """Groups can't be selected; commands can be dragged, and dropped anywhere between the rows."""
         flags = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsDropEnabled
         if 0 <= index.row() < len(self.rows):
-            if self.rows[index.row()].kind is not Kind.GROUP:
+            if self.rows[index.row()].kind is not RowKind.GROUP:
                 flags |= Qt.ItemFlag.ItemIsSelectable
-            if self.rows[index.row()].kind is Kind.COMMAND:
+            if self.rows[index.row()].kind is RowKind.COMMAND:
                 flags |= Qt.ItemFlag.ItemIsDragEnabled
         return flags
 
@@ -201,10 +201,10 @@ class CommandModel(QAbstractListModel):
         command = self._commands.get(command_id)
         if command is None:
             return
-        before = self.rows[to] if 0 <= to < len(self.rows) and self.rows[to].kind is Kind.COMMAND else None
-        above = [row for row in self.rows[: max(0, to)] if row.kind is not Kind.PART]
+        before = self.rows[to] if 0 <= to < len(self.rows) and self.rows[to].kind is RowKind.COMMAND else None
+        above = [row for row in self.rows[: max(0, to)] if row.kind is not RowKind.PART]
         group = before.group if before else above[-1].group if above else self.rows[0].group
-        if to < len(self.rows) and to >= 0 and self.rows[to].kind is Kind.GROUP and not above:
+        if to < len(self.rows) and to >= 0 and self.rows[to].kind is RowKind.GROUP and not above:
             group = self.rows[to].group
         target = before.id if before else None
         self._stage.document.edit(

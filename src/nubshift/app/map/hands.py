@@ -14,31 +14,31 @@ from nubshift.app.painting.caps import cap_height
 from nubshift.app.painting.theme import SMALL, Look, font
 from nubshift.app.stage import CONTROL_MIME, Stage
 from nubshift.model.changes import Changes
-from nubshift.model.controls import DPAD, FACE, REACH_NAMES, Kind, Reach, kind_of
+from nubshift.model.controls import DPAD, FACE, REACH_NAMES, Finger, Kind, kind_of
 from nubshift.model.profile import BASE
 from nubshift.texts import _
 
 CELL_PLACES = ((0, 1), (1, 2), (2, 1), (1, 0))
 """Row and column of four cells in a diamond, clockwise from up."""
 
-ROWS: tuple[tuple[Reach, ...], ...] = (
-    (Reach.LEFT_INDEX, Reach.RIGHT_INDEX),
-    (Reach.LEFT_THUMB, Reach.RIGHT_THUMB),
-    (Reach.LEFT_GRIP, Reach.RIGHT_GRIP),
-    (Reach.WHOLE_PAD,),
+ROWS: tuple[tuple[Finger, ...], ...] = (
+    (Finger.LEFT_INDEX, Finger.RIGHT_INDEX),
+    (Finger.LEFT_THUMB, Finger.RIGHT_THUMB),
+    (Finger.LEFT_GRIP, Finger.RIGHT_GRIP),
+    (Finger.WHOLE_PAD,),
 )
-OTHERS = (Reach.FREE_HAND, Reach.MOUTH, Reach.BREATH, Reach.LEFT_FOOT, Reach.RIGHT_FOOT)
+OTHERS = (Finger.FREE_HAND, Finger.MOUTH, Finger.BREATH, Finger.LEFT_FOOT, Finger.RIGHT_FOOT)
 """What most players use for nothing; shown where it has a control, and while one is being dragged."""
-THUMBS = (Reach.LEFT_THUMB, Reach.RIGHT_THUMB)
-RIGHT = frozenset({Reach.RIGHT_INDEX, Reach.RIGHT_THUMB, Reach.RIGHT_GRIP})
+THUMBS = (Finger.LEFT_THUMB, Finger.RIGHT_THUMB)
+RIGHT = frozenset({Finger.RIGHT_INDEX, Finger.RIGHT_THUMB, Finger.RIGHT_GRIP})
 
 
-class Lane(Canvas):
+class FingerLane(Canvas):
     """What one finger reaches: a soft ground with the finger's name. Controls are dropped here."""
 
     control_dropped = pyqtSignal(str, object)
 
-    def __init__(self, look: Look, reach: Reach) -> None:
+    def __init__(self, look: Look, reach: Finger) -> None:
         super().__init__(look)
         self.reach = reach
         self.layer = ""
@@ -146,7 +146,7 @@ class Hands(QWidget):
         super().__init__()
         self._stage = stage
         self.tiles: dict[str, Tile] = {}
-        self.lanes: dict[Reach, Lane] = {}
+        self.lanes: dict[Finger, FingerLane] = {}
         self._dragging = False
         self._held: tuple[str, ...] = ()
         self._grid = QGridLayout(self)
@@ -194,7 +194,7 @@ class Hands(QWidget):
                 if reach in shown:
                     both = len(shown) == 1
                     self._grid.addWidget(lane, row, 0 if both else reaches.index(reach), 1, 2 if both else 1)
-            thumbs = Reach.LEFT_THUMB in reaches
+            thumbs = Finger.LEFT_THUMB in reaches
             self._grid.setRowStretch(row, int(thumbs and bool(shown)))
         self._grid.setRowStretch(len(ROWS), int(not self._has_thumbs))
 
@@ -228,13 +228,13 @@ class Hands(QWidget):
         if tile is not None:
             tile.setFocus(Qt.FocusReason.OtherFocusReason)
 
-    def _lane(self, reach: Reach) -> Lane:
-        lane = Lane(self._stage.look, reach)
+    def _lane(self, reach: Finger) -> FingerLane:
+        lane = FingerLane(self._stage.look, reach)
         lane.control_dropped.connect(self._stage.grasp.give)
         self.lanes[reach] = lane
         controls = self._stage.grasp.controls_of(reach)
         if reach in THUMBS or (reach in OTHERS and not self._has_thumbs):
-            self._fill_thumb(lane, controls, reach is Reach.RIGHT_THUMB)
+            self._fill_thumb(lane, controls, reach is Finger.RIGHT_THUMB)
         else:
             self._fill(lane.row, controls)
         return lane
@@ -252,7 +252,7 @@ class Hands(QWidget):
             case _:
                 return self._tile(ButtonTile(self._stage, control))
 
-    def _fill_thumb(self, lane: Lane, controls: list[str], right: bool) -> None:
+    def _fill_thumb(self, lane: FingerLane, controls: list[str], right: bool) -> None:
         """A stick with its click, the four in a diamond, and whatever else this thumb has been given."""
         rest = list(controls)
         parts: list[QWidget | QVBoxLayout] = []

@@ -10,8 +10,7 @@ from PyQt6.QtCore import QPointF, QSize, Qt
 from PyQt6.QtGui import QPainter
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QPlainTextEdit, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
-from nubshift.app.document.subject import Kind as Subjects
-from nubshift.app.document.subject import Subject
+from nubshift.app.document.subject import Subject, SubjectKind
 from nubshift.app.editors.button_panel import ButtonPanel
 from nubshift.app.editors.command_panel import CommandPanel
 from nubshift.app.editors.layer_panel import LayerPanel
@@ -118,11 +117,11 @@ class Inspector(QWidget):
         studio = self._stage.studio
         subject = studio.selection.subject
         many = (
-            subject.kind is Subjects.CONTROL
+            subject.kind is SubjectKind.CONTROL
             and len(studio.selection.chosen) > 1
             and TOGETHER not in studio.selection.control
         )
-        control = (subject.kind is Subjects.CONTROL or subject.on_bench) and not many
+        control = (subject.kind is SubjectKind.CONTROL or subject.on_bench) and not many
         self._title.setText(self._name(subject, many))
         layer = studio.profile.layer(studio.selection.layer)
         self._layer.setText(
@@ -149,15 +148,15 @@ class Inspector(QWidget):
         if many:
             return _("{count} controls").format(count=len(studio.selection.chosen))
         match subject.kind:
-            case Subjects.LAYER:
+            case SubjectKind.LAYER:
                 layer = studio.profile.layer(studio.selection.layer)
                 return _("Layer {name}").format(name=layer.name) if layer else _("Layer")
-            case Subjects.PROFILE:
+            case SubjectKind.PROFILE:
                 return studio.profile.game.title or _("Profile settings")
-            case Subjects.COMMAND:
+            case SubjectKind.COMMAND:
                 command = studio.profile.command(subject.id)
                 return command.name if command else subject.id
-            case Subjects.CONTROL | Subjects.BELT | Subjects.MACRO:
+            case SubjectKind.CONTROL | SubjectKind.BELT | SubjectKind.MACRO:
                 return studio.selection.names.title(studio.selection.control)
 
     def _wanted(self, subject: Subject, many: bool) -> object:
@@ -165,7 +164,7 @@ class Inspector(QWidget):
         studio = self._stage.studio
         if many:
             return "many"
-        if subject.kind in (Subjects.LAYER, Subjects.COMMAND, Subjects.PROFILE):
+        if subject.kind in (SubjectKind.LAYER, SubjectKind.COMMAND, SubjectKind.PROFILE):
             return subject
         found = look_up(studio.profile, studio.selection.layer, studio.selection.control, studio.selection.seat)
         role = found.binding.role if found else None
@@ -188,13 +187,13 @@ class Inspector(QWidget):
         if many:
             return ManyPanel(stage, self._run)
         match subject.kind:
-            case Subjects.LAYER:
+            case SubjectKind.LAYER:
                 return LayerPanel(stage)
-            case Subjects.PROFILE:
+            case SubjectKind.PROFILE:
                 return ProfilePanel(stage)
-            case Subjects.COMMAND:
+            case SubjectKind.COMMAND:
                 return CommandPanel(stage, subject.id)
-            case Subjects.CONTROL | Subjects.BELT | Subjects.MACRO:
+            case SubjectKind.CONTROL | SubjectKind.BELT | SubjectKind.MACRO:
                 return self._make_for_control()
 
     def _make_for_control(self) -> Panel:

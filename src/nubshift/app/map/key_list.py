@@ -21,7 +21,7 @@ from PyQt6.QtWidgets import (
 
 from nubshift.app.document import subject
 from nubshift.app.editors.panel import link
-from nubshift.app.map.command_model import ROW_ROLE, CommandModel, Kind, Row
+from nubshift.app.map.command_model import ROW_ROLE, CommandModel, CommandRow, RowKind
 from nubshift.app.painting.canvas import draw_focus, elided, line_height, text_width
 from nubshift.app.painting.caps import cap_height, cap_width, draw_caps
 from nubshift.app.painting.nubs import draw_empty, draw_nub
@@ -63,7 +63,7 @@ class KeyList(QWidget):
             )
         )
         self.add.submitted.connect(self.take_text)
-        self._welcome = Welcome(self.take_text)
+        self._welcome = EmptyKeyList(self.take_text)
         foot = QVBoxLayout()
         foot.setContentsMargins(12, 4, 12, 8)
         foot.setSpacing(5)
@@ -161,7 +161,7 @@ class KeyList(QWidget):
         return command.group if command else ""
 
 
-class Welcome(QWidget):
+class EmptyKeyList(QWidget):
     """What to do with an empty list."""
 
     def __init__(self, take: Callable[[str], None]) -> None:
@@ -212,10 +212,10 @@ class CommandView(QListView):
         model.moved.connect(self.mark)
 
     @property
-    def present(self) -> Row | None:
+    def present(self) -> CommandRow | None:
         """The row that is marked."""
         row = self.currentIndex().data(ROW_ROLE)
-        return row if isinstance(row, Row) else None
+        return row if isinstance(row, CommandRow) else None
 
     def place(self, row_id: str) -> QRect:
         """Where a row is, in the viewport; it is scrolled there."""
@@ -252,7 +252,7 @@ class CommandView(QListView):
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         """Listen for a touch of the control that shall send this."""
         row = self.present
-        if row is not None and row.kind is Kind.COMMAND:
+        if row is not None and row.kind is RowKind.COMMAND:
             self._stage.assigning.arm_command(row.id)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
@@ -261,7 +261,7 @@ class CommandView(QListView):
             return
         row, key = self.present, event.key()
         step = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}.get(Qt.Key(key), 0)
-        command = row is not None and row.kind is Kind.COMMAND
+        command = row is not None and row.kind is RowKind.COMMAND
         if row is not None and step and command and event.modifiers() & Qt.KeyboardModifier.AltModifier:
             self._model.step(row.id, step)
         elif step:
@@ -282,7 +282,7 @@ class CommandView(QListView):
         at = self.currentIndex().row()
         order = range(at + step, len(self._model.rows) if step > 0 else -1, step)
         for to in order:
-            if self._model.rows[to].kind is not Kind.GROUP:
+            if self._model.rows[to].kind is not RowKind.GROUP:
                 self.setCurrentIndex(self._model.index(to))
                 self.chosen.emit(self._model.rows[to].id)
                 return
@@ -297,8 +297,8 @@ class CommandView(QListView):
         if event is not None:
             index = self.indexAt(event.pos())
             row = index.data(ROW_ROLE)
-            if isinstance(row, Row):
-                name = f"group:{row.group}" if row.kind is Kind.GROUP else row.id
+            if isinstance(row, CommandRow):
+                name = f"group:{row.group}" if row.kind is RowKind.GROUP else row.id
                 self.menu_wanted.emit(name, event.globalPos())
 
 
@@ -314,31 +314,31 @@ class RowPainter(QStyledItemDelegate):
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
         """Headings have room above them."""
         row = index.data(ROW_ROLE)
-        if isinstance(row, Row) and row.kind is Kind.GROUP:
+        if isinstance(row, CommandRow) and row.kind is RowKind.GROUP:
             return QSize(200, round(line_height(BODY) + 12))
         return QSize(200, round(cap_height() + 5))
 
     def paint(self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex) -> None:
         """The row."""
         row = index.data(ROW_ROLE)
-        if painter is None or not isinstance(row, Row):
+        if painter is None or not isinstance(row, CommandRow):
             return
         painter.save()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         rect = QRectF(option.rect)
-        if row.kind is Kind.GROUP:
+        if row.kind is RowKind.GROUP:
             painter.setFont(font(BODY, bold=True))
             painter.setPen(self._stage.look.theme.quiet)
             painter.drawText(rect.adjusted(14, 8, -6, 0), Qt.AlignmentFlag.AlignVCenter, row.text)
         else:
             self._ground(painter, rect, option, row)
-            if row.kind is Kind.COMMAND:
+            if row.kind is RowKind.COMMAND:
                 self._command(painter, rect, row)
             else:
                 self._part(painter, rect, row)
         painter.restore()
 
-    def _ground(self, painter: QPainter, rect: QRectF, option: QStyleOptionViewItem, row: Row) -> None:
+    def _ground(self, painter: QPainter, rect: QRectF, option: QStyleOptionViewItem, row: CommandRow) -> None:
         theme = self._stage.look.theme
         inner = rect.adjusted(5, 0, -5, 0)
         marked = bool(option.state & QStyle.StateFlag.State_Selected)
@@ -350,13 +350,13 @@ class RowPainter(QStyledItemDelegate):
         if self._listening(row) or (marked and self._view.hasFocus()):
             draw_focus(painter, inner, theme, 6)
 
-    def _listening(self, row: Row) -> str:
+    def _listening(self, row: CommandRow) -> str:
         studio = self._stage.studio
         if studio.assigning.armed_command == row.id:
             return _("Press a control…")
         return _("Press its key…") if studio.assigning.armed_key == row.id else ""
 
-    def _command(self, painter: QPainter, rect: QRectF, row: Row) -> None:
+    def _command(self, painter: QPainter, rect: QRectF, row: CommandRow) -> None:
         command = self._model.command(row.id)
         if command is None:
             return
@@ -385,7 +385,7 @@ class RowPainter(QStyledItemDelegate):
         text = elided(listening or command.name, room)
         painter.drawText(QRectF(x + 3, rect.top(), room, rect.height()), Qt.AlignmentFlag.AlignVCenter, text)
 
-    def _controls(self, painter: QPainter, rect: QRectF, row: Row) -> float:
+    def _controls(self, painter: QPainter, rect: QRectF, row: CommandRow) -> float:
         """Marks at the right edge, those of other layers fainter; returns where they begin."""
         theme, studio = self._stage.look.theme, self._stage.studio
         middle = rect.center().y()
@@ -412,7 +412,7 @@ class RowPainter(QStyledItemDelegate):
             x -= 2 * ROW_NUB + 4
         return x + ROW_NUB
 
-    def _part(self, painter: QPainter, rect: QRectF, row: Row) -> None:
+    def _part(self, painter: QPainter, rect: QRectF, row: CommandRow) -> None:
         """A belt as a few caps in a row, a macro as a small timeline."""
         theme = self._stage.look.theme
         left, middle = rect.left() + 14, rect.center().y()

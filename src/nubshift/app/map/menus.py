@@ -23,10 +23,10 @@ from nubshift.texts import _
 class Menus:
     """Makes and shows them over `parent`."""
 
-    def __init__(self, stage: Stage, hands: Hands, deeds: EditCommands, parent: QWidget) -> None:
+    def __init__(self, stage: Stage, hands: Hands, edit_commands: EditCommands, parent: QWidget) -> None:
         self._stage = stage
         self._hands = hands
-        self._deeds = deeds
+        self._edit_commands = edit_commands
         self._parent = parent
 
     def _menu(self) -> QMenu:
@@ -44,19 +44,19 @@ class Menus:
 
     def control(self, control: str, at: QPoint) -> None:
         """What can be done with a control, or with all that are selected."""
-        studio, deeds = self._stage.studio, self._deeds
+        studio, edit_commands = self._stage.studio, self._edit_commands
         menu = self._menu()
         if len(studio.selection.chosen) == 1 and control in self._hands.tiles:
             self._put(menu, _("Press its key…"), self._hands.tiles[control].arm)
             menu.addSeparator()
-        self._put(menu, _("Copy"), deeds.copy)
-        self._put(menu, _("Paste"), deeds.paste)
-        self._put(menu, _("Mirror left and right"), deeds.mirror)
+        self._put(menu, _("Copy"), edit_commands.copy)
+        self._put(menu, _("Paste"), edit_commands.paste)
+        self._put(menu, _("Mirror left and right"), edit_commands.mirror)
         base = studio.profile.layers[0].name
         self._put(
             menu,
             _("Clear") if studio.selection.layer == BASE else _("Inherit from {base}").format(base=base),
-            deeds.clear,
+            edit_commands.clear,
         )
         self._layers(menu)
         self._reach(menu, control)
@@ -68,7 +68,7 @@ class Menus:
         for text, move in ((_("Copy to layer"), False), (_("Move to layer"), True)):
             inner = QMenu(text, menu)
             for layer in others:
-                self._put(inner, layer.name, partial(self._deeds.to_layer, layer.id, move=move))
+                self._put(inner, layer.name, partial(self._edit_commands.to_layer, layer.id, move=move))
             if others:
                 menu.addMenu(inner)
         self._put(
@@ -81,7 +81,7 @@ class Menus:
         """Ask for the name of a layer made from what is selected."""
         name = _("Layer {count}").format(count=len(self._stage.studio.profile.layers))
         self._stage.wishes.name(
-            _("Name of the new layer with what these controls do now"), name, self._deeds.layer_from
+            _("Name of the new layer with what these controls do now"), name, self._edit_commands.layer_from
         )
 
     def _reach(self, menu: QMenu, control: str) -> None:

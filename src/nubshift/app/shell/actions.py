@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QMenu, QWidget
 
 
 @dataclass(frozen=True)
-class Entry:
+class Action:
     """One action: `text` may depend on the moment, as may whether it is `enabled`.
 
     What can be on or off has `on`. `where`: the shortcut holds only while the keyboard is in this part of the window.
@@ -37,9 +37,9 @@ class ActionTable(QObject):
     def __init__(self, window: QWidget) -> None:
         super().__init__(window)
         self._window = window
-        self._entries: dict[str, tuple[Entry, QAction]] = {}
+        self._entries: dict[str, tuple[Action, QAction]] = {}
 
-    def add(self, *entries: Entry) -> None:
+    def add(self, *entries: Action) -> None:
         """Put entries in, in the order in which they are shown."""
         for entry in entries:
             action = QAction(entry.text(), self._window)
@@ -53,7 +53,7 @@ class ActionTable(QObject):
             self._entries[entry.id] = (entry, action)
 
     @staticmethod
-    def _do(entry: Entry) -> None:
+    def _do(entry: Action) -> None:
         """Do it, if that is possible at this moment: a shortcut is not told beforehand."""
         if entry.enabled():
             entry.run()
@@ -83,7 +83,7 @@ class ActionTable(QObject):
         """An entry as menus show it."""
         return self._entries[entry_id][1]
 
-    def __iter__(self) -> Iterator[Entry]:
+    def __iter__(self) -> Iterator[Action]:
         return (entry for entry, _ in self._entries.values())
 
     def menu(self, ids: list[str], parent: QWidget) -> QMenu:

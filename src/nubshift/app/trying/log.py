@@ -42,7 +42,7 @@ ENTRY = int(Qt.ItemDataRole.UserRole) + 1
 
 
 @dataclass
-class Entry:
+class LogEntry:
     """One thing that was sent. `t` and `until` are µs of the runner's clock; `until` is None while it is held.
 
     `key` is what stands on a key's cap and `name` what it does, both empty for what is no key.
@@ -74,7 +74,7 @@ class LogModel(QAbstractListModel):
     def __init__(self, studio: Studio, live: Mirror, label_of: KeyLabels, parent: QObject) -> None:
         super().__init__(parent)
         self._studio, self._label_of = studio, label_of
-        self.entries: list[Entry] = []
+        self.entries: list[LogEntry] = []
         self.start: int | None = None
         live.framed.connect(self.take)
 
@@ -104,7 +104,7 @@ class LogModel(QAbstractListModel):
         key = self._label_of(sent.code) if ":" not in sent.code else ""
         named = next((c.name for c in self._studio.profile.commands if c.keys == (sent.code,)), "")
         what = f"{key} · {named}".strip(" ·") if key else self._what(sent.code)
-        self._add(Entry(sent.t, sent.code, what, why, real, key=key, name=named, lasts=lasts))
+        self._add(LogEntry(sent.t, sent.code, what, why, real, key=key, name=named, lasts=lasts))
 
     def _take_motion(self, frame: Frame) -> None:
         why = listed([self._studio.selection.names.title(c) for c in frame.moved_by if c in CONTROLS])
@@ -118,9 +118,9 @@ class LogModel(QAbstractListModel):
             self.dataChanged.emit(self.index(row), self.index(row))
             return
         words = _motion_words(frame.dx, frame.dy)
-        self._add(Entry(frame.t, "motion", words, why, frame.real, frame.t, dx=frame.dx, dy=frame.dy))
+        self._add(LogEntry(frame.t, "motion", words, why, frame.real, frame.t, dx=frame.dx, dy=frame.dy))
 
-    def _add(self, entry: Entry) -> None:
+    def _add(self, entry: LogEntry) -> None:
         self.beginInsertRows(QModelIndex(), 0, 0)
         self.entries.insert(0, entry)
         self.endInsertRows()
@@ -164,7 +164,7 @@ class LogModel(QAbstractListModel):
             return tip(f"{entry.what}: {entry.why}\n{sent}")
         return entry if role == ENTRY else None
 
-    def words(self, entry: Entry) -> tuple[str, str, str, str]:
+    def words(self, entry: LogEntry) -> tuple[str, str, str, str]:
         """Its four cells."""
         t = (entry.t - (self.start or entry.t)) / 1e6
         what = entry.what if entry.real else f"({entry.what})"
@@ -208,7 +208,7 @@ class LogLine(QStyledItemDelegate):
     def paint(self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex) -> None:
         """Draw it; what was held back is hollow."""
         entry = index.data(ENTRY)
-        if painter is None or not isinstance(entry, Entry):
+        if painter is None or not isinstance(entry, LogEntry):
             return
         theme, rect = self._look.theme, QRectF(option.rect).adjusted(4, 3, -4, -3)
         painter.save()

@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import QSizePolicy, QVBoxLayout, QWidget
 from nubshift.app.editors.panel import emptied, link
 from nubshift.app.stage import Stage
 from nubshift.app.trying.aim import Aim
-from nubshift.app.tune.measured import Lane
+from nubshift.app.tune.measured import MeasuredLane
 from nubshift.app.widgets.plain import Label
 from nubshift.errors import StorageError
 from nubshift.model.changes import Changes
@@ -153,7 +153,7 @@ class Standings(QWidget):
             use = (lambda c=control, n=name: self._use(c, n)) if usable else None
             words = _("{name}, {control} · in use") if self._in_use(control, name) else _("{name}, {control}")
             text = words.format(name=name, control=self._stage.selection.names.inside(control))
-            self._lanes.addWidget(Lane(text, self._reason(place, scores), _("Use") if usable else "", use))
+            self._lanes.addWidget(MeasuredLane(text, self._reason(place, scores), _("Use") if usable else "", use))
         self._again.setVisible(bool(groups))
         self.verdict.setText(self._verdict(groups))
 

@@ -31,7 +31,7 @@ MOST_TURNS = 10
 class Gauge(QDialog):
     """The count. `play` lets the runner play another profile; None gives the edited one back."""
 
-    kept = pyqtSignal(float)
+    stored = pyqtSignal(float)
 
     def __init__(self, stage: Stage, play: Callable[[Profile | None], None], parent: QWidget) -> None:
         super().__init__(parent)
@@ -200,7 +200,7 @@ class Gauge(QDialog):
             self._stage.document.edit(
                 title, lambda profile: edits.with_layer_set(profile, layer, counts_per_turn=value)
             )
-        self.kept.emit(value)
+        self.stored.emit(value)
         self.close()
 
     def done(self, result: int) -> None:

@@ -19,7 +19,7 @@ from nubshift.app.tune.tuner import Tuner
 from nubshift.app.widgets.plain import Label
 from nubshift.model import parameters as p
 from nubshift.model.controls import Kind, kind_of
-from nubshift.model.kept_controllers import Calibration
+from nubshift.model.stored_controllers import Calibration
 from nubshift.texts import _
 
 if TYPE_CHECKING:
@@ -36,7 +36,7 @@ TIPS = {
 }
 
 
-class Lane(QFrame):
+class MeasuredLane(QFrame):
     """One finding: a sentence in ink, what it rests on in quiet ink, and at the right what can be done with it."""
 
     def __init__(self, text: str, reason: str = "", do: str = "", run: Callable[[], None] | None = None) -> None:
@@ -154,7 +154,7 @@ class Measured(QWidget):
         self._said = [lane[:3] for lane in lanes]
         emptied(self._lanes)
         for lane in lanes:
-            self._lanes.addWidget(Lane(*lane))
+            self._lanes.addWidget(MeasuredLane(*lane))
         rest = self._measuring.findings.rest
         if rest is not None and max(rest.noise) > 0:
             self._lanes.addWidget(Spectrum(self._tuner.stage.look, list(rest.frequencies), list(rest.amplitudes)))

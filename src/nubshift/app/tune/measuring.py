@@ -16,14 +16,14 @@ from nubshift.app.painting.timing import every
 from nubshift.app.tune.tuner import Tuner
 from nubshift.feel.response import number
 from nubshift.model.controls import Kind, kind_of
-from nubshift.model.kept_controllers import Calibration
+from nubshift.model.stored_controllers import Calibration
 from nubshift.protocol.messages import Frame
 from nubshift.texts import _
 
 if TYPE_CHECKING:
     from nubshift.analysis.proposals import Proposal
     from nubshift.analysis.rate import Rate
-    from nubshift.analysis.reach import Reach
+    from nubshift.analysis.reach import MeasuredReach
     from nubshift.analysis.rest import Rest
 
 REST_SECONDS = 2.0
@@ -43,7 +43,7 @@ class Findings:
     """What was measured of one control of one controller."""
 
     rest: Rest | None = None
-    reach: Reach | None = None
+    reach: MeasuredReach | None = None
     rate: Rate | None = None
     deepest: float | None = None
     gyro_within: float | None = None

@@ -19,7 +19,7 @@ SILENT = 14_000
 
 
 @dataclass(frozen=True)
-class Lane:
+class PastLane:
     """One value over time: what the ways up and down mean, the value at the end, and how to read it off a sample: raw,
     and made of it.
 
@@ -50,7 +50,7 @@ class PastPicture(LivePicture):
     def __init__(self, tuner: Tuner) -> None:
         super().__init__(tuner.stage.look)
         self._tuner = tuner
-        self.lanes: tuple[Lane, ...] = ()
+        self.lanes: tuple[PastLane, ...] = ()
         self._strip: QPixmap | None = None
         self._until = 0.0
         self._last: Sample | None = None
@@ -59,7 +59,7 @@ class PastPicture(LivePicture):
         tuner.moved.connect(self._grow)
         tuner.control_changed.connect(self.clear)
 
-    def show_lanes(self, lanes: tuple[Lane, ...]) -> None:
+    def show_lanes(self, lanes: tuple[PastLane, ...]) -> None:
         """Show these values."""
         self.lanes = lanes
         self.clear()
@@ -92,7 +92,7 @@ class PastPicture(LivePicture):
         height = room.height() / max(1, len(self.lanes))
         return QRectF(room.left(), room.top() + index * height + 2, room.width(), height - 4)
 
-    def _y(self, lane: Lane, place: QRectF, value: float) -> float:
+    def _y(self, lane: PastLane, place: QRectF, value: float) -> float:
         share = max(-1.05, min(1.05, value / lane.full))
         if lane.one_side:
             return place.bottom() - 2 - share * (place.height() - 6)
@@ -185,7 +185,7 @@ class PastPicture(LivePicture):
     def _draw_line(
         self,
         painter: QPainter,
-        lane: Lane,
+        lane: PastLane,
         place: QRectF,
         samples: list[Sample],
         read: Callable[[Sample], float],
@@ -231,7 +231,7 @@ class PastPicture(LivePicture):
         for index, lane in enumerate(self.lanes):
             self._draw_words(painter, lane, self._lane(index))
 
-    def _draw_words(self, painter: QPainter, lane: Lane, place: QRectF) -> None:
+    def _draw_words(self, painter: QPainter, lane: PastLane, place: QRectF) -> None:
         painter.setPen(self.theme.quiet)
         room = place.adjusted(6, 2, 0, -2)
         painter.drawText(room, Qt.AlignmentFlag.AlignLeft, lane.above)

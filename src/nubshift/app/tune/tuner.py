@@ -22,7 +22,7 @@ from nubshift.model.controls import Kind, kind_of
 from nubshift.model.profile import BASE, Binding, Feel, Profile
 from nubshift.model.roles import GyroRole, KeysRole, MouseRole, PadStickRole, PointerRole, Role, ScrollRole
 from nubshift.model.usage import feel_for, look_up
-from nubshift.protocol.messages import Bias, Frame
+from nubshift.protocol.messages import Frame, GyroBias
 from nubshift.units import MILLISECOND
 
 SECONDS = 4.0
@@ -59,7 +59,7 @@ class Tuner(QObject):
         self.on = False
         self.fresh: list[Sample] = []
         self.past: deque[Sample] = deque(maxlen=4200)
-        self.bias: Bias | None = None
+        self.bias: GyroBias | None = None
         self._before: Profile | None = None
         self.showing_before = False
         self.stick = StickCourse(4 * MILLISECOND)

@@ -290,7 +290,7 @@ class VariantList(QWidget):
         layer, seat = studio.selection.layer, studio.selection.seat
         studio.document.edit(
             _("Save variant {name}, {control}").format(name=name, control=studio.selection.names.inside(control)),
-            lambda profile: variants.kept_as(profile, name, layer, control, seat),
+            lambda profile: variants.saved_as(profile, name, layer, control, seat),
         )
 
     def _menu(self, variant: Variant, button: QPushButton, at: QPoint) -> None:

@@ -32,7 +32,7 @@ from nubshift.app.tune.measured import Calibrate, Measured
 from nubshift.app.tune.measuring import Measuring
 from nubshift.app.tune.pad_picture import PadPicture
 from nubshift.app.tune.panel import FeelPanel
-from nubshift.app.tune.past import Lane, PastPicture
+from nubshift.app.tune.past import PastLane, PastPicture
 from nubshift.app.tune.pull import PullPicture
 from nubshift.app.tune.response import ResponsePicture
 from nubshift.app.tune.stick_plane import StickPlane
@@ -256,18 +256,18 @@ class TuneWorkspace(QWidget):
 
     def _set_lanes(self, kind: Kind) -> None:
         tuner, feel = self.tuner, self.tuner.feel
-        lanes: tuple[Lane, ...]
+        lanes: tuple[PastLane, ...]
         match kind:
             case Kind.MOTION:
                 acts = isinstance(tuner.role, GyroRole)
                 lanes = (
-                    Lane(
+                    PastLane(
                         _("Yaw left"), _("right"), GYRO_FULL, lambda s: s.raw[0], (lambda s: s.out[0]) if acts else None
                     ),
-                    Lane(
+                    PastLane(
                         _("Pitch up"), _("down"), GYRO_FULL, lambda s: s.raw[1], (lambda s: s.out[1]) if acts else None
                     ),
-                    Lane(_("Roll left"), _("right"), GYRO_FULL, lambda s: s.raw[2]),
+                    PastLane(_("Roll left"), _("right"), GYRO_FULL, lambda s: s.raw[2]),
                 )
             case Kind.TRIGGER | Kind.AXIS:
                 marks = tuple((t.depth, t.text()) for t in tuner.thresholds)
@@ -275,7 +275,7 @@ class TuneWorkspace(QWidget):
                 if tuner.two_sided:
                     marks += tuple((-depth, "") for depth, _unused in marks)
                 lanes = (
-                    Lane(
+                    PastLane(
                         "",
                         "",
                         1.0,
@@ -291,8 +291,10 @@ class TuneWorkspace(QWidget):
                 edge = number(feel.key_radius) if isinstance(tuner.role, KeysRole) else 0.0
                 marks = ((edge, ""), (-edge, "")) if edge else ()
                 lanes = (
-                    Lane(_("left"), _("right"), 1.0, lambda s: s.raw[0], (lambda s: s.out[0]) if out else None, marks),
-                    Lane(_("up"), _("down"), 1.0, lambda s: s.raw[1], (lambda s: s.out[1]) if out else None, marks),
+                    PastLane(
+                        _("left"), _("right"), 1.0, lambda s: s.raw[0], (lambda s: s.out[0]) if out else None, marks
+                    ),
+                    PastLane(_("up"), _("down"), 1.0, lambda s: s.raw[1], (lambda s: s.out[1]) if out else None, marks),
                 )
         if [lane.look for lane in lanes] != [lane.look for lane in self.past.lanes]:
             self.past.show_lanes(lanes)

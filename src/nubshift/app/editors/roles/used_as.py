@@ -44,7 +44,7 @@ READY_NAMES: dict[str, str] = {
 
 
 @dataclass(frozen=True)
-class Use:
+class ControlUse:
     """One thing a control can be used as: its id, the word for it, and the role that has it."""
 
     id: str
@@ -53,26 +53,30 @@ class Use:
 
 
 _USES = (
-    Use("keys", _("Keys"), KeysRole),
-    Use("mouse", _("Mouse"), MouseRole),
-    Use("scroll", _("Scroll"), ScrollRole),
-    Use("tiles", _("Tiles"), TilesRole),
-    Use("menu", _("Radial menu"), MenuRole),
-    Use("pointer", _("Pointer"), PointerRole),
-    Use("board", _("On-screen keyboard"), BoardRole),
-    Use("pad stick", _("Virtual stick"), PadStickRole),
-    Use("pad axis", _("Virtual axis"), PadAxisRole),
-    Use("gyro", _("Gyro"), GyroRole),
+    ControlUse("keys", _("Keys"), KeysRole),
+    ControlUse("mouse", _("Mouse"), MouseRole),
+    ControlUse("scroll", _("Scroll"), ScrollRole),
+    ControlUse("tiles", _("Tiles"), TilesRole),
+    ControlUse("menu", _("Radial menu"), MenuRole),
+    ControlUse("pointer", _("Pointer"), PointerRole),
+    ControlUse("board", _("On-screen keyboard"), BoardRole),
+    ControlUse("pad stick", _("Virtual stick"), PadStickRole),
+    ControlUse("pad axis", _("Virtual axis"), PadAxisRole),
+    ControlUse("gyro", _("Gyro"), GyroRole),
 )
 
 
-def uses_of(control: str) -> tuple[Use, ...]:
+def uses_of(control: str) -> tuple[ControlUse, ...]:
     """What a control can be used as, by its kind."""
     kind = kind_of(control)
     own = tuple(use for use in _USES if use.role in ROLES[kind])
     if kind is Kind.TRIGGER:
-        return (Use("button", _("Button")), Use("depth", _("By depth")), *own)
-    return (Use("nothing", _("Unassigned")), *own, *((Use("depth", _("By depth")),) if kind is Kind.AXIS else ()))
+        return (ControlUse("button", _("Button")), ControlUse("depth", _("By depth")), *own)
+    return (
+        ControlUse("nothing", _("Unassigned")),
+        *own,
+        *((ControlUse("depth", _("By depth")),) if kind is Kind.AXIS else ()),
+    )
 
 
 def use_of(binding: Binding | None, control: str) -> str:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from nubshift.devices.port import Raw
 
 
-class MadeUp:
+class Simulation:
     """The parts of the port that need a device."""
 
     dropped = 0

@@ -11,8 +11,19 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from nubshift.app.client.link import Link
 from nubshift.errors import StorageError
 from nubshift.model.controller_info import ControllerInfo
+from nubshift.model.controller_setup import (
+    ControllerSetup,
+    forget_setup,
+    parse_setup,
+    read_setups,
+    setup_text,
+    write_setup,
+)
 from nubshift.model.files import read_bytes, read_text
-from nubshift.model.kept_controllers import (
+from nubshift.model.names import Names, names_for
+from nubshift.model.sharing import paired
+from nubshift.model.store import write_atomically
+from nubshift.model.stored_controllers import (
     Calibration,
     ControllersFile,
     Labels,
@@ -22,26 +33,22 @@ from nubshift.model.kept_controllers import (
     read_controllers,
     write_controllers,
 )
-from nubshift.model.names import Names, names_for
-from nubshift.model.sharing import paired
-from nubshift.model.store import write_atomically
-from nubshift.model.wiring import Wiring, forget_wiring, parse_wiring, read_wirings, wiring_text, write_wiring
 from nubshift.protocol.messages import Fill, Reread
 from nubshift.texts import _
 
 LINES = "mapping-lines.txt"
-"""The file of mapping lines that were pasted, beside the wirings."""
+"""The file of mapping lines that were pasted, beside the setups."""
 
 
-class Kept(QObject):
-    """Names, colours, labels, calibration, seats and wirings. `changed` comes after each edit."""
+class ControllerStore(QObject):
+    """Names, colours, labels, calibration, seats and setups. `changed` comes after each edit."""
 
     changed = pyqtSignal()
     noticed = pyqtSignal(str, str)
 
-    def __init__(self, path: Path, wirings: Path, link: Link) -> None:
+    def __init__(self, path: Path, setups: Path, link: Link) -> None:
         super().__init__(link)
-        self._path, self.wirings, self._link = path, wirings, link
+        self._path, self.setups, self._link = path, setups, link
         self.trouble = ""
         try:
             self.file = read_controllers(path)
@@ -89,7 +96,7 @@ class Kept(QObject):
             known[control] = calibration
         self.set_own(info, calibration=known)
 
-    def keep_measured(self, info: ControllerInfo, control: str, fresh: Calibration) -> None:
+    def store_measured(self, info: ControllerInfo, control: str, fresh: Calibration) -> None:
         """Keep what was measured of a control, with whatever calibration was in use meanwhile."""
         present = self.own(info).calibration.get(control, Calibration())
         self.calibrate(info, control, present.measured_again(fresh))
@@ -126,37 +133,37 @@ class Kept(QObject):
             names[control] = words
         self._put(self.file.with_labels(info.model, replace(labels, names=names)))
 
-    def learn(self, wiring: Wiring) -> bool:
+    def learn(self, setup: ControllerSetup) -> bool:
         """Keep what was taught of a model."""
-        if not self._do(lambda: write_wiring(self.wirings, wiring)):
+        if not self._do(lambda: write_setup(self.setups, setup)):
             return False
         self._again()
         return True
 
     def forget(self, info: ControllerInfo) -> None:
         """Forget what was taught of its model."""
-        if self._do(lambda: forget_wiring(self.wirings, info.model)):
+        if self._do(lambda: forget_setup(self.setups, info.model)):
             self._again()
 
     def export(self, info: ControllerInfo, path: Path) -> None:
         """Write what was taught of its model to a file of the player's."""
-        wiring = read_wirings(self.wirings)[0].get(info.model)
-        if wiring is not None:
-            self._do(lambda: write_atomically(path, wiring_text(wiring)))
+        setup = read_setups(self.setups)[0].get(info.model)
+        if setup is not None:
+            self._do(lambda: write_atomically(path, setup_text(setup)))
 
-    def bring_wiring(self, path: Path) -> None:
+    def bring_setup(self, path: Path) -> None:
         """Take over what somebody else taught."""
         try:
-            wiring = parse_wiring(read_bytes(path), str(path))
+            setup = parse_setup(read_bytes(path), str(path))
         except StorageError as error:
             self.noticed.emit("error", f"{error}.")
             return
-        if self.learn(wiring):
-            self.noticed.emit("info", _("The setup of {model} was imported.").format(model=wiring.model))
+        if self.learn(setup):
+            self.noticed.emit("info", _("The setup of {model} was imported.").format(model=setup.model))
 
     def add_lines(self, text: str) -> None:
         """Keep mapping lines that were pasted."""
-        path = self.wirings / LINES
+        path = self.setups / LINES
         try:
             before = read_text(path) if path.exists() else ""
         except StorageError as error:

@@ -1,6 +1,6 @@
 """How the hardware of a model of controller becomes controls: the document that teaching makes (docs/formats.md).
 
-A wire joins one key or axis of the kernel to one control, or to one side of it. Values are those of the device; what
+An input joins one key or axis of the kernel to one control, or to one side of it. Values are those of the device; what
 comes out is in normal form (contract R2).
 """
 
@@ -21,19 +21,19 @@ from nubshift.model.store import write_atomically
 from nubshift.texts import _
 
 FORMAT: Final = "nubshift-wiring"
-WIRING_SUFFIX = ".nubshift-wiring.json"
+SETUP_SUFFIX = ".nubshift-wiring.json"
 
-Source: TypeAlias = Literal["key", "axis"]
+InputKind: TypeAlias = Literal["key", "axis"]
 Side: TypeAlias = Literal["both", "above", "below"]
 RELEASE = 0.8
 """A side of an axis that counts as a button lets go at this share of the depth at which it presses."""
 
 
-THING = "thing:"
-"""Before the name of a thing of the hardware, where a control would stand: a hand does it, however it is understood."""
+RAW_INPUT = "raw:"
+"""Before the name of an input of simulated hardware, in place of a control: a hand does it, however it is mapped."""
 
 
-class Wire(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
+class InputMapping(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
     """One key or axis (`code` as in linux/input-event-codes.h) and the control that it is, or is a part of.
 
     For an axis: `low`, `rest` and `high` are the device's values at its ends and at rest; `side` is what of it counts,
@@ -42,7 +42,7 @@ class Wire(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
     """
 
     control: str
-    source: Source
+    source: InputKind
     code: Annotated[int, msgspec.Meta(ge=0, le=0x2FF)]
     component: Literal["x", "y"] = "x"
     low: int = 0
@@ -77,21 +77,21 @@ class Wire(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
         return round(self.rest + way * (self.high - self.rest if way > 0 else self.rest - self.low))
 
 
-def two_sided(wires: Iterable[Wire]) -> tuple[str, ...]:
-    """The controls of these wires that go both ways along one axis: a twist, a rocker, a hole to puff and sip."""
+def two_sided(inputs: Iterable[InputMapping]) -> tuple[str, ...]:
+    """The controls of these inputs that go both ways along one axis: a twist, a rocker, a hole to puff and sip."""
     sides: dict[str, set[str]] = {}
-    for wire in wires:
-        if wire.source == "axis" and wire.press is None and kind_of(wire.control) is Kind.AXIS:
-            ends = wire.side == "both" and wire.low < wire.rest < wire.high
-            sides.setdefault(wire.control, set()).update(("above", "below") if ends else (wire.side,))
+    for input_ in inputs:
+        if input_.source == "axis" and input_.press is None and kind_of(input_.control) is Kind.AXIS:
+            ends = input_.side == "both" and input_.low < input_.rest < input_.high
+            sides.setdefault(input_.control, set()).update(("above", "below") if ends else (input_.side,))
     return tuple(control for control, there in sides.items() if {"above", "below"} <= there)
 
 
-class Wiring(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=False):
+class ControllerSetup(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=False):
     """How one model is wired. `model` is what the system calls it; `names` are the player's own words for controls."""
 
     model: Text
-    wires: tuple[Wire, ...]
+    inputs: tuple[InputMapping, ...] = field(name="wires")
     format: Literal["nubshift-wiring"] = FORMAT
     version: Literal[1] = 1
     shape: Text = ""
@@ -100,42 +100,42 @@ class Wiring(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=False)
     @property
     def controls(self) -> tuple[str, ...]:
         """Its controls, in the order of the window."""
-        there = {wire.control for wire in self.wires}
+        there = {input_.control for input_ in self.inputs}
         return tuple(name for name in CONTROLS if name in there)
 
 
-def parse_wiring(data: bytes, where: str) -> Wiring:
-    """A wiring from the text of a file. Raises StorageError that says what is wrong with it."""
+def parse_setup(data: bytes, where: str) -> ControllerSetup:
+    """A setup from the text of a file. Raises StorageError that says what is wrong with it."""
     try:
-        wiring = parse_as(data, Wiring)
+        setup = parse_as(data, ControllerSetup)
     except JsonTrouble as error:
         place = _("{file}, line {line}").format(file=where, line=error.line) if error.line else where
         raise StorageError(
             _("{place}: this is not a usable controller setup: {error}").format(place=place, error=error)
         ) from error
-    unknown = sorted({wire.control for wire in wiring.wires} - set(CONTROLS))
+    unknown = sorted({input_.control for input_ in setup.inputs} - set(CONTROLS))
     if unknown:
         raise StorageError(_('{where}: there is no control "{unknown}"').format(where=where, unknown=unknown[0]))
-    return wiring
+    return setup
 
 
-def wiring_text(wiring: Wiring) -> bytes:
-    """A wiring as it is written."""
-    return msgspec.json.format(msgspec.json.encode(wiring), indent=2) + b"\n"
+def setup_text(setup: ControllerSetup) -> bytes:
+    """A setup as it is written."""
+    return msgspec.json.format(msgspec.json.encode(setup), indent=2) + b"\n"
 
 
 def file_name(model: str) -> str:
-    """The name of the file in which a model's wiring is kept: letters, digits and dashes of the model."""
+    """The name of the file in which a model's setup is kept: letters, digits and dashes of the model."""
     words = "".join(letter if letter.isalnum() and letter.isascii() else "-" for letter in model.lower())
-    return "-".join(part for part in words.split("-") if part) + WIRING_SUFFIX
+    return "-".join(part for part in words.split("-") if part) + SETUP_SUFFIX
 
 
-def read_wirings(folder: Path) -> tuple[dict[str, Wiring], list[str]]:
-    """The wirings in a folder by model, and a sentence for each file that can't be used, which is put aside."""
-    found: dict[str, Wiring] = {}
+def read_setups(folder: Path) -> tuple[dict[str, ControllerSetup], list[str]]:
+    """The setups in a folder by model, and a sentence for each file that can't be used, which is put aside."""
+    found: dict[str, ControllerSetup] = {}
     troubles = []
     try:
-        paths = sorted(folder.glob(f"*{WIRING_SUFFIX}"))
+        paths = sorted(folder.glob(f"*{SETUP_SUFFIX}"))
     except OSError as error:
         return {}, [
             _("{folder}: the controller setups can't be read: {strerror}").format(
@@ -144,22 +144,22 @@ def read_wirings(folder: Path) -> tuple[dict[str, Wiring], list[str]]:
         ]
     for path in paths:
         try:
-            wiring = parse_wiring(read_bytes(path), str(path))
-            found[wiring.model] = wiring
+            setup = parse_setup(read_bytes(path), str(path))
+            found[setup.model] = setup
         except StorageError as error:
             denied = isinstance(error.__cause__, PermissionError)
             troubles.append(str(error) if denied else f"{error}. {put_aside(path, _('This setup'))}")
     return found, troubles
 
 
-def write_wiring(folder: Path, wiring: Wiring) -> Path:
-    """Keep a wiring in its own file, over what was taught of this model before. Raises StorageError."""
-    path = folder / file_name(wiring.model)
-    write_atomically(path, wiring_text(wiring))
+def write_setup(folder: Path, setup: ControllerSetup) -> Path:
+    """Keep a setup in its own file, over what was taught of this model before. Raises StorageError."""
+    path = folder / file_name(setup.model)
+    write_atomically(path, setup_text(setup))
     return path
 
 
-def forget_wiring(folder: Path, model: str) -> None:
+def forget_setup(folder: Path, model: str) -> None:
     """Forget what was taught of a model. Raises StorageError."""
     try:
         (folder / file_name(model)).unlink(missing_ok=True)

@@ -5,28 +5,28 @@ from __future__ import annotations
 import os
 from dataclasses import dataclass, field
 
+from nubshift.devices.device_mapping import KnownMappings
 from nubshift.devices.mapping_line import MappingLine, parse_lines
-from nubshift.devices.understanding import Lore
 from nubshift.errors import StorageError
+from nubshift.model.controller_setup import read_setups
 from nubshift.model.files import read_text
-from nubshift.model.kept_controllers import ControllersFile, read_controllers
-from nubshift.model.wiring import read_wirings
-from nubshift.protocol.paths import controllers_path, wirings_folder
+from nubshift.model.stored_controllers import ControllersFile, read_controllers
+from nubshift.protocol.paths import controllers_path, setups_folder
 
 
 @dataclass(frozen=True)
-class Knowledge:
+class StoredControllers:
     """What is known of models and of single controllers, and a sentence for each file that could not be used."""
 
-    lore: Lore = field(default_factory=Lore)
-    kept: ControllersFile = field(default_factory=ControllersFile)
+    mappings: KnownMappings = field(default_factory=KnownMappings)
+    controllers: ControllersFile = field(default_factory=ControllersFile)
     troubles: tuple[str, ...] = ()
 
 
-def read_knowledge() -> Knowledge:
+def read_stored() -> StoredControllers:
     """Everything of this user's. What can't be used is told and left as it is."""
-    folder = wirings_folder()
-    taught, troubles = read_wirings(folder)
+    folder = setups_folder()
+    taught, troubles = read_setups(folder)
     lines: list[MappingLine] = []
     for path in sorted(folder.glob("*.txt")) if os.access(folder, os.R_OK) else ():
         try:
@@ -42,4 +42,4 @@ def read_knowledge() -> Knowledge:
     except StorageError as error:
         troubles.append(str(error))
     sideways = frozenset(key for key, own in kept.devices.items() if own.sideways)
-    return Knowledge(Lore(taught, lines, sideways=sideways), kept, tuple(troubles))
+    return StoredControllers(KnownMappings(taught, lines, sideways=sideways), kept, tuple(troubles))

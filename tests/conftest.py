@@ -21,9 +21,10 @@ settings.load_profile("here")
 
 @pytest.fixture(autouse=True)
 def own_home(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Path:
-    """Data, settings and sockets of each test in a folder of its own."""
-    for name in ("XDG_DATA_HOME", "XDG_CONFIG_HOME", "XDG_RUNTIME_DIR", "XDG_STATE_HOME"):
-        folder = tmp_path / name.lower()
+    """Data, settings and sockets of each test in a folder of its own. The path of a socket has at most 107 letters."""
+    homes = {"XDG_DATA_HOME": "data", "XDG_CONFIG_HOME": "set", "XDG_RUNTIME_DIR": "run", "XDG_STATE_HOME": "state"}
+    for name, short in homes.items():
+        folder = tmp_path / short
         folder.mkdir(mode=0o700)
         monkeypatch.setenv(name, str(folder))
     return tmp_path

@@ -1,4 +1,4 @@
-"""One suite for all sinks: what they remember, what they space, that they let go."""
+"""The sink before every channel: what it remembers, what it spaces, that it lets go."""
 
 from __future__ import annotations
 

@@ -13,11 +13,20 @@ import sys
 import threading
 import time
 from collections.abc import Callable
+from pathlib import Path
 from typing import Any
 
 import evdev
 from evdev import AbsInfo, InputDevice, UInput
 from evdev import ecodes as e
+
+sys.path.insert(0, str(Path(__file__).parents[2]))
+
+from nubshift.devices.kernel import EvdevSource
+from nubshift.outputs.uinput import UinputChannel
+from nubshift.runner.inventory import Inventory
+from nubshift.runner.stored import StoredControllers
+from tests.support.ports import check_channel, check_source
 
 STICK, TRIGGER = AbsInfo(0, -32768, 32767, 0, 0, 0), AbsInfo(0, 0, 1023, 0, 0, 0)
 PAD: Any = {
@@ -146,7 +155,20 @@ def beyond_keys(pad: UInput, mouse: Reader) -> None:
     print("proven: the cursor on a point of the screen")
 
 
+def ports() -> None:
+    """What every channel and every source promises, of those of the kernel."""
+    check_channel(UinputChannel())
+    print("proven: the channel of the kernel keeps what the port promises")
+    with UInput(PAD, name="Port Pad", vendor=0x1209, product=0xABCE):
+        until(lambda: find("Port Pad") is not None, "the pad is there")
+        there = Inventory(True, StoredControllers(), print, 0)
+        (id_,) = (id_ for id_, info in there.infos.items() if info.name == "Port Pad")
+        check_source(EvdevSource(there.devices[id_], there.mapped[id_], there.infos[id_]))
+    print("proven: a source of the kernel keeps what the port promises")
+
+
 def main(profile: str) -> None:
+    ports()
     pad = UInput(PAD, name="Proof Pad", vendor=0x1209, product=0xABCD)
     other = Reader("Proof Pad")
     runner = Runner(profile)

@@ -70,7 +70,7 @@ def test_the_kernel_path() -> None:
         "right_trigger": PadAxisRole("right_trigger"),
     }
     said = inside("inside.py", profile_text(made({"base": controls}, game={"pad": "full"})))
-    assert said.count("proven:") == 10
+    assert said.count("proven:") == 12
 
 
 @pytest.mark.vm

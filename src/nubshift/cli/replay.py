@@ -5,6 +5,7 @@ from __future__ import annotations
 import argparse
 import sys
 from pathlib import Path
+from typing import assert_never
 
 import msgspec
 
@@ -73,3 +74,5 @@ def _sentence(output: Output) -> str:
             return _("{seconds}rumble {value:.0%} (seat {code})").format(seconds=seconds, value=value, code=code)
         case Light(_, code, value):
             return _("{seconds}light {value} (seat {code})").format(seconds=seconds, value=value, code=code)
+        case never:
+            assert_never(never)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import assert_never
+
 from nubshift.engine.act import Act
 from nubshift.engine.compile_sends import Acts
 from nubshift.engine.layers import LayerInfo
@@ -11,7 +13,19 @@ from nubshift.model.controls import DPAD, ControlInfo, Kind
 from nubshift.model.layouts import Layout
 from nubshift.model.part import DIRECTIONS, Direction
 from nubshift.model.profile import BASE, Binding, Layer, Profile, Together
-from nubshift.model.roles import BoardRole, KeysRole, MenuRole, Role, TilesRole
+from nubshift.model.roles import (
+    BoardRole,
+    GyroRole,
+    KeysRole,
+    MenuRole,
+    MouseRole,
+    PadAxisRole,
+    PadStickRole,
+    PointerRole,
+    Role,
+    ScrollRole,
+    TilesRole,
+)
 from nubshift.units import MILLISECOND
 
 
@@ -144,8 +158,10 @@ def _role_acts(acts: Acts, role: Role | None, owner: Owner, kind: Kind) -> tuple
         case BoardRole(rows):
             cells_in_order = [cell for row in rows for cell in row]
             made = [acts.cell(cell, owner, f"cells/{i}") for i, cell in enumerate(cells_in_order)]
-        case _:
-            return ()
+        case MouseRole() | ScrollRole() | PointerRole() | PadStickRole() | PadAxisRole() | GyroRole() | None:
+            return ()  # they hold nothing
+        case never:
+            assert_never(never)
     return tuple((act,) if act is not None else () for act in made)
 
 

@@ -288,6 +288,8 @@ class Acts:
                 case MacroTap(what, ms):
                     length = ms * MILLISECOND if ms is not None else self.pulse
                     ops += self._macro_part(what, owner, f"{part}/{index}", partial(Tap, length=length))
+                case never:
+                    assert_never(never)
         return MacroInfo(tuple(ops), macro.runs, macro.again, self.pulse)
 
     def _macro_part(self, what: Sends, owner: Owner, part: str, make: Callable[[Act], MacroOp]) -> Iterator[MacroOp]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from typing import assert_never
 
 from nubshift.errors import Problem, Severity
 from nubshift.model.controls import CONTROLS
@@ -11,20 +12,31 @@ from nubshift.model.roles import GyroRole, KeysRole, MouseRole, PointerRole, Scr
 from nubshift.model.sends import (
     BackToBase,
     ChangeLayer,
+    ChangeSpeed,
+    Gyro,
     HoldLayer,
     HoldProfile,
     InOrder,
     NextLayer,
+    NextVariant,
+    Precision,
     Pulsed,
     Send,
     SendBelt,
     SendCommand,
     SendKey,
+    SendLight,
     SendMacro,
+    SendMotion,
     SendNothing,
     SendPad,
     SendPadAxis,
+    SendPoint,
+    SendRumble,
+    SendScroll,
     SendText,
+    SendWheel,
+    ShowAll,
     Toggled,
     Turbo,
 )
@@ -79,10 +91,16 @@ def _word(send: Send) -> str:
             return _("types a text")
         case SendBelt():
             return _("sends something else with each press")
-        case _ if isinstance(send, _LAYERS):
+        case HoldLayer() | ChangeLayer() | BackToBase() | NextLayer() | HoldProfile():
             return _("changes what other controls do")
-        case _:
+        case SendCommand() | SendKey() | SendWheel() | SendScroll() | SendMotion() | SendPoint() | SendPad():
             return ""
+        case ChangeSpeed() | Precision() | NextVariant() | Gyro() | SendPadAxis():
+            return ""
+        case SendRumble() | SendLight() | ShowAll() | SendNothing():
+            return ""
+        case never:
+            assert_never(never)
 
 
 def _by_control(profile: Profile) -> Iterator[tuple[str, str]]:

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Collection, Iterable, Iterator
 from dataclasses import dataclass
+from typing import assert_never
 
 from nubshift.errors import Problem, did_you_mean
 from nubshift.model.controls import BUTTON_LIKE, CONTROLS, Kind, kind_of
@@ -29,18 +30,36 @@ from nubshift.model.roles import (
 from nubshift.model.sends import (
     PAD_AXES,
     PAD_BUTTONS,
+    BackToBase,
     ChangeLayer,
+    ChangeSpeed,
+    Gyro,
     HoldLayer,
+    HoldProfile,
+    InOrder,
     NextLayer,
     NextVariant,
+    Precision,
+    Pulsed,
     Send,
     SendBelt,
     SendCommand,
     SendKey,
+    SendLight,
     SendMacro,
+    SendMotion,
+    SendNothing,
     SendPad,
     SendPadAxis,
+    SendPoint,
+    SendRumble,
     Sends,
+    SendScroll,
+    SendText,
+    SendWheel,
+    ShowAll,
+    Toggled,
+    Turbo,
 )
 from nubshift.model.walk import MODIFIERS, each_send, places
 from nubshift.texts import _
@@ -299,6 +318,8 @@ def _role(role: Role, place: str) -> Iterator[Problem]:
             yield from _by(by, f"{place}.by")
         case MouseRole() | ScrollRole() | PadStickRole():
             pass
+        case never:
+            assert_never(never)
 
 
 def _by(by: str, place: str) -> Iterator[Problem]:
@@ -360,8 +381,14 @@ def _send(send: Send, place: str, names: _Names) -> Iterator[Problem]:
             yield from _one_of(axis, PAD_AXES, "pad axis", f"{place}.axis")
         case NextVariant(control):
             yield from _one_of(control, CONTROLS, "control", f"{place}.control")
-        case _:
+        case Toggled() | Turbo() | Pulsed() | InOrder():
+            pass  # what they hold is looked at by itself
+        case BackToBase() | HoldProfile() | SendWheel() | SendScroll() | SendMotion() | SendPoint() | ChangeSpeed():
             pass
+        case Precision() | SendText() | Gyro() | SendRumble() | SendLight() | ShowAll() | SendNothing():
+            pass
+        case never:
+            assert_never(never)
 
 
 def _a_layer(layer: str, place: str, names: _Names) -> Iterator[Problem]:

@@ -146,6 +146,8 @@ def _layer_send(profile: Profile, send: HoldLayer | ChangeLayer | BackToBase | N
             return said.format(layers=", ".join(map(named, layers)))
         case HoldProfile(profile_id):
             return _("profile {name}").format(name=profile_id)
+        case never:
+            assert_never(never)
 
 
 def _plain_send(send: PlainSend) -> str:
@@ -215,6 +217,8 @@ def role_name(profile: Profile, role: Role) -> str:
             return _("Virtual {axis}").format(axis=lowered(pad_title(axis)))
         case GyroRole(to):
             return {"mouse": _("Gyro to mouse"), "pointer": _("Gyro to pointer"), "stick": _("Gyro to stick")}[to]
+        case never:
+            assert_never(never)
 
 
 def binding_name(profile: Profile, binding: Binding | None) -> str:
@@ -236,14 +240,11 @@ def keys_of(profile: Profile, sends: Sends) -> tuple[str, ...]:
     """The keys and mouse buttons that sends press, in their order, each once."""
     keys: dict[str, None] = {}
     for send in every_send(sends):
-        match send:
-            case SendCommand(command):
-                found = profile.command(command)
-                keys.update(dict.fromkeys(found.keys if found else ()))
-            case SendKey(key):
-                keys[key] = None
-            case _:
-                pass
+        if isinstance(send, SendCommand):
+            found = profile.command(send.command)
+            keys.update(dict.fromkeys(found.keys if found else ()))
+        elif isinstance(send, SendKey):
+            keys[send.key] = None
     return tuple(keys)
 
 

@@ -174,8 +174,10 @@ class Sink:
                 self._axes[code] = value
             case Rumble() | Light():
                 return False
-            case _:
+            case Key() | Button() | Motion() | Wheel() | Point() | LayerChange():
                 pass
+            case never:
+                assert_never(never)
         return True
 
     def release_all(self, now: Micros) -> None:

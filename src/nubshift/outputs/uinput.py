@@ -8,12 +8,26 @@ from __future__ import annotations
 
 import contextlib
 from collections.abc import Sequence
-from typing import Any
+from typing import Any, assert_never
 
 from evdev import AbsInfo, UInput, UInputError, ecodes
 
 from nubshift.errors import SinkError
-from nubshift.events import NOTCH, VIRTUAL_MOUSE, VIRTUAL_PHYS, Button, Key, Motion, Output, Pad, Point, Wheel
+from nubshift.events import (
+    NOTCH,
+    VIRTUAL_MOUSE,
+    VIRTUAL_PHYS,
+    Button,
+    Key,
+    LayerChange,
+    Light,
+    Motion,
+    Output,
+    Pad,
+    Point,
+    Rumble,
+    Wheel,
+)
 from nubshift.model.keys import KEYS, is_button
 from nubshift.model.profile import PadKind
 from nubshift.outputs.feedback import Feedback
@@ -145,8 +159,10 @@ class UinputChannel:
                 return self._pointer
             case Pad():
                 return self._pad
-            case _:
+            case LayerChange() | Rumble() | Light():
                 return None
+            case never:
+                assert_never(never)
 
     def _events(self, output: Output) -> list[tuple[int, int, int]]:
         """The kernel's events (type, code, value) of one output."""
@@ -164,8 +180,10 @@ class UinputChannel:
                 return [(ecodes.EV_KEY, BUTTON_CODES[code], int(value))]
             case Pad(_, code, value):
                 return [(ecodes.EV_ABS, AXIS_CODES[code], raw_axis(code, value))]
-            case _:
+            case LayerChange() | Rumble() | Light():
                 return []
+            case never:
+                assert_never(never)
 
     def _wheel_events(self, dx: int, dy: int) -> list[tuple[int, int, int]]:
         """High-resolution steps, and a whole notch for older programs as soon as one is full, as the kernel has it."""

@@ -5,9 +5,10 @@ from __future__ import annotations
 import os
 from collections.abc import Sequence
 from pathlib import Path
+from typing import assert_never
 
 from nubshift.errors import SinkError
-from nubshift.events import NOTCH, Button, Key, Motion, Output, Point, Wheel
+from nubshift.events import NOTCH, Button, Key, LayerChange, Light, Motion, Output, Pad, Point, Rumble, Wheel
 from nubshift.model.keys import KEYS as KEY_NAMES
 from nubshift.model.profile import PadKind
 from nubshift.outputs import guard
@@ -78,8 +79,10 @@ class XTestChannel(Silent):
                     self._turn(dx, dy)
                 case Point(_, x, y, window):
                     self._x.place(x, y, window)
-                case _:
-                    pass
+                case Pad() | LayerChange() | Rumble() | Light():
+                    pass  # there is no virtual pad here, and the rest is not for the X server
+                case never:
+                    assert_never(never)
         if not self._guard.filenos():
             self._guard.ensure()
         self._x.flush()

@@ -19,23 +19,31 @@ from nubshift.model.shapes import SHAPES
 from nubshift.model.stored_controllers import PartOf
 from nubshift.protocol.messages import (
     Choose,
+    Edit,
     Fill,
     Frame,
     Health,
+    Hello,
     Lesson,
     Notice,
     Play,
+    Quit,
     Refused,
     Reply,
     Request,
+    Reread,
+    SetLive,
     Show,
     Status,
     Steer,
+    Stop,
     Teach,
     Teaching,
+    Use,
     Used,
     Watch,
     Welcome,
+    Withhold,
 )
 from nubshift.texts import _
 
@@ -83,8 +91,10 @@ def check_request(request: Request) -> None:
         case Fill(seat, parts):
             _name(seat)
             _parts(parts)
-        case _:
+        case Hello() | Use() | Edit() | SetLive() | Withhold() | Reread() | Stop() | Quit():
             pass
+        case never:
+            assert_never(never)
 
 
 def check_reply(reply: Reply) -> None:

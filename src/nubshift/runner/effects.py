@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import assert_never
+
 from nubshift.events import Light, Rumble
 from nubshift.runner.rack import Rack
 from nubshift.runner.rumbling import Rumbling
@@ -67,6 +69,8 @@ class Effects:
                     self._rumbling.take(effect, now)
                 case Light(_, seat, value):
                     self._rack.light(seat, value)
+                case never:
+                    assert_never(never)
         if not session.real:
             self._rumbling.stop()
         wanted = session.sink.rumble(now) if session.real else 0.0

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import assert_never
 
 from msgspec.structs import replace
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
@@ -66,8 +67,10 @@ class MacroTimeline(BenchPicture):
             case MacroTap(what, ms):
                 typed = sum(len(send.text) * TYPED_MS for send in what if isinstance(send, SendText))
                 return typed or (ms if ms is not None else self.stage.studio.profile.habits.pulse)
-            case _:
+            case MacroPress() | MacroRelease():
                 return 0
+            case never:
+                assert_never(never)
 
     def _width(self, step: MacroStep) -> float:
         return max(self._least, min(420.0, self.lasts(step) * PER_MS + 30))
@@ -132,6 +135,10 @@ class MacroTimeline(BenchPicture):
                 case MacroTap(what):
                     for send in what:
                         lanes.setdefault(send, []).append((start + 6, end - 6))
+                case MacroWait():
+                    pass
+                case never:
+                    assert_never(never)
         for send, start in open_.items():
             lanes[send].append((start, lefts[-1]))
         return lanes

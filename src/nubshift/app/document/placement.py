@@ -92,7 +92,8 @@ class FingerPlacement(QObject):
 
     def controls_of(self, reach: Finger) -> list[str]:
         """The controls that it reaches, in the order in which they lie."""
-        return [name for name in self.controls if self.finger(name) is reach]
+        moved = self.moved
+        return [name for name in self.controls if finger_of(name, moved) is reach]
 
     def give(self, control: str, reach: Finger | None) -> None:
         """Give a control to another finger, hand, mouth, breath or foot; None: where most have it."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from functools import partial
-from typing import Any
+from typing import Any, assert_never
 
 from PyQt6.QtWidgets import QWidget
 
@@ -13,7 +13,7 @@ from nubshift.model import edits, steering
 from nubshift.model import parameters as p
 from nubshift.model.parameters import Parameter
 from nubshift.model.profile import BASE, Layer
-from nubshift.model.sends import ChangeLayer, HoldLayer, NextLayer, Send
+from nubshift.model.sends import ChangeLayer, HoldLayer, NextLayer
 from nubshift.model.sentences import slot_name
 from nubshift.model.usage import entered_by, slots_of
 from nubshift.model.walk import each_send
@@ -115,7 +115,7 @@ class LayerPanel(Panel):
         found = {}
         for slot, sends in slots_of(self.stage.studio.profile):
             for _unused, send in each_send(sends):
-                if layer.id in entered_by(send):
+                if isinstance(send, HoldLayer | ChangeLayer | NextLayer) and layer.id in entered_by(send):
                     text = f"{_how(send)} {slot_name(self.stage.studio.profile, slot, self.stage.selection.names)}"
                     found[text] = (slot.layer, slot.control)
         return list(found.items())
@@ -157,7 +157,7 @@ class LayerPanel(Panel):
         )
 
 
-def _how(send: Send) -> str:
+def _how(send: HoldLayer | ChangeLayer | NextLayer) -> str:
     match send:
         case HoldLayer():
             return _("While held:")
@@ -165,5 +165,5 @@ def _how(send: Send) -> str:
             return f"{WAYS.get(how, how)}"
         case NextLayer():
             return _("Next layer:")
-        case _:
-            return "by"
+        case never:
+            assert_never(never)

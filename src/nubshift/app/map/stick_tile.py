@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from math import cos, pi, sin
+from typing import assert_never
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, QSizeF, Qt
 from PyQt6.QtGui import QKeyEvent, QPainter, QPen, QPixmap
@@ -28,7 +29,19 @@ from nubshift.feel.response import Response, response
 from nubshift.model import parameters as p
 from nubshift.model.part import DIRECTIONS
 from nubshift.model.profile import Feel
-from nubshift.model.roles import KeysRole, MenuRole, MouseRole, Role, TilesRole
+from nubshift.model.roles import (
+    BoardRole,
+    GyroRole,
+    KeysRole,
+    MenuRole,
+    MouseRole,
+    PadAxisRole,
+    PadStickRole,
+    PointerRole,
+    Role,
+    ScrollRole,
+    TilesRole,
+)
 from nubshift.model.sends import SendCommand
 from nubshift.model.sentences import keys_of, sends_name
 from nubshift.model.slots import side
@@ -141,6 +154,10 @@ class StickTile(Tile):
                 draw_ring(painter, centre, radius * (self._feel.outer or 1.0), theme)
             case TilesRole() | MenuRole() as surface:
                 self._draw_surface(painter, centre, radius, surface)
+            case ScrollRole() | PointerRole() | BoardRole() | PadStickRole() | PadAxisRole() | GyroRole() | None:
+                pass
+            case never:
+                assert_never(never)
         if isinstance(self._role, KeysRole):
             self._draw_keys(painter, centre, radius, self._role, faint)
         self.draw_selection(painter)

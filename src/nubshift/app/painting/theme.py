@@ -151,8 +151,10 @@ class Look(QObject):
         self.theme = DAY if name == "day" else DUSK
         app = QApplication.instance()
         if isinstance(app, QApplication):
+            sheet = style_sheet(self.theme)
             app.setPalette(_palette(self.theme))
-            app.setStyleSheet(style_sheet(self.theme))
+            if sheet != app.styleSheet():  # to set it anew polishes every widget there is
+                app.setStyleSheet(sheet)
         self.changed.emit()
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, assert_never
 
 from msgspec.structs import replace
 
@@ -68,6 +68,8 @@ def make_rows(panel: RoleEditing, role: Role) -> RoleRows:
             return _pad_axis(panel)
         case KeysRole() | GyroRole():
             return RoleRows()
+        case never:
+            assert_never(never)
 
 
 def _mouse(panel: RoleEditing) -> RoleRows:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from functools import partial
-from typing import Any
+from typing import Any, assert_never
 
 from msgspec.structs import replace
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
@@ -29,7 +29,11 @@ from nubshift.model.sends import (
     ChangeSpeed,
     Gyro,
     HoldLayer,
+    HoldProfile,
+    InOrder,
     NextLayer,
+    NextVariant,
+    PlainSend,
     Precision,
     Pulsed,
     Send,
@@ -47,6 +51,7 @@ from nubshift.model.sends import (
     SendScroll,
     SendText,
     SendWheel,
+    ShowAll,
     Toggled,
     Turbo,
 )
@@ -336,7 +341,7 @@ class EntryEditor(Panel):
             case _:
                 self._make_more(core)
 
-    def _make_more(self, core: Send) -> None:
+    def _make_more(self, core: PlainSend | BackToBase | HoldProfile | Turbo | Pulsed | Toggled | InOrder) -> None:
         match core:
             case SendPoint():
                 screen = ScreenPoint(self.stage)
@@ -375,8 +380,14 @@ class EntryEditor(Panel):
             case SendPad():
                 if self.stage.studio.profile.game.pad == "none":
                     self.quiet(_("The game has no virtual pad yet. Choose one in the profile settings."))
-            case Turbo() | Pulsed() | Toggled():
+            case Turbo() | Pulsed() | Toggled() | InOrder():
                 self.quiet(_("Several outputs that repeat together."))
+            case BackToBase() | HoldProfile() | ShowAll() | NextVariant() | SendNothing():
+                pass  # there is nothing to set
+            case SendWheel() | SendScroll() | SendMotion() | SendText():
+                raise AssertionError("made before")
+            case never:
+                assert_never(never)
 
     def _make_steps(self, layers: dict[str, str]) -> None:
         self.quiet(_("Each press goes to the next layer, and from the last back to Base."))

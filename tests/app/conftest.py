@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import subprocess
+import threading
 from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Any
 
 import pytest
-from PyQt6.QtCore import QPoint, QPointF, QSettings, Qt
+from PyQt6.QtCore import QEvent, QPoint, QPointF, QSettings, Qt
 from PyQt6.QtWidgets import QApplication, QMenu, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
@@ -95,6 +96,18 @@ class Hand:
         """The profile as it is on disk once every edit is kept."""
         self.until(lambda: self.studio.document.saved)
         return read_profile(self.studio.document.file.path)
+
+
+@pytest.fixture(autouse=True)
+def nothing_left(qapp: QApplication) -> Iterator[None]:
+    """No window, thread or running timer outlives its test."""
+    threads, windows = set(threading.enumerate()), set(QApplication.topLevelWidgets())
+    yield
+    qapp.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+    qapp.processEvents()
+    left = [window for window in set(QApplication.topLevelWidgets()) - windows if window.isVisible()]
+    assert not left, left
+    assert not {thread for thread in threading.enumerate() if thread.is_alive()} - threads
 
 
 @pytest.fixture

@@ -86,3 +86,11 @@ def test_when_a_half_goes_what_it_held_ends_and_the_other_plays_on() -> None:
         out += outputs_of(table.engine.feed(report))
     assert words(out) == ["-W"]
     assert table.engine.held == ("A",)
+
+
+def test_a_report_of_a_whole_controller_is_not_made_anew_on_its_way() -> None:
+    changes = (("south", 1.0, 0.0), ("motion", 1.0, 2.0))
+    (report,) = Seating([Filling("1", "pad")]).reports("pad", 0, changes)
+    assert report.changes is changes
+    (report,) = Seating([Filling("1", "pad", motion=False)]).reports("pad", 0, changes)
+    assert report.changes == changes[:1]

@@ -34,8 +34,15 @@ class Filling:
         """Whether what the seat calls so, and its device too, counts for it."""
         return self.motion if control in MOTION else self.controls is None or control in self.controls
 
-    def take(self, changes: Iterable[Change]) -> tuple[Change, ...]:
-        """The changes that count for this seat, under their names there."""
+    @property
+    def is_whole(self) -> bool:
+        """Whether all of the device counts, as it calls it."""
+        return self.controls is None and self.motion and not self.names
+
+    def take(self, changes: tuple[Change, ...]) -> tuple[Change, ...]:
+        """The changes that count for this seat, under their names there; the same ones where all of them do."""
+        if self.is_whole:
+            return changes
         return tuple(
             (self.names.get(name, name), x, y)
             for name, x, y in changes

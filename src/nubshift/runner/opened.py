@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from nubshift.devices.health import Lights
@@ -42,10 +42,10 @@ class Opened:
             return False
         return any(x >= DOWN_AT for name, x, _ in state if name in CONTROLS and CONTROLS[name].kind in BUTTON_LIKE)
 
-    def corrected(self, changes: Iterable[Change]) -> tuple[Change, ...]:
-        """The changes by its calibration."""
+    def corrected(self, changes: tuple[Change, ...]) -> tuple[Change, ...]:
+        """The changes by its calibration; the same ones where there is none."""
         if not self.calibration:
-            return tuple(changes)
+            return changes
         found = []
         for name, x, y in changes:
             known = self.calibration.get(name)

@@ -125,7 +125,7 @@ def test_the_list_of_edits_goes_back_several_at_once(hand: Hand) -> None:
         hand.studio.selection.select("east")
         hand.studio.assigning.arm(hand.studio.selection.slot(), 0)
         hand.press(key)
-    menu = hand.window._undo_list(hand.window)  # type: ignore[arg-type]
+    menu = hand.window.actions_table._undo_list(hand.window)  # type: ignore[arg-type]
     titles = [action.text() for action in menu.actions()]
     assert titles == ["O to right face button", "U to right face button", "Y to right face button"]
     menu.actions()[2].trigger()

@@ -143,7 +143,7 @@ def test_what_everything_does_now_while_it_is_held(playing: tuple[Hand, Game]) -
 
 def test_it_can_be_switched_off_and_shows_nothing_over_the_window_itself(playing: tuple[Hand, Game]) -> None:
     hand, _ = playing
-    hand.window._toggle_overlay()
+    hand.window.actions_table.run("overlay")
     hand.steer("mode", 1)
     hand.until(lambda: any(s.use == "all" for s in hand.live.surfaces))
     assert not hand.window.overlay.isVisible()
@@ -157,7 +157,7 @@ def test_a_sound_with_each_layer_if_wanted(playing: tuple[Hand, Game], monkeypat
     hand.steer("left_trigger", 1)
     hand.until(lambda: hand.live.layers == ("aim",))
     assert heard == []
-    hand.window._toggle_sound()
+    hand.window.actions_table.run("sound")
     hand.steer("left_trigger", 0)
     hand.until(lambda: heard == [LEAVE_HZ])
     hand.steer("left_trigger", 1)

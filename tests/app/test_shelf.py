@@ -201,14 +201,14 @@ def test_a_file_with_keys_in_any_of_its_forms(hand: Hand, tmp_path: Path) -> Non
         ("c.txt", "[Sit]\nRest a bit = K\n"),
     ):
         (tmp_path / name).write_text(text)
-        hand.window.add_keys_from(tmp_path / name)
+        hand.window.files.add_keys_from(tmp_path / name)
     profile = hand.studio.profile
     assert [(c.name, c.keys, c.group) for c in profile.commands if c.name in ("Greet", "Bow", "Rest a bit")] == [
         ("Greet", ("T",), "Talk"),
         ("Bow", ("Y",), "Talk"),
         ("Rest a bit", ("K",), "Sit"),
     ]
-    hand.window.add_keys_from(tmp_path / "none.txt")
+    hand.window.files.add_keys_from(tmp_path / "none.txt")
     assert "can't be read" in hand.window.notices.text
 
 

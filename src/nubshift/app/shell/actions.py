@@ -19,7 +19,7 @@ class Action:
 
     id: str
     text: Callable[[], str]
-    run: Callable[[], None]
+    run: Callable[[], object]
     shortcut: str = ""
     enabled: Callable[[], bool] = lambda: True
     where: QWidget | None = None

@@ -23,7 +23,8 @@ from nubshift.outputs.port import Sink
 from nubshift.outputs.recorder import Recorder
 from nubshift.runner import rack as rack_module
 from nubshift.runner.compiling import compiled
-from nubshift.runner.rack import GRAB_AGAIN, Rack
+from nubshift.runner.grabbing import GRAB_AGAIN
+from nubshift.runner.rack import Rack
 from nubshift.runner.session import Session
 from nubshift.runner.stored import StoredControllers
 from tests.support.playing import MS, Desk, moved

@@ -6,7 +6,7 @@ time between is cut into steps.
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Mapping
 from typing import TypeAlias
 
 from nubshift.engine.buttons import ButtonState
@@ -14,8 +14,8 @@ from nubshift.engine.core import Core
 from nubshift.engine.gyro import MotionState
 from nubshift.engine.intake import Counts
 from nubshift.engine.owner import Caused, ControlKey, Owner
-from nubshift.engine.positions import PositionState
 from nubshift.engine.program import Program
+from nubshift.engine.settling import Settling
 from nubshift.engine.states import States
 from nubshift.engine.toggles import ToggleStep, coming_back
 from nubshift.events import Focus, InputEvent, Plugged, Report, Surface, Unplugged
@@ -23,11 +23,6 @@ from nubshift.feel.bias import Bias
 from nubshift.units import Micros
 
 Press: TypeAlias = tuple[ButtonState, bool]
-
-MAX_ROUNDS = 16
-"""How often positions may follow layers that positions changed in one step."""
-MOST_WAITING = 400
-"""Timers under way beyond which layer changes are not followed; twenty fingers with turbo and macros need fewer."""
 
 
 class Engine:
@@ -40,7 +35,7 @@ class Engine:
         self._running = True
         self._states = States(self._core, self.counts)
         self._states.take(program)
-        self._followed = self._core.version
+        self._settling = Settling(self._core, self._states)
         self._by_player = False
         self.coming_back: list[tuple[ToggleStep, Owner]] = []
         """Toggles that were on when the game lost the focus, and are to be on again with it."""
@@ -171,7 +166,7 @@ class Engine:
         core.replace(before, program)
         self._states.take(program)
         if self._running:
-            self._settle(self._states.positions.values())
+            self._settling.settle(self._states.positions.values())
         self._core.end_step()
         return out
 
@@ -189,8 +184,8 @@ class Engine:
             core.t = due
             while (call := core.timers.take(due)) is not None:
                 call()
-                if core.touched or core.version != self._followed:
-                    self._follow(())
+                if core.touched or core.version != self._settling.followed:
+                    self._settling.follow(())
                 core.end_step()
             for mover in (core.mover, core.scroller):
                 if mover.next_tick == due:
@@ -217,7 +212,7 @@ class Engine:
             buttons = self._layer_presses_first(buttons)
         for button, down in buttons:
             self._act(button, down)
-        self._follow(moved)
+        self._settling.follow(moved)
         self._core.end_step()
 
     def _layer_presses_first(self, buttons: list[Press]) -> list[Press]:
@@ -242,54 +237,6 @@ class Engine:
         else:
             button.release()
 
-    def _follow(self, moved: Sequence[PositionState]) -> None:
-        """At the end of a step: positions that moved, or were asked to, follow; all if the layers changed."""
-        core = self._core
-        if core.touched:
-            moved = [*moved, *(state for state in core.take_touched() if state not in moved)]
-        if moved or core.version != self._followed:
-            self._settle(moved)
-
-    def _settle(self, moved: Iterable[PositionState]) -> None:
-        """What positions hold changes as one (R3)."""
-        self._core.begin_change()
-        self._rounds(moved)
-        self._core.end_change()
-
-    def _rounds(self, moved: Iterable[PositionState]) -> None:
-        """Let positions follow: those that moved, all if the layers changed, once more if they change them.
-
-        Two bindings of a stick that enter and leave a layer in turn would go on for ever. They are cut off and keep
-        what they have until the layers change otherwise: else every timer that they set would set them going anew.
-        Where macros or pulses that sticks began change layers in their turn, there could be ever more of them; as long
-        as very many are under way, sticks keep what they have whatever the layers.
-        """
-        core = self._core
-        if core.timers.waiting >= MOST_WAITING:
-            self._stay()
-            for state in moved:
-                state.follow()
-            self._stay()
-            return
-        for _ in range(MAX_ROUNDS):
-            version = core.version
-            if version != self._followed:
-                moved = self._states.acting
-                self._followed = version
-            for state in moved:
-                state.look(version)
-            for state in moved:
-                state.follow()
-            if core.version == version:
-                return
-        self._stay()
-
-    def _stay(self) -> None:
-        """Positions keep the bindings they have until the layers change anew."""
-        self._followed = self._core.version
-        for state in self._states.acting:
-            state.stay()
-
     # Coming, going and stopping
 
     def _plug(self, event: Plugged) -> None:
@@ -301,7 +248,7 @@ class Engine:
             if isinstance(state, MotionState):
                 state.fresh = False
         if self._running:
-            self._settle(moved)
+            self._settling.settle(moved)
         self._core.end_step()
 
     def _unplug(self, seat: str) -> None:
@@ -310,7 +257,7 @@ class Engine:
         core.drop(lambda owner: owner.seat == seat)
         self._states.unplug(seat)
         if self._running:
-            self._settle(self._states.acting)
+            self._settling.settle_all()
         self._core.end_step()
 
     def _focus(self, on: bool) -> None:
@@ -337,5 +284,5 @@ class Engine:
 
     def _resume(self) -> None:
         self._running = True
-        self._settle(self._states.acting)
+        self._settling.settle_all()
         self._core.end_step()

@@ -12,7 +12,7 @@ How a report flows (docs/architecture.md, contract R1), and where to read on:
    something that runs by itself (`turbo`, `sequences`, `toggles`, `macros`, `belts`).
 
 All of them share one `context`: the time of this step, what it sends, and what lasts. The `core` is that context, with
-buttons, positions, belts and macros, which only `engine` and `states` know.
+buttons, positions, belts and macros, which only `engine`, `settling` and `states` know.
 """
 
 from __future__ import annotations

@@ -17,23 +17,16 @@ from nubshift.events import Change, Report
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.stored_controllers import PartOf
 from nubshift.runner.build import open_without_device
+from nubshift.runner.grabbing import Grabbing
 from nubshift.runner.inventory import Inventory
 from nubshift.runner.opened import Opened
 from nubshift.runner.session import earliest
 from nubshift.runner.stored import StoredControllers
+from nubshift.runner.wanted import AUTO, Wanted
 from nubshift.texts import _
-from nubshift.units import SECOND, Micros
+from nubshift.units import Micros
 
 _time = attrgetter("t")
-AUTO = "auto"
-NODE = "evdev:"
-"""Before the path of a node."""
-GRAB_AGAIN: Micros = SECOND
-"""How long after a controller could not be kept to ourselves that is tried again."""
-GRAB_SOON: Micros = SECOND // 20
-GRAB_AT_LAST: Micros = 3 * SECOND
-"""A controller is taken from other programs while nothing on it is down, else they would never hear of the release. One
-on which something stays down is taken after this long."""
 Simulated = SimulatedPad | SimulatedHardware
 
 
@@ -64,31 +57,20 @@ class Rack:
         self._tell = tell
         self.stored = stored
         self._settled = 0
-        self._wanted: dict[str, list[tuple[PartOf, ...]]] = {
-            seat: [(PartOf(spec),) for spec in specs] for seat, specs in wanted.items()
-        }
-        for seat, parts in stored.controllers.seats.items():
-            if seat in self._wanted and any(specs == (PartOf(AUTO),) for specs in self._wanted[seat]):
-                self._wanted[seat].insert(0, parts)
-        self._hides = False
+        self._wanted = Wanted(wanted, stored.controllers.seats)
+        self._grabbing = Grabbing(tell)
         self._later: list[Report] = []
         self._dark: set[str] = set()
-        self._grab_at: Micros | None = None
         self._held_open: set[str] = set()
         self._opened: dict[str, Opened] = {}
         self._fillings: dict[str, tuple[Filling, ...]] = {}
         self._seating = Seating(())
         self._turnovers: list[Turnover] = []
         self._ever: set[str] = set()
-        self._meant: dict[tuple[str, str], str] = {}
-        self._asked = {seat: tuple(specs) for seat, specs in wanted.items()}
         self._was_open: dict[str, ControllerInfo] = {}
-        simulated = [spec.startswith(("sim:", "take:")) for spec in self._specs()]
+        simulated = [spec.startswith(("sim:", "take:")) for spec in self._wanted.specs]
         self.inventory = Inventory(not simulated or not all(simulated), stored, tell, now)
         self._settle(now)
-
-    def _specs(self) -> list[str]:
-        return [part.controller for seat in self._wanted.values() for parts in seat for part in parts]
 
     # What there is
 
@@ -100,9 +82,7 @@ class Rack:
     @property
     def unfilled(self) -> tuple[str, ...]:
         """The sources asked for by name in seats of which nothing ever could be had."""
-        return tuple(
-            spec for seat, specs in self._asked.items() if seat not in self._ever for spec in specs if spec != AUTO
-        )
+        return self._wanted.unfilled(self._ever)
 
     @property
     def generation(self) -> int:
@@ -110,7 +90,7 @@ class Rack:
         return self.inventory.generation + self._settled
 
     def _simulated(self) -> list[ControllerInfo]:
-        if not any(spec.startswith("sim:") for spec in self._specs()):
+        if not any(spec.startswith("sim:") for spec in self._wanted.specs):
             return []
         return [*(pad_info(name) for name in PADS), *(hardware_info(name, self.stored.mappings) for name in HARDWARE)]
 
@@ -166,13 +146,7 @@ class Rack:
 
     def fill(self, seat: str, parts: tuple[PartOf, ...], now: Micros) -> None:
         """Let these fill a seat from now on, as long as they are there; none empties it (never the first one)."""
-        self._meant = {named: key for named, key in self._meant.items() if named[0] != seat}
-        if not parts:
-            if len(self._wanted) > 1 and seat != next(iter(self._wanted)):
-                self._wanted.pop(seat, None)
-        else:
-            others = [there for there in self._wanted.get(seat, []) if there != parts]
-            self._wanted[seat] = [parts, *others]
+        self._wanted.fill(seat, parts)
         self._settle(now)
 
     def hold_open(self, id_: str, on: bool, now: Micros) -> None:
@@ -202,12 +176,8 @@ class Rack:
         self._settled += 1
         taken: set[str] = set()
         chosen: dict[str, tuple[Filling, ...]] = {}
-        explicit = {
-            self._meaning(seat, part.controller)
-            for seat, wanted in self._wanted.items()
-            for part in (wanted[0] if wanted else ())
-        } - {AUTO}
-        for seat, alternatives in self._wanted.items():
+        explicit = self._wanted.explicit()
+        for seat, alternatives in self._wanted.seats.items():
             for parts in alternatives:
                 asked_for = self._ids(explicit) if parts[0].controller == AUTO else set()
                 fillings = self._try(seat, parts, taken | asked_for, now)
@@ -243,12 +213,11 @@ class Rack:
         """Those of the parts that can be had."""
         found = []
         for part in parts:
-            for id_ in self._candidates(seat, part, taken):
+            for id_ in self._wanted.candidates(seat, part, taken, self.inventory):
                 if self._open(id_, now):
-                    if part.controller.startswith(NODE):
-                        self._meant.setdefault((seat, part.controller), self._opened[id_].source.info.key)
-                    controls = frozenset(part.controls) if part.controls is not None else None
                     real = id_ if id_ in self._opened else self._short(id_)
+                    self._wanted.mean(seat, part.controller, self._opened[real].source.info.key)
+                    controls = frozenset(part.controls) if part.controls is not None else None
                     found.append(Filling(seat, real, controls, part.names, part.motion))
                     break
         return tuple(found)
@@ -258,24 +227,6 @@ class Rack:
         """The id of a made-up source: without its player."""
         kind, _unused, rest = spec.partition(":")
         return f"sim:{rest.partition(':')[0] or 'moss'}" if kind == "sim" else spec
-
-    def _candidates(self, seat: str, part: PartOf, taken: set[str]) -> list[str]:
-        spec = part.controller
-        if spec == AUTO:
-            return [i.id for i in self.known if not i.simulated and not i.trouble and i.id not in taken]
-        if spec.startswith(("sim:", "take:")):
-            return [spec]
-        infos = self.inventory.infos
-        found = [id_ for id_, info in infos.items() if info.key == self._meaning(seat, spec)]
-        if found or not spec.startswith(NODE):
-            return found
-        id_ = self.inventory.having(spec.removeprefix(NODE))
-        others = {key for named, key in self._meant.items() if named != (seat, spec)}
-        return [id_] if id_ and infos[id_].key not in others else []
-
-    def _meaning(self, seat: str, spec: str) -> str:
-        """What a seat asks for with the name of a node: the piece of hardware that was there at first."""
-        return self._meant.get((seat, spec), spec)
 
     def _open(self, id_: str, now: Micros) -> bool:
         short = self._short(id_)
@@ -298,7 +249,7 @@ class Rack:
         opened = Opened(source, Lights(source.info.lights))
         self._opened[source.info.id] = opened
         self._own(opened)
-        self._grab(opened, now)
+        self._grabbing.take(opened, now)
         return True
 
     def _own(self, opened: Opened) -> None:
@@ -324,7 +275,7 @@ class Rack:
     @property
     def next_deadline(self) -> Micros | None:
         """When `read` or `follow_time` has something to do."""
-        return earliest(self.inventory.next_deadline, self._grab_at, self.next_report)
+        return earliest(self.inventory.next_deadline, self._grabbing.next_deadline, self.next_report)
 
     @property
     def next_report(self) -> Micros | None:
@@ -409,11 +360,7 @@ class Rack:
 
     def follow_time(self, now: Micros) -> None:
         """Look again at what could not be opened or kept to ourselves yet, and at the batteries."""
-        if self._grab_at is not None and self._grab_at <= now:
-            self._grab_at = None
-            for opened in self._opened.values():
-                if (opened.refusal or opened.waiting is not None) and self._hides:
-                    self._grab(opened, now)
+        self._grabbing.follow_time(self._opened.values(), now)
         if self.inventory.retry(now):
             self._grown(now)
         self.inventory.look_at_batteries(now)
@@ -422,38 +369,7 @@ class Rack:
 
     def grab(self, on: bool, now: Micros) -> None:
         """Keep the controllers in use from other programs, or give them back. Nothing is done where that is so."""
-        self._hides = on
-        for opened in self._opened.values():
-            if opened.grabbed != on and not opened.refusal and opened.waiting is None:
-                self._grab(opened, now)
-            elif not on:
-                opened.waiting, opened.refusal = None, ""
-
-    def _grab(self, opened: Opened, now: Micros) -> None:
-        """Told once for each cause; tried again for as long as it is wanted."""
-        if self._hides and opened.is_down:
-            opened.waiting = now if opened.waiting is None else opened.waiting
-            if now - opened.waiting < GRAB_AT_LAST:
-                self._grab_at = now + GRAB_SOON
-                return
-            self._tell(
-                "warning",
-                _(
-                    "{name} was hidden from the game while something on it was pressed. A program that was "
-                    "reading it may see that as pressed until you press it again while paused."
-                ).format(name=opened.source.info.name),
-            )
-        opened.waiting = None
-        try:
-            opened.source.grab(self._hides)
-            opened.grabbed, opened.refusal = self._hides, ""
-        except SourceGone:
-            opened.refusal = ""
-        except SourceError as error:
-            if opened.refusal != str(error):
-                self._tell("warning", f"{error}.")
-            opened.refusal = str(error)
-            self._grab_at = now + GRAB_AGAIN
+        self._grabbing.want(on, self._opened.values(), now)
 
     def rumble(self, seat: str, strength: float) -> None:
         """Let what fills a seat rumble, or end it."""

@@ -23,7 +23,7 @@ class Hit:
     name: str
     kind: str
     words: str
-    choose: Callable[[], None]
+    choose: Callable[[], object]
 
 
 def matching(hits: Iterable[Hit], text: str) -> list[Hit]:

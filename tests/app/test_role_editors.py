@@ -7,8 +7,9 @@ from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtWidgets import QPushButton, QWidget
 
+from nubshift.app.document.subject import command
 from nubshift.app.editors.pictures.bands import BandsPicture
 from nubshift.app.editors.pictures.board import BoardPicture
 from nubshift.app.editors.pictures.on_screen import ScreenPicture
@@ -201,3 +202,16 @@ def test_depths_of_a_stick_are_rings_and_it_keeps_its_keys(hand: Hand) -> None:
     hand.panel.depths.editor.view.arm()
     hand.press(Qt.Key.Key_C)
     assert binding(hand, "left_stick").out == (SendCommand("duck"),)
+
+
+def test_links_lead_where_they_say(hand: Hand) -> None:
+    """What a link does does not depend on how it reads."""
+    hand.studio.selection.select("right_stick")
+    hand.click(hand.window.map.inspector.tune)
+    assert hand.window.pages.currentWidget() is hand.window.tune
+    hand.window.show_workspace("map")
+    hand.studio.selection.select("south")
+    (link,) = (b for b in hand.panel.findChildren(QPushButton) if b.text() == "Edit command…")
+    hand.click(link)
+    sent = hand.studio.profile.layer("base").binding("south").press[0].command  # type: ignore[union-attr]
+    assert hand.studio.selection.subject == command(sent)

@@ -69,7 +69,7 @@ class Inspector(QWidget):
         self.area.setFrameShape(QFrame.Shape.NoFrame)
         self.area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.area.setWidget(self._inside)
-        self.tune = link(_("Open in Tune"), lambda: run(_("Tune")))
+        self.tune = link(_("Open in Tune"), lambda: run("tune"))
         self.clash = ClashNote(stage)
         self.note = NoteField(stage)
         self.elsewhere = Elsewhere(stage)

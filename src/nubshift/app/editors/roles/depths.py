@@ -82,7 +82,7 @@ class DepthSection(Panel):
                 self._links.addWidget(link(_("Remove depth"), self.remove_band))
             out = _("Held while it is out") + (_(": set") if binding.out else "")
             if part != "out":
-                self._links.addWidget(link(out, lambda: self.stage.selection.select(self.control, _("out"))))
+                self._links.addWidget(link(out, lambda: self.stage.selection.select(self.control, "out")))
         self._head.setVisible(bool(bands) or self._links.count() > 0)
 
     def _change(self, title: str, bands: tuple[Band, ...], merge: str = "") -> None:

@@ -275,6 +275,7 @@ QMenu::item:disabled {{ color: {quiet}; }}
 QMenu::separator {{ height: 1px; background: {line}; margin: 5px 8px; }}
 QScrollArea {{ background: transparent; border: 0; }}
 QScrollArea > QWidget > QWidget {{ background: transparent; }}
+QAbstractScrollArea::corner {{ background: transparent; border: none; }}
 QScrollBar:vertical {{ background: transparent; width: 6px; margin: 0; }}
 QScrollBar::handle:vertical {{ background: {line}; border-radius: 3px; min-height: 30px; }}
 QScrollBar:horizontal {{ background: transparent; height: 6px; margin: 0; }}

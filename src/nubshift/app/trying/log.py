@@ -254,6 +254,11 @@ class LogView(QWidget):
         self.copy_button.clicked.connect(self.copy)
         self.clear_button = QPushButton(_("Clear"))
         self.clear_button.clicked.connect(model.clear)
+        self.empty = Label(_("Everything that is sent appears here, with the control that caused it."))
+        self.empty.setObjectName("quiet")
+        self.empty.setWordWrap(True)
+        for changed in (model.rowsInserted, model.rowsRemoved, model.modelReset):
+            changed.connect(self._show_empty)
         self.list = QListView()
         self.list.setModel(self.filtered)
         self.list.setItemDelegate(LogLine(look, model, self))
@@ -272,7 +277,12 @@ class LogView(QWidget):
         outer.setSpacing(6)
         outer.addLayout(top)
         outer.addWidget(self.filter)
+        outer.addWidget(self.empty)
         outer.addWidget(self.list, 1)
+
+    def _show_empty(self) -> None:
+        """What comes here is said while nothing did."""
+        self.empty.setVisible(not self.model.rowCount())
 
     def copy(self) -> None:
         """The selected lines, or all shown, the oldest first, with tabs between the cells."""

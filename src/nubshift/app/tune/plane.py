@@ -220,8 +220,9 @@ class PlanePainting(LivePicture):
         text = ring.text()
         width = text_width(text, SMALL) + 10
         left = at.x() + 10 if ring.radius < 0.55 and at.x() >= self.centre.x() else at.x() - width - 8
-        below = at.y() + 5 if ring.field != "outer" else at.y() - line_height(SMALL) - 5
-        box = QRectF(left, below, width, line_height(SMALL) + 2)
+        high = line_height(SMALL) + 2
+        clear = HANDLE + 2  # of the handles of other rings, which lie on the same line
+        box = QRectF(left, at.y() + clear if ring.field != "outer" else at.y() - clear - high, width, high)
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(faded(theme.ground, 0.82))
         painter.drawRoundedRect(box, 4, 4)

@@ -8,6 +8,7 @@ from pathlib import Path
 import pytest
 
 import nubshift.runner.inventory
+import nubshift.runner.open_controllers
 import nubshift.runner.rack
 from nubshift.devices.device_mapping import DeviceMapping
 from nubshift.devices.nodes import Device
@@ -211,7 +212,8 @@ def test_two_alike_named_by_their_nodes_keep_their_players_when_plugged_in_the_o
         def state(self) -> tuple[Change, ...]:
             return ()
 
-    monkeypatch.setattr(nubshift.runner.rack, "EvdevSource", Still)
+    for module in (nubshift.runner.rack, nubshift.runner.open_controllers):
+        monkeypatch.setattr(module, "EvdevSource", Still)
     monkeypatch.setattr(nubshift.runner.inventory, "devices", list)
     pad = KINDS[0]
     rack = Rack(

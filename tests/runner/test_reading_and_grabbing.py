@@ -21,7 +21,7 @@ from nubshift.model.roles import GyroRole
 from nubshift.model.stored_controllers import PartOf
 from nubshift.outputs.port import Sink
 from nubshift.outputs.recorder import Recorder
-from nubshift.runner import rack as rack_module
+from nubshift.runner import open_controllers as open_module
 from nubshift.runner.compiling import compiled
 from nubshift.runner.grabbing import GRAB_AGAIN
 from nubshift.runner.rack import Rack
@@ -75,7 +75,7 @@ class Hands:
 @pytest.fixture
 def hands(monkeypatch: pytest.MonkeyPatch) -> Hands:
     made_up: dict[str, Piece] = {}
-    monkeypatch.setattr(rack_module, "open_without_device", lambda spec, *_: made_up.setdefault(spec, Piece(spec)))
+    monkeypatch.setattr(open_module, "open_without_device", lambda spec, *_: made_up.setdefault(spec, Piece(spec)))
     found = Hands()
     found.pieces = made_up
     return found

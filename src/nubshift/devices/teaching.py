@@ -13,14 +13,14 @@ Events of the kernel go in, findings come out; there is no clock but the time of
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import dataclass, field
+from collections.abc import Mapping, Sequence
 from enum import StrEnum
-from statistics import median
+from typing import TypeAlias
 
 from nubshift.devices.codes import ABS_HAT0X, EV_ABS, EV_KEY, AxisRange, is_hat
 from nubshift.devices.learned import Discovery, both_ways, inputs_for
 from nubshift.devices.port import Raw
+from nubshift.devices.taught_axis import TaughtAxis
 from nubshift.model.controller_setup import ControllerSetup, InputMapping
 from nubshift.model.controls import Kind, kind_of
 from nubshift.model.shapes import FREE, SHAPES, Shape, ShapeLesson
@@ -34,14 +34,12 @@ HOLD: Micros = 1000 * MILLISECOND
 STAYS: Micros = 1500 * MILLISECOND
 """An axis that is out and still for so long stays where it is put."""
 PATIENCE: Micros = 12 * SECOND
-LASTS: Micros = 30 * MILLISECOND
-"""A spike of noise is shorter; a hand is not."""
-LEAST = 0.4
-DRIFT = 0.04
-"""Share of an axis' way a second by which its rest may drift."""
-STILL = 0.05
 CLEARLY = 1.6
 """Of two axes that moved, one is meant if it moved so many times as far."""
+
+
+Known: TypeAlias = Mapping[tuple[str, int, int], int]
+"""Which request took each part of the hardware."""
 
 
 class Phase(StrEnum):
@@ -51,48 +49,6 @@ class Phase(StrEnum):
     ASK = "ask"
     REVIEW = "review"
     STORED = "stored"
-
-
-@dataclass
-class _Axis:
-    """What is known of an axis: its range, where it rests, how it trembles, where it is and how far it was out."""
-
-    range: AxisRange
-    rest: float
-    noise: float = 0.0
-    value: float = 0.0
-    seen: list[int] = field(default_factory=list)
-    out: float = 0.0  # furthest signed share since the request
-    out_since: Micros | None = None
-    still_since: Micros = 0
-    still_at: float = 0.0
-    moved: Micros = 0
-
-    def share(self, value: float | None = None) -> float:
-        """How far it is from rest: 1 is the end of its range, or the whole range if it rests at one end."""
-        value = self.value if value is None else value
-        span = (self.range.high - self.rest) if value >= self.rest else (self.rest - self.range.low)
-        whole = self.range.high - self.range.low
-        if span < whole / 8:  # it rests at this end; what is beyond is noise
-            span = whole
-        return (value - self.rest) / span if span else 0.0
-
-    @property
-    def rests_at_an_end(self) -> bool:
-        """Whether it has one direction only, like a trigger."""
-        whole = self.range.high - self.range.low
-        return min(self.rest - self.range.low, self.range.high - self.rest) < whole / 8
-
-    @property
-    def trembles(self) -> float:
-        """Its noise as a share."""
-        whole = self.range.high - self.range.low
-        return 2 * self.noise / whole if whole else 0.0
-
-    @property
-    def counts_from(self) -> float:
-        """How far out it answers."""
-        return max(LEAST, 6 * self.trembles)
 
 
 class Teacher:
@@ -110,7 +66,9 @@ class Teacher:
         self.said = ""
         self._lessons: list[ShapeLesson] = list(self.shape.lessons)
         self._keys = set(keys)
-        self._axes = {code: _Axis(entry, float(entry.value), value=float(entry.value)) for code, entry in axes.items()}
+        self._axes = {
+            code: TaughtAxis(entry, float(entry.value), value=float(entry.value)) for code, entry in axes.items()
+        }
         self._down: dict[int, Micros] = {}
         self._stuck: set[int] = set()
         self._pressed: dict[int, Micros] = {}
@@ -150,10 +108,7 @@ class Teacher:
     def lit(self) -> tuple[str, ...]:
         """The taught controls that are pressed or out now."""
         down = {("key", code, 0) for code in self._down}
-        for code, axis in self._axes.items():
-            share = axis.share()
-            if abs(share) >= axis.counts_from:
-                down.add(("axis", code, 1 if share > 0 else -1))
+        down |= {("axis", code, axis.side) for code, axis in self._axes.items() if axis.side}
         found = []
         for number, finding in self.found.items():
             if finding is None:
@@ -194,30 +149,13 @@ class Teacher:
 
     def _axis(self, code: int, value: int, t: Micros) -> None:
         axis = self._axes[code]
-        axis.value = float(value)
         if self.phase is Phase.REST:
-            axis.seen.append(value)
-            whole = axis.range.high - axis.range.low
-            if whole and abs(value - axis.seen[0]) > whole / 5:
+            if not axis.rests(value):
                 self._begin_rest(t, _("Release everything for a moment."))
-            return
-        share = axis.share()
-        step = t - axis.moved
-        axis.moved = t
-        if abs(axis.value - axis.still_at) > STILL * (axis.range.high - axis.range.low):
-            axis.still_at, axis.still_since = axis.value, t
-        if abs(share) < axis.counts_from / 2 and not is_hat(code):
-            most = DRIFT * (axis.range.high - axis.range.low) * min(step, SECOND) / SECOND
-            axis.rest += max(-most, min(most, axis.value - axis.rest))
-        if abs(share) < axis.counts_from:
-            axis.out_since = None
-            return
-        if axis.out_since is None:
-            axis.out_since = t
-        if t - axis.out_since >= LASTS or is_hat(code):
+        elif axis.move(value, t, is_hat(code)):
             self._moved_out(code, axis, t)
 
-    def _moved_out(self, code: int, axis: _Axis, t: Micros) -> None:
+    def _moved_out(self, code: int, axis: TaughtAxis, t: Micros) -> None:
         """An axis is far enough out, for long enough to be no spike."""
         share = axis.share()
         if abs(share) > abs(axis.out):
@@ -238,7 +176,7 @@ class Teacher:
     def _judge(self) -> None:
         now = self._now
         for code, axis in self._axes.items():
-            if axis.out_since is not None and now - axis.out_since >= LASTS and self.phase is not Phase.REST:
+            if axis.has_lasted(now) and self.phase is not Phase.REST:
                 self._moved_out(code, axis, now)
         if self.phase is Phase.REST:
             if now - self._since >= REST:
@@ -284,8 +222,7 @@ class Teacher:
                 self.back(now)
         return True
 
-    def _known(self) -> dict[tuple[str, int, int], int]:
-        """Which request took each part of the hardware."""
+    def _known(self) -> Known:
         return {
             raw_input: number
             for number, found in self.found.items()
@@ -305,53 +242,23 @@ class Teacher:
         known = {raw_input: n for raw_input, n in self._known().items() if self.lesson is None or n != self.place}
         new_keys = {code for code in keys if ("key", code, 0) not in known}
         new_axes = {c: out for c, out in axes.items() if ("axis", c, 1 if out > 0 else -1) not in known}
-        new_axes = {c: out for c, out in new_axes.items() if not self._turned_stick(c, known)}
+        new_axes = {c: out for c, out in new_axes.items() if not _turned_stick(c, known, self._lessons)}
         if not new_keys and not new_axes:
             if keys or axes:
-                self.said = _("That is already {names_of}.").format(names_of=self._names_of(keys, axes, known))
+                number = _known_as(keys, axes, known)
+                name = self.shape.name_of(self._lessons[number].control).lower() if number is not None else "known"
+                self.said = _("That is already {names_of}.").format(names_of=name)
             return
-        finding = self._one_of(new_keys, new_axes, stays)
+        finding = _one_of(new_keys, new_axes, self._axes, stays)
         if finding is None:
             self.said = _("More than one control moved at once. Move only one.")
             return
         self.said = ""
         self._next(finding)
 
-    def _turned_stick(self, code: int, known: Mapping[tuple[str, int, int], int]) -> bool:
-        """Whether the other side of an axis is a stick's, so that this side is the same stick."""
-        numbers = [known[raw_input] for raw_input in (("axis", code, 1), ("axis", code, -1)) if raw_input in known]
-        return any(self._lessons[n].way in ("right", "down") for n in numbers)
-
-    def _names_of(self, keys: set[int], axes: Mapping[int, float], known: Mapping[tuple[str, int, int], int]) -> str:
-        raw_inputs = [("key", code, 0) for code in keys] + [
-            ("axis", c, 1 if out > 0 else -1) for c, out in axes.items()
-        ]
-        raw_inputs += [(kind, code, -way) for kind, code, way in raw_inputs if kind == "axis"]
-        number = next((known[raw_input] for raw_input in raw_inputs if raw_input in known), None)
-        return self.shape.name_of(self._lessons[number].control).lower() if number is not None else "known"
-
-    def _one_of(self, keys: set[int], axes: Mapping[int, float], stays: bool) -> Discovery | None:
-        """The one thing that is meant, or None."""
-        if len(keys) > 1:
-            return None
-        key = next(iter(keys), None)
-        ranked = sorted(axes.items(), key=lambda entry: -abs(entry[1]))
-        if len(ranked) > 1 and abs(ranked[0][1]) < CLEARLY * abs(ranked[1][1]):
-            return None
-        if not ranked:
-            return Discovery(key=key)
-        code, out = ranked[0]
-        axis = self._axes[code]
-        if key is not None and (is_hat(code) or not axis.rests_at_an_end):
-            return None  # no depth of a button
-        finding = Discovery(key, code, 1 if out > 0 else -1, axis.rest)
-        if stays:
-            axis.rest = axis.value
-        return finding
-
     def _next(self, finding: Discovery | None) -> None:
         if self.shape is FREE and finding is not None and self.place >= len(self._lessons):
-            self._lessons.append(self._named(finding))
+            self._lessons.append(_named(finding, self._lessons))
         if finding is None and self.shape is FREE and self.place >= len(self._lessons):
             self._review()
             return
@@ -364,20 +271,6 @@ class Teacher:
         self._since = self._now
         if self.place >= len(self._lessons) and self.shape is not FREE:
             self._review()
-
-    def _named(self, finding: Discovery) -> ShapeLesson:
-        """On a free walk: the next free name for what was found."""
-        there = {lesson.control for lesson in self._lessons}
-        if finding.axis is not None and is_hat(finding.axis):
-            pair = ("dpad_left", "dpad_right") if not finding.axis % 2 else ("dpad_up", "dpad_down")
-            name = pair[finding.way > 0]
-            if finding.axis <= ABS_HAT0X + 1 and name not in there:
-                return ShapeLesson(name, "", "")
-        stem, most, way = (
-            ("axis", 8, "more") if finding.axis is not None and finding.key is None else ("button", 32, "")
-        )
-        number = next((n for n in range(1, most + 1) if f"{stem}_{n}" not in there), most)
-        return ShapeLesson(f"{stem}_{number}", way, "")  # type: ignore[arg-type]
 
     def _review(self) -> None:
         self.phase = Phase.REVIEW
@@ -396,14 +289,11 @@ class Teacher:
     def _begin_rest(self, now: Micros, said: str = "") -> None:
         self._since, self.said = now, said
         for axis in self._axes.values():
-            axis.seen = [int(axis.value)]
+            axis.begin_rest()
 
     def _rested(self) -> None:
         for axis in self._axes.values():
-            if axis.seen:
-                axis.rest = float(median(axis.seen))
-                axis.noise = (max(axis.seen) - min(axis.seen)) / 2
-            axis.still_at, axis.still_since, axis.moved = axis.value, self._now, self._now
+            axis.end_rest(self._now)
         self.said = _("Something is held down. It is ignored until it is released.") if self._stuck else ""
         self.phase = Phase.ASK
         self._clear(self._now)
@@ -466,3 +356,51 @@ class Teacher:
         merged = both_ways(inputs)
         names = {c: n for c, n in self.shape.names.items() if any(input_.control == c for input_ in merged)}
         return ControllerSetup(model, tuple(merged), shape=self.shape.id, names=names)
+
+
+def _one_of(
+    keys: set[int], axes: Mapping[int, float], known: Mapping[int, TaughtAxis], stays: bool
+) -> Discovery | None:
+    """The one thing that is meant, or None."""
+    if len(keys) > 1:
+        return None
+    key = next(iter(keys), None)
+    ranked = sorted(axes.items(), key=lambda entry: -abs(entry[1]))
+    if len(ranked) > 1 and abs(ranked[0][1]) < CLEARLY * abs(ranked[1][1]):
+        return None
+    if not ranked:
+        return Discovery(key=key)
+    code, out = ranked[0]
+    axis = known[code]
+    if key is not None and (is_hat(code) or not axis.rests_at_an_end):
+        return None  # no depth of a button
+    finding = Discovery(key, code, 1 if out > 0 else -1, axis.rest)
+    if stays:
+        axis.rest = axis.value
+    return finding
+
+
+def _named(finding: Discovery, lessons: Sequence[ShapeLesson]) -> ShapeLesson:
+    """On a free walk: the next free name for what was found."""
+    there = {lesson.control for lesson in lessons}
+    if finding.axis is not None and is_hat(finding.axis):
+        pair = ("dpad_left", "dpad_right") if not finding.axis % 2 else ("dpad_up", "dpad_down")
+        name = pair[finding.way > 0]
+        if finding.axis <= ABS_HAT0X + 1 and name not in there:
+            return ShapeLesson(name, "", "")
+    stem, most, way = ("axis", 8, "more") if finding.axis is not None and finding.key is None else ("button", 32, "")
+    number = next((n for n in range(1, most + 1) if f"{stem}_{n}" not in there), most)
+    return ShapeLesson(f"{stem}_{number}", way, "")  # type: ignore[arg-type]
+
+
+def _turned_stick(code: int, known: Known, lessons: Sequence[ShapeLesson]) -> bool:
+    """Whether the other side of an axis is a stick's, so that this side is the same stick."""
+    numbers = [known[raw_input] for raw_input in (("axis", code, 1), ("axis", code, -1)) if raw_input in known]
+    return any(lessons[n].way in ("right", "down") for n in numbers)
+
+
+def _known_as(keys: set[int], axes: Mapping[int, float], known: Known) -> int | None:
+    """Which request took one of these, if one did."""
+    raw_inputs = [("key", code, 0) for code in keys] + [("axis", c, 1 if out > 0 else -1) for c, out in axes.items()]
+    raw_inputs += [(kind, code, -way) for kind, code, way in raw_inputs if kind == "axis"]
+    return next((known[raw_input] for raw_input in raw_inputs if raw_input in known), None)

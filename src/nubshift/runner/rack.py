@@ -6,20 +6,17 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from operator import attrgetter
 
-from nubshift.devices.health import Lights
 from nubshift.devices.kernel import EvdevSource
 from nubshift.devices.port import Source
 from nubshift.devices.simulated import PADS, SimulatedPad, pad_info
 from nubshift.devices.simulated_hardware import HARDWARE, SimulatedHardware, hardware_info
 from nubshift.engine.seating import Filling, Seating
-from nubshift.errors import NubShiftError, SourceError, SourceGone
+from nubshift.errors import SourceGone
 from nubshift.events import Change, Report
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.stored_controllers import PartOf
-from nubshift.runner.build import open_without_device
-from nubshift.runner.grabbing import Grabbing
 from nubshift.runner.inventory import Inventory
-from nubshift.runner.opened import Opened
+from nubshift.runner.open_controllers import OpenControllers, id_of
 from nubshift.runner.session import earliest
 from nubshift.runner.stored import StoredControllers
 from nubshift.runner.wanted import AUTO, Wanted
@@ -58,11 +55,8 @@ class Rack:
         self.stored = stored
         self._settled = 0
         self._wanted = Wanted(wanted, stored.controllers.seats)
-        self._grabbing = Grabbing(tell)
         self._later: list[Report] = []
-        self._dark: set[str] = set()
         self._held_open: set[str] = set()
-        self._opened: dict[str, Opened] = {}
         self._fillings: dict[str, tuple[Filling, ...]] = {}
         self._seating = Seating(())
         self._turnovers: list[Turnover] = []
@@ -70,6 +64,7 @@ class Rack:
         self._was_open: dict[str, ControllerInfo] = {}
         simulated = [spec.startswith(("sim:", "take:")) for spec in self._wanted.specs]
         self.inventory = Inventory(not simulated or not all(simulated), stored, tell, now)
+        self._open = OpenControllers(self.inventory, stored, tell)
         self._settle(now)
 
     # What there is
@@ -99,19 +94,18 @@ class Rack:
         before = self.stored
         self.stored = stored
         self.inventory.map_device(stored)
+        self._open.stored = stored
         if before.mappings != stored.mappings:
-            for id_ in list(self._opened):
-                self._close(id_)
+            self._open.close_all_but(set())
         self._settle(now, anew=before.mappings != stored.mappings)
-        for opened in self._opened.values():
-            self._own(opened)
+        self._open.relearn()
 
     # Who is where
 
     def controller_of(self, seat: str) -> ControllerInfo | None:
         """The first controller that fills a seat."""
         fillings = self._fillings.get(seat, ())
-        return self._opened[fillings[0].device].source.info if fillings else None
+        return self._open[fillings[0].device].source.info if fillings else None
 
     @property
     def seats(self) -> dict[str, tuple[PartOf, ...]]:
@@ -129,15 +123,14 @@ class Rack:
         found = [
             (filling, source)
             for filling in self._fillings.get(seat, ())
-            if isinstance(source := self._opened[filling.device].source, SimulatedPad | SimulatedHardware)
+            if isinstance(source := self._open[filling.device].source, SimulatedPad | SimulatedHardware)
         ]
         having = [source for filling, source in found if filling.has(control) and control in source.info.controls]
         return having[0] if having else found[0][1] if found else None
 
     def source(self, id_: str) -> Source | None:
         """The open source of a controller."""
-        opened = self._opened.get(id_)
-        return opened.source if opened is not None else None
+        return self._open[id_].source if id_ in self._open else None
 
     @property
     def nodes(self) -> tuple[int, ...]:
@@ -163,7 +156,7 @@ class Rack:
         """How everything in a seat stands."""
         found: dict[str, Change] = {}
         for filling in self._fillings.get(seat, ()):
-            opened = self._opened[filling.device]
+            opened = self._open[filling.device]
             try:
                 for change in filling.take(opened.corrected(opened.source.state())):
                     found[change[0]] = change
@@ -186,10 +179,10 @@ class Rack:
                     taken |= {filling.device for filling in fillings}
                     break
         for id_ in self._held_open:
-            self._open(id_, now)
+            self._open.open(id_, now)
         before, self._fillings = self._fillings, chosen
         self._ever |= chosen.keys()
-        infos = {id_: opened.source.info for id_, opened in self._opened.items()}
+        infos = self._open.infos
         self._seating = Seating(filling for fillings in chosen.values() for filling in fillings)
         for seat in dict.fromkeys([*before, *chosen]):
             old, new = before.get(seat, ()), chosen.get(seat, ())
@@ -198,12 +191,11 @@ class Rack:
             gone = tuple(self._was_open[f.device] for f in old)
             self._turnovers.append(Turnover(seat, gone, tuple(infos[f.device] for f in new)))
         needed = {filling.device for fillings in chosen.values() for filling in fillings} | self._held_open
-        for id_ in [id_ for id_ in self._opened if id_ not in needed]:
-            self._close(id_)
+        self._open.close_all_but(needed)
         self._was_open = infos
         for number, fillings in enumerate(chosen.values(), 1):
             for filling in fillings:
-                self._opened[filling.device].lights.count(number)
+                self._open[filling.device].lights.count(number)
 
     def _ids(self, specs: set[str]) -> set[str]:
         """The real controllers that other seats ask for by name."""
@@ -214,68 +206,25 @@ class Rack:
         found = []
         for part in parts:
             for id_ in self._wanted.candidates(seat, part, taken, self.inventory):
-                if self._open(id_, now):
-                    real = id_ if id_ in self._opened else self._short(id_)
-                    self._wanted.mean(seat, part.controller, self._opened[real].source.info.key)
+                if self._open.open(id_, now):
+                    real = id_ if id_ in self._open else id_of(id_)
+                    self._wanted.mean(seat, part.controller, self._open[real].source.info.key)
                     controls = frozenset(part.controls) if part.controls is not None else None
                     found.append(Filling(seat, real, controls, part.names, part.motion))
                     break
         return tuple(found)
-
-    @staticmethod
-    def _short(spec: str) -> str:
-        """The id of a made-up source: without its player."""
-        kind, _unused, rest = spec.partition(":")
-        return f"sim:{rest.partition(':')[0] or 'moss'}" if kind == "sim" else spec
-
-    def _open(self, id_: str, now: Micros) -> bool:
-        short = self._short(id_)
-        if id_ in self._opened or short in self._opened:
-            return True
-        try:
-            there = self.inventory
-            if id_ in there.devices:
-                if there.is_awaited(there.devices[id_]):
-                    return False
-                source: Source = EvdevSource(there.devices[id_], there.mapped[id_], there.infos[id_])
-            else:
-                source = open_without_device(id_, now, self.stored.mappings)
-        except SourceError as error:
-            self._tell("error", f"{error}.")
-            return False
-        except NubShiftError as error:
-            self._tell("error", f"{error}.")
-            return False
-        opened = Opened(source, Lights(source.info.lights))
-        self._opened[source.info.id] = opened
-        self._own(opened)
-        self._grabbing.take(opened, now)
-        return True
-
-    def _own(self, opened: Opened) -> None:
-        """What is kept of a single piece: its calibration and its light."""
-        own = self.stored.controllers.of(opened.source.info.key)
-        opened.calibration = own.calibration
-        if own.light:
-            opened.lights.show(own.light)
-
-    def _close(self, id_: str) -> None:
-        opened = self._opened.pop(id_, None)
-        if opened is not None:
-            opened.lights.give_back()
-            opened.source.close()
 
     # Reading
 
     @property
     def sources(self) -> list[Source]:
         """All that are open."""
-        return [opened.source for opened in self._opened.values()]
+        return self._open.sources
 
     @property
     def next_deadline(self) -> Micros | None:
         """When `read` or `follow_time` has something to do."""
-        return earliest(self.inventory.next_deadline, self._grabbing.next_deadline, self.next_report)
+        return earliest(self.inventory.next_deadline, self._open.grabbing.next_deadline, self.next_report)
 
     @property
     def next_report(self) -> Micros | None:
@@ -286,12 +235,12 @@ class Rack:
     @property
     def reports(self) -> dict[str, int]:
         """How many reports came of each controller since it is open."""
-        return {id_: opened.reports for id_, opened in self._opened.items()}
+        return {id_: opened.reports for id_, opened in self._open.items()}
 
     @property
     def dropped(self) -> dict[str, int]:
         """How often the kernel lost events of each controller since it is open."""
-        return {id_: opened.source.dropped for id_, opened in self._opened.items()}
+        return {id_: opened.source.dropped for id_, opened in self._open.items()}
 
     def read(self, ready: set[int], now: Micros, mute: str = "") -> list[Report]:
         """What was reported in all seats, in the order of time. Of the controller `mute`, being set up, nothing counts.
@@ -300,7 +249,7 @@ class Rack:
         for the next time: so no report is made late by another node's (R1).
         """
         found, self._later = self._later, []
-        for id_, opened in list(self._opened.items()):
+        for id_, opened in list(self._open.items()):
             source = opened.source
             due = source.next_deadline
             if not (ready.intersection(source.filenos()) or (due is not None and due <= now)):
@@ -323,7 +272,7 @@ class Rack:
 
     def _gone(self, id_: str, why: str, now: Micros) -> None:
         """A controller was pulled out: what it held is let go of, and the seats are filled with what there is."""
-        self._close(id_)
+        self._open.close(id_)
         self.inventory.forget(id_)
         place = len(self._turnovers)
         self._settle(now)
@@ -338,8 +287,8 @@ class Rack:
         changes = monitor.read() if monitor is not None else []
         for change in changes:
             gone = self.inventory.take(change, now)
-            if gone in self._opened:
-                self._gone(gone, _("{name} was unplugged").format(name=self._opened[gone].source.info.name), now)
+            if gone in self._open:
+                self._gone(gone, _("{name} was unplugged").format(name=self._open[gone].source.info.name), now)
         if changes:
             self._grown(now)
 
@@ -348,19 +297,19 @@ class Rack:
         self.inventory.map_device()
         devices = self.inventory.devices
         changed = False
-        for id_, opened in list(self._opened.items()):
+        for id_, opened in list(self._open.items()):
             source = opened.source
             if isinstance(source, EvdevSource) and id_ in devices:
                 ours = {(node.path, node.trouble) for node in source.device.nodes}
                 there = {(node.path, node.trouble) for node in devices[id_].nodes}
                 if there != ours or self.inventory.mapped[id_].inputs != source.mapping.inputs:
-                    self._close(id_)
+                    self._open.close(id_)
                     changed = True
         self._settle(now, anew=changed)
 
     def follow_time(self, now: Micros) -> None:
         """Look again at what could not be opened or kept to ourselves yet, and at the batteries."""
-        self._grabbing.follow_time(self._opened.values(), now)
+        self._open.follow_time(now)
         if self.inventory.retry(now):
             self._grown(now)
         self.inventory.look_at_batteries(now)
@@ -369,37 +318,18 @@ class Rack:
 
     def grab(self, on: bool, now: Micros) -> None:
         """Keep the controllers in use from other programs, or give them back. Nothing is done where that is so."""
-        self._grabbing.want(on, self._opened.values(), now)
+        self._open.grab(on, now)
 
     def rumble(self, seat: str, strength: float) -> None:
         """Let what fills a seat rumble, or end it."""
         for filling in self._fillings.get(seat, ()):
-            self._opened[filling.device].source.rumble(strength)
+            self._open[filling.device].source.rumble(strength)
 
     def light(self, seat: str, colour: str) -> None:
         """Let what fills a seat shine in a colour; an empty one gives the light back."""
         for filling in self._fillings.get(seat, ()):
-            opened = self._opened[filling.device]
-            if colour:
-                self._show(opened, colour)
-            elif self.stored.controllers.of(opened.source.info.key).light:
-                self._own(opened)
-            else:
-                opened.lights.give_back()
-
-    def _show(self, opened: Opened, colour: str) -> None:
-        """Set the light; where there is one that we may not set, that is told once."""
-        name = opened.source.info.name
-        if not opened.lights.show(colour) and opened.lights.has_colour and name not in self._dark:
-            self._dark.add(name)
-            self._tell(
-                "info",
-                _("{name} has a light, but you have no permission to set it. The doctor tells what to do.").format(
-                    name=name
-                ),
-            )
+            self._open.light(filling.device, colour)
 
     def close(self) -> None:
         """Let go of everything; lights are as they were found."""
-        for id_ in list(self._opened):
-            self._close(id_)
+        self._open.close_all_but(set())

@@ -210,7 +210,7 @@ class Teacher:
 
     def _held_known(self, now: Micros) -> bool:
         """Something taught that is held goes back, and in the review it keeps everything; once for each hold."""
-        known = self._known()
+        known = _known_by(self.found)
         held = [code for code, since in self._down.items() if ("key", code, 0) in known and now - since >= HOLD]
         if not held:
             return False
@@ -222,14 +222,6 @@ class Teacher:
                 self.back(now)
         return True
 
-    def _known(self) -> Known:
-        return {
-            raw_input: number
-            for number, found in self.found.items()
-            if found is not None
-            for raw_input in found.raw_inputs
-        }
-
     # Deciding
 
     def _decide(self, *, stays: bool) -> None:
@@ -239,7 +231,9 @@ class Teacher:
         self._clear(now)
         if held_back or self.phase is not Phase.ASK:
             return
-        known = {raw_input: n for raw_input, n in self._known().items() if self.lesson is None or n != self.place}
+        known = {
+            raw_input: n for raw_input, n in _known_by(self.found).items() if self.lesson is None or n != self.place
+        }
         new_keys = {code for code in keys if ("key", code, 0) not in known}
         new_axes = {c: out for c, out in axes.items() if ("axis", c, 1 if out > 0 else -1) not in known}
         new_axes = {c: out for c, out in new_axes.items() if not _turned_stick(c, known, self._lessons)}
@@ -404,3 +398,13 @@ def _known_as(keys: set[int], axes: Mapping[int, float], known: Known) -> int | 
     raw_inputs = [("key", code, 0) for code in keys] + [("axis", c, 1 if out > 0 else -1) for c, out in axes.items()]
     raw_inputs += [(kind, code, -way) for kind, code, way in raw_inputs if kind == "axis"]
     return next((known[raw_input] for raw_input in raw_inputs if raw_input in known), None)
+
+
+def _known_by(found: Mapping[int, Discovery | None]) -> Known:
+    """What has been found, by its parts."""
+    return {
+        raw_input: number
+        for number, discovery in found.items()
+        if discovery is not None
+        for raw_input in discovery.raw_inputs
+    }

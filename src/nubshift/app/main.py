@@ -99,8 +99,12 @@ def run(profile: Path | None, sources: Sequence[str], sink: str, theme: str | No
 
 
 def end(app: QApplication, window: MainWindow) -> None:
-    """Something outside wants the program to end. It does so also if its loop has not begun yet."""
-    window.end()
+    """Something outside wants the program to end. It does so also if its loop has not begun yet.
+
+    Not here and now: a signal comes in the middle of anything, also while a socket of Qt tells that the runner is gone,
+    and to take that socket down then crashes.
+    """
+    QTimer.singleShot(0, window.end)
     QTimer.singleShot(0, app.quit)
 
 

@@ -189,7 +189,7 @@ class Link(QObject):
 
     def send(self, request: Request) -> bool:
         """Say something to the runner; False while there is none."""
-        if not self._greeted:
+        if not self._greeted or self._socket.state() != QLocalSocket.LocalSocketState.ConnectedState:
             return False
         self._socket.write(encode(request))
         self._socket.flush()

@@ -30,6 +30,14 @@ def own_home(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Path:
     return tmp_path
 
 
+@pytest.fixture(scope="session", autouse=True)
+def shipped_files_stay() -> Iterator[None]:
+    """No test edits the demo that is shipped."""
+    before = {path: path.read_bytes() for path in demo_folder().iterdir() if path.is_file()}
+    yield
+    assert {path: path.read_bytes() for path in demo_folder().iterdir() if path.is_file()} == before
+
+
 @pytest.fixture
 def demo() -> Profile:
     return read_profile(demo_folder() / "ferrow-deep.nubshift.json")

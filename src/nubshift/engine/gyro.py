@@ -10,7 +10,7 @@ from nubshift.engine.positions import PositionState
 from nubshift.engine.program import Position, PositionEntry
 from nubshift.engine.roles.pointing import Cursor
 from nubshift.engine.tuning import Tuning
-from nubshift.feel.gyro import LONGEST_STEP, GyroChain, MotionSense
+from nubshift.feel.gyro import LONGEST_STEP, GyroChain, MotionChain
 from nubshift.model.roles import GyroRole, PointerRole
 from nubshift.units import SECOND, Micros
 
@@ -26,7 +26,7 @@ class MotionState(PositionState):
         super().__init__(context, key, entry)
         self.lean = 0.0
         self.pull = [0.0, 0.0, 0.0]
-        self.sense = MotionSense()
+        self.sense = MotionChain()
         self.fresh = False
         self._needs_gravity = _asks_for_gravity(entry)
         self._last: Micros | None = None
@@ -99,7 +99,7 @@ class MotionState(PositionState):
         self._last = None
         self.lean = 0.0
         self.pull = [0.0, 0.0, 0.0]
-        self.sense = MotionSense()
+        self.sense = MotionChain()
 
 
 def _asks_for_gravity(entry: PositionEntry) -> bool:

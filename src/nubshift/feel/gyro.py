@@ -18,7 +18,7 @@ LOST_AFTER: Micros = 200 * MILLISECOND
 """After a gap this long, what was gathered about rest and gravity says nothing any more."""
 
 
-class MotionSense:
+class MotionChain:
     """What the sensors of one controller say: `turn`, `nod` and `lean` in degrees a second, without the bias.
 
     Bias is followed with every report, gravity where it is asked for.

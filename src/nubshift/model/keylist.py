@@ -21,14 +21,14 @@ _HEADING = re.compile(r"^\[(.+)\]$|^([^=,\t:]+):$")
 
 
 @dataclass(frozen=True)
-class KeyList:
+class ParsedKeyList:
     """What was understood of a text, and what was not (with its line)."""
 
     commands: tuple[Command, ...]
     problems: tuple[Problem, ...]
 
 
-def parse_key_list(text: str) -> KeyList:
+def parse_key_list(text: str) -> ParsedKeyList:
     """The commands in `text`; their ids are given when they are added to a profile. A name alone has no key yet."""
     commands: list[Command] = []
     problems: list[Problem] = []
@@ -48,7 +48,7 @@ def parse_key_list(text: str) -> KeyList:
         if unknown:
             problems.append(Problem(f"line {number}", f'"{unknown}" is no key; the command "{name}" has none yet'))
         commands.append(Command("new", name[:200], found, own_group or group))
-    return KeyList(tuple(commands), tuple(problems))
+    return ParsedKeyList(tuple(commands), tuple(problems))
 
 
 def _is_head(line: str) -> bool:

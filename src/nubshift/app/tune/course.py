@@ -8,7 +8,7 @@ from __future__ import annotations
 from math import hypot
 
 from nubshift.feel.gravity import Vector, turned
-from nubshift.feel.gyro import LONGEST_STEP, Axes, GyroChain, MotionSense
+from nubshift.feel.gyro import LONGEST_STEP, Axes, GyroChain, MotionChain
 from nubshift.feel.response import number, response
 from nubshift.feel.stick import StickChain
 from nubshift.feel.zone import axis_zone, zone
@@ -62,7 +62,7 @@ class GyroCourse:
     """Motion, and how the pad lies."""
 
     def __init__(self) -> None:
-        self.sense = MotionSense()
+        self.sense = MotionChain()
         self.north: Vector = (0.0, 0.0, 1.0)
         self._chain = GyroChain()
         self._axes: Axes = "turn"

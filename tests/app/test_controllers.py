@@ -466,3 +466,13 @@ def test_joined_ones_are_taken_apart_whole_and_each_answers_to_its_own_marks(han
     hand.steer("south", 0)
     hand.choose(workspace.side, "Separate")
     hand.until(lambda: hand.link.status is not None and hand.link.status.fills["1"] == (PartOf("sim:moss"),))
+
+
+def test_motion_is_lit_while_the_controller_turns_and_not_by_the_noise_of_a_still_one(hand: Hand) -> None:
+    hand.window.show_workspace("controllers")
+    detail = hand.window.controllers.detail
+    hand.until(lambda: "motion" in hand.live.values and detail.isVisible())
+    assert hand.live.depth("motion") > 0.0  # its sensor says something at rest too
+    assert detail._lit("motion") == 0.0
+    hand.link.send(Steer("motion", 60.0, 0.0))
+    hand.until(lambda: detail._lit("motion") > 0.5)

@@ -33,6 +33,8 @@ class OpenControllers:
         self._tell = tell
         self._opened: dict[str, Opened] = {}
         self._dark: set[str] = set()
+        self.nodes: tuple[int, ...] = ()
+        """The descriptors of all; they change only with what is open."""
         self.grabbing = Grabbing(tell)
 
     def __contains__(self, id_: str) -> bool:
@@ -71,9 +73,13 @@ class OpenControllers:
             self._tell("error", f"{error}.")
             return False
         opened = self._opened[source.info.id] = Opened(source, Lights(source.info.lights))
+        self._changed()
         self._own(opened)
         self.grabbing.take(opened, now)
         return True
+
+    def _changed(self) -> None:
+        self.nodes = tuple(node for source in self.sources for node in source.filenos())
 
     def close(self, id_: str) -> None:
         """Let go of one; its light is as it was found."""
@@ -81,6 +87,7 @@ class OpenControllers:
         if opened is not None:
             opened.lights.give_back()
             opened.source.close()
+            self._changed()
 
     def close_all_but(self, needed: set[str]) -> None:
         """Let go of all others."""

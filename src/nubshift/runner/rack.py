@@ -51,7 +51,6 @@ class Rack:
         now: Micros,
         stored: StoredControllers,
     ) -> None:
-        self._tell = tell
         self.stored = stored
         self._settled = 0
         self._wanted = Wanted(wanted, stored.controllers.seats)
@@ -135,7 +134,7 @@ class Rack:
     @property
     def nodes(self) -> tuple[int, ...]:
         """The descriptors of all open controllers."""
-        return tuple(node for source in self.sources for node in source.filenos())
+        return self._open.nodes
 
     def fill(self, seat: str, parts: tuple[PartOf, ...], now: Micros) -> None:
         """Let these fill a seat from now on, as long as they are there; none empties it (never the first one)."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from functools import partial
+from math import hypot
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
@@ -31,6 +32,9 @@ UNDERSTOOD: dict[str, str] = {
     "guess": _("This model is unknown. Its buttons and axes have numbers until you set it up."),
     "built-in": _("A simulated controller. Press and drag its round marks on Map with the mouse."),
 }
+
+LEAST_RATE, FULL_RATE = 12.0, 90.0
+"""Degrees a second from which motion is lit, and at which it is lit fully."""
 
 
 class Detail(QWidget):
@@ -146,9 +150,16 @@ class Detail(QWidget):
     def _moved(self, controls: set[str]) -> None:
         if self.info is not None and self.isVisible():
             here = self._stage.selection.seat in self._seats
-            live = self._stage.live
-            depths = {c: depth for c in self.info.controls if (depth := live.depth(c)) >= 0.08} if here else {}
+            depths = {c: depth for c in self.info.controls if (depth := self._lit(c)) >= 0.08} if here else {}
             self.chips.show_depths(depths)
+
+    def _lit(self, control: str) -> float:
+        """How strongly a control is lit. Motion is told in degrees a second, and a sensor at rest says a few."""
+        live = self._stage.live
+        if control != "motion":
+            return live.depth(control)
+        rate = hypot(*live.value(control))
+        return min(1.0, rate / FULL_RATE) if rate >= LEAST_RATE else 0.0
 
     # What can be done
 

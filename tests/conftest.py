@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import subprocess
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -12,7 +13,7 @@ from hypothesis import HealthCheck, settings
 from nubshift.model.profile import Profile
 from nubshift.model.store import read_profile
 from nubshift.protocol.paths import demo_folder
-from tests.support.processes import Game
+from tests.support.processes import Game, wait_until
 
 # No test depends on the clock of the wall: these machines are shared and slow at times.
 settings.register_profile("here", deadline=None, suppress_health_check=[HealthCheck.too_slow])
@@ -51,3 +52,25 @@ def game() -> Iterator[Game]:
     found = Game()
     yield found
     found.close()
+
+
+@pytest.fixture(scope="session")
+def window_manager() -> Iterator[None]:
+    """A window manager at work on the display of the tests."""
+    started: list[subprocess.Popen[bytes]] = []
+
+    def at_work() -> bool:
+        if not started or started[-1].poll() is not None:  # it gives up where the server is not ready yet
+            started.append(
+                subprocess.Popen(["openbox", "--sm-disable"], stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+            )
+        asked = subprocess.run(
+            ["xprop", "-root", "_NET_SUPPORTING_WM_CHECK"], capture_output=True, text=True, check=False
+        )
+        return "_NET_SUPPORTING_WM_CHECK(WINDOW)" in asked.stdout
+
+    wait_until(at_work, "openbox is at work", 0.05)
+    yield
+    for process in started:
+        process.kill()
+        process.wait()

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import subprocess
 import threading
 from collections.abc import Callable, Iterator
 from pathlib import Path
@@ -21,7 +20,7 @@ from nubshift.app.window import MainWindow
 from nubshift.model.store import ProfileFile, read_profile
 from nubshift.protocol.messages import Steer
 from nubshift.protocol.paths import profile_folder, socket_path
-from tests.support.processes import PATIENCE, wait_until
+from tests.support.processes import PATIENCE
 
 
 class Hand:
@@ -159,25 +158,8 @@ def tuned(start: Callable[..., Hand], tmp_path: Any) -> Hand:
 
 
 @pytest.fixture(scope="session", autouse=True)
-def manager() -> Iterator[None]:
-    """A window manager, without which no window is ever active and no shortcut works."""
-    started: list[subprocess.Popen[bytes]] = []
-
-    def at_work() -> bool:
-        if not started or started[-1].poll() is not None:  # it gives up where the server is not ready yet
-            started.append(
-                subprocess.Popen(["openbox", "--sm-disable"], stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
-            )
-        asked = subprocess.run(
-            ["xprop", "-root", "_NET_SUPPORTING_WM_CHECK"], capture_output=True, text=True, check=False
-        )
-        return "_NET_SUPPORTING_WM_CHECK(WINDOW)" in asked.stdout
-
-    wait_until(at_work, "openbox is at work", 0.05)
-    yield
-    for process in started:
-        process.kill()
-        process.wait()
+def manager(window_manager: None) -> None:
+    """No window is ever active without one, and no shortcut works."""
 
 
 def at(x: float, y: float) -> QPoint:

@@ -204,7 +204,7 @@ def test_nonsense_is_refused_and_the_runner_goes_on(stage: Stage) -> None:
 
 def test_a_second_window_is_told_so(stage: Stage) -> None:
     first = stage.talk()
-    second = Talk(stage.socket, greet=False)  # it is turned away before it could
+    second = Talk(stage.socket)
     assert "already open" in second.wait(Refused).text
     first.say(Steer("south", 1))
     first.wait_held("A")

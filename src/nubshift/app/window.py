@@ -69,7 +69,7 @@ class MainWindow(QMainWindow):
         self.label_of = KeyLabels()
         self._shown: object = None
         self.must_end = False
-        self.playing = playing = Playing(studio, link, self.live)
+        self.playing = playing = Playing(studio, link, self.live, folder)
         studio.document.opened.connect(self._opened)
         self.controller_store = ControllerStore(folder.parent / "controllers.json", folder.parent / "controllers", link)
         self.in_use = ControllerInUse(link, studio.selection)

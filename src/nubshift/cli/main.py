@@ -16,6 +16,11 @@ from nubshift.texts import _
 
 COMMANDS: dict[str, str] = {
     "run": _("read controllers and send keys, in the foreground, until Ctrl+C"),
+    "status": _("what is live, and why"),
+    "pause": _("send nothing until resumed"),
+    "resume": _("send again after a pause"),
+    "stop": _("release everything and quit Nub Shift"),
+    "use": _("stay on a profile until told otherwise"),
     "replay": _("put a take through a profile and print what it sends"),
     "take": _("write a take in the text format of evemu, or one of those as a take"),
     "bench": _("measure the program against a bare loop on this machine"),

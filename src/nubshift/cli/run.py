@@ -14,8 +14,10 @@ from nubshift.cli.plain import PlainStream
 from nubshift.errors import NubShiftError, SinkError
 from nubshift.model.layouts import Layout
 from nubshift.model.neighbours import read_neighbours
-from nubshift.model.profile import SUFFIX, Profile, new_profile
-from nubshift.model.store import read_profile
+from nubshift.model.profile import Profile
+from nubshift.model.store import name_of, read_profile
+from nubshift.protocol.paths import automatic_path, profile_folder
+from nubshift.runner.automatic import Places, idle
 from nubshift.runner.build import SINK_KINDS, SOURCE_KINDS, Chosen, check_source, layout_here, nowhere, open_sink
 from nubshift.runner.compiling import Compiling, compiled
 from nubshift.runner.frames import FIRST
@@ -26,13 +28,18 @@ from nubshift.texts import _
 
 log = logging.getLogger("nubshift.runner")
 
+AUTO = "auto"
 LONGEST = 1e9
 """Seconds; longer than anything runs."""
 
 
 def arguments(parser: argparse.ArgumentParser) -> None:
     """The words of this command."""
-    parser.add_argument("profile", metavar="PROFILE", help=_("a profile file; - for an empty one"))
+    parser.add_argument(
+        "profile",
+        metavar="PROFILE",
+        help=_("a profile file; auto for whichever goes with the game that runs; - for an empty one"),
+    )
     source = _(
         "where input comes from: {source_kinds}; the first that can be had. SEAT= before it for another seat"
     ).format(source_kinds=SOURCE_KINDS)
@@ -50,18 +57,20 @@ def main(options: argparse.Namespace) -> int:
     log.setLevel(logging.INFO)
     log.addHandler(_Terminal())
     log.propagate = False
-    profile = new_profile("") if options.profile == "-" else read_profile(Path(options.profile))
+    fixed = options.profile not in ("-", AUTO)
+    profile = read_profile(Path(options.profile)) if fixed else idle().profile
     wanted = _wanted(options.source, profile)
     if not options.owned:
         for specs in wanted.values():
             for spec in specs:
                 check_source(spec)
-    settings = Settings(wanted, options.sink, options.owned, options.seconds)
+    places = Places(profile_folder(), automatic_path())
+    settings = Settings(wanted, places, fixed, options.sink, options.owned, options.seconds)
     chosen = _sink(options)
     path = Path(options.profile)
-    others = {} if options.profile == "-" else read_neighbours(profile, path.parent)
+    others = read_neighbours(profile, path.parent) if fixed else {}
     layout = layout_here()
-    name = "" if options.profile == "-" else path.name.removesuffix(SUFFIX)
+    name = name_of(path, places.profiles) if fixed else ""
     try:
         session = Session(compiled(profile, others, layout, name), chosen.sink)
     except SinkError:

@@ -119,6 +119,26 @@ def profile_names(folder: Path) -> list[str]:
     return [path.name.removesuffix(SUFFIX) for path in profile_paths(folder)]
 
 
+def name_of(path: Path, folder: Path) -> str:
+    """By what a profile's file is known to all parts of the program: its name without the ending, or where it lies
+    elsewhere than in the player's `folder`, its whole path."""
+    stem = path.name.removesuffix(SUFFIX)
+    return stem if path.resolve() == (folder / f"{stem}{SUFFIX}").resolve() else str(path.absolute())
+
+
+def path_of(name: str, folder: Path) -> Path:
+    """The file that `name_of` names."""
+    return Path(name) if "/" in name else folder / f"{name}{SUFFIX}"
+
+
+def named_profile(word: str, folder: Path, here: Path) -> str | None:
+    """The name (see `name_of`) of the profile that a person means: one of theirs, or a file; None for neither."""
+    if "/" not in word and (folder / f"{word}{SUFFIX}").exists():
+        return word
+    path = here / word
+    return name_of(path, folder) if path.is_file() else None
+
+
 DELETED = "deleted"
 """Folder beside the profiles where deleted ones lie until they are taken back."""
 

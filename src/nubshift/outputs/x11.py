@@ -18,6 +18,9 @@ from nubshift.texts import _
 
 KEY_PRESS, KEY_RELEASE, BUTTON_PRESS, BUTTON_RELEASE, MOTION = 2, 3, 4, 5, 6
 
+_REFUSED = (xcffib.ProtocolException, xcffib.Error)
+"""What the server answers to what can't be done, as with a window that is gone. Errors have a base of their own."""
+
 FIRST_KEYCODE = 8
 """X keycodes are the kernel's key codes plus this (evdev keyboards)."""
 
@@ -43,7 +46,7 @@ class XTest:
             self._xtest = self._connection(xcffib.xtest.key)
             self._xtest.GetVersion(2, 2).reply()
             self._root = self._connection.get_setup().roots[0].root
-        except (xcffib.ConnectionException, xcffib.ProtocolException, KeyError) as error:
+        except (xcffib.ConnectionException, *_REFUSED, KeyError) as error:
             raise SinkError(
                 _("the X server does not respond: {name}. Check DISPLAY").format(name=type(error).__name__)
             ) from error
@@ -80,7 +83,7 @@ class XTest:
             at = self._connection.core.TranslateCoordinates(window, root, 0, 0).reply()
         except xcffib.ConnectionException as error:
             raise SinkError(_("the X server is gone")) from error
-        except xcffib.ProtocolException:  # the window went away meanwhile
+        except _REFUSED:  # the window went away meanwhile
             return self._screen_area()
         return at.dst_x, at.dst_y, size.width, size.height
 
@@ -138,7 +141,7 @@ class Desktop:
             self._root = self._connection.get_setup().roots[0].root
             self._input = self._connection(xcffib.xinput.key)
             self._input.XIQueryVersion(2, 2).reply()
-        except (xcffib.ConnectionException, xcffib.ProtocolException, KeyError) as error:
+        except (xcffib.ConnectionException, *_REFUSED, KeyError) as error:
             raise SinkError(_("the X server can't be asked: {name}").format(name=type(error).__name__)) from error
 
     def _atom(self, name: bytes) -> int:
@@ -151,7 +154,7 @@ class Desktop:
             if not check:
                 return False
             reply = self._connection.core.GetProperty(False, self._root, check, _ANY, 0, 1).reply()
-        except (xcffib.ConnectionException, xcffib.ProtocolException):
+        except (xcffib.ConnectionException, *_REFUSED):
             return False
         return bool(reply.value_len)
 
@@ -168,7 +171,7 @@ class Desktop:
             if mouse is None or not atom:
                 return "none"
             reply = self._input.XIGetProperty(mouse, False, atom, _ANY, 0, 1).reply()
-        except (xcffib.ConnectionException, xcffib.ProtocolException):
+        except (xcffib.ConnectionException, *_REFUSED):
             return "none"
         chosen = list(reply.data8) if reply.format == 8 else []
         if len(chosen) <= _FLAT:
@@ -184,7 +187,7 @@ class Desktop:
             reply = self._input.XIGetProperty(mouse, False, atom, _ANY, 0, 1).reply()
             wanted = bytes(int(place == _FLAT) for place in range(reply.num_items))
             self._change(mouse, atom, reply.type, wanted)
-        except (xcffib.ConnectionException, xcffib.ProtocolException):
+        except (xcffib.ConnectionException, *_REFUSED):
             return self.profile_of(name)
         return self.profile_of(name)
 

@@ -18,15 +18,21 @@ from nubshift.model.sends import PAD_AXES, PAD_BUTTONS
 from nubshift.model.shapes import SHAPES
 from nubshift.model.stored_controllers import PartOf
 from nubshift.protocol.messages import (
+    Ask,
     Choose,
+    Done,
     Edit,
+    Ended,
     Fill,
     Frame,
     Health,
     Hello,
+    Keep,
+    Launch,
     Lesson,
     Notice,
     Play,
+    Programs,
     Quit,
     Refused,
     Reply,
@@ -34,6 +40,7 @@ from nubshift.protocol.messages import (
     Reread,
     SetLive,
     Show,
+    Shown,
     Status,
     Steer,
     Stop,
@@ -56,6 +63,8 @@ USES = ("tiles", "menu", "board", "all")
 MOST_PARTS = 8
 """Of one seat."""
 LONGEST_NAME = 400
+_MOST_PID = 1 << 22
+"""Beyond any process id of Linux (proc(5), pid_max)."""
 
 
 def check_request(request: Request) -> None:
@@ -91,7 +100,13 @@ def check_request(request: Request) -> None:
         case Fill(seat, parts):
             _name(seat)
             _parts(parts)
-        case Hello() | Use() | Edit() | SetLive() | Withhold() | Reread() | Stop() | Quit():
+        case Keep(profile):
+            _name(profile or "")
+        case Launch(profile, pid):
+            _name(profile)
+            if not 0 < pid < _MOST_PID:
+                raise ProtocolError(_("{pid} is not a process").format(pid=pid))
+        case Hello() | Use() | Edit() | SetLive() | Withhold() | Shown() | Ask() | Reread() | Stop() | Quit():
             pass
         case never:
             assert_never(never)
@@ -115,7 +130,7 @@ def check_reply(reply: Reply) -> None:
                 _controls([name])
         case Health():
             _numbers((reply.seconds,))
-        case Welcome() | Refused() | Used():
+        case Welcome() | Refused() | Used() | Done() | Ended() | Programs():
             pass
         case never:
             assert_never(never)

@@ -1,6 +1,7 @@
 """What runner and app say to each other: JSON objects, one a line, on a Unix socket (docs/formats.md).
 
-Every message has a ``say``. The app greets first; versions must be equal. A runner serves one app at a time.
+Every message has a ``say``. The other side greets first, as a window or as a command; versions must be equal. A runner
+serves one window at a time, and commands beside it.
 """
 
 from __future__ import annotations
@@ -15,10 +16,11 @@ from nubshift.events import Surface
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.controller_setup import ControllerSetup
 from nubshift.model.profile import Belt, Command, Game, Habits, Layer, Macro, Pair, Profile, Seat, Variant
+from nubshift.model.programs import SeenProgram
 from nubshift.model.stored_controllers import PartOf
 from nubshift.texts import _
 
-PROTOCOL = 7
+PROTOCOL = 8
 MAX_LINE = 16_000_000
 """Bytes; a longer line is no message of ours."""
 
@@ -31,9 +33,11 @@ class _Say(msgspec.Struct, frozen=True, tag_field="say", rename="kebab", omit_de
 
 
 class Hello(_Say, frozen=True, tag="hello"):
-    """The first message of an app."""
+    """The first message. A window is told of everything; a command asks one thing after the other, each of which is
+    answered: by what it asked for, or by `Done`."""
 
     protocol: int
+    role: Literal["window", "command"] = "window"
 
 
 class Use(_Say, frozen=True, tag="use"):
@@ -112,6 +116,31 @@ class Withhold(_Say, frozen=True, tag="withhold"):
     on: bool
 
 
+class Shown(_Say, frozen=True, tag="shown"):
+    """Whether the window is on the screen; closed to the tray, its profile is used only where no rule says else."""
+
+    on: bool
+
+
+class Keep(_Say, frozen=True, tag="keep"):
+    """Stay on this profile (the name of its file, or a path) until told otherwise; None: choose by the rules again."""
+
+    profile: str | None = None
+
+
+class Launch(_Say, frozen=True, tag="launch"):
+    """A game is started with this profile by the process `pid`: it is used until the connection ends."""
+
+    profile: str
+    pid: int
+
+
+class Ask(_Say, frozen=True, tag="ask"):
+    """What is live and why (answered by `Status`), or which programs had the focus lately (by `Programs`)."""
+
+    what: Literal["status", "programs"] = "status"
+
+
 class Steer(_Say, frozen=True, tag="steer"):
     """Put a control of the simulated pad in a seat somewhere, in normal form."""
 
@@ -178,7 +207,7 @@ class Stop(_Say, frozen=True, tag="stop"):
 
 
 class Quit(_Say, frozen=True, tag="quit"):
-    """Release everything and end."""
+    """Release everything and end; asked by a command, the app ends too."""
 
 
 Request: TypeAlias = (
@@ -187,6 +216,10 @@ Request: TypeAlias = (
     | Edit
     | SetLive
     | Withhold
+    | Shown
+    | Keep
+    | Launch
+    | Ask
     | Steer
     | Play
     | Watch
@@ -245,8 +278,37 @@ class Used(_Say, frozen=True, tag="used"):
     trouble: str = ""
 
 
+class Done(_Say, frozen=True, tag="done"):
+    """What a command asked for is done; or is not, because of the `trouble`."""
+
+    trouble: str = ""
+
+
+class Ended(_Say, frozen=True, tag="ended"):
+    """The runner ends because a command said so: the app is to end too."""
+
+
+class Programs(_Say, frozen=True, tag="programs"):
+    """The programs that had the focus, the newest first, then others that run; see `Surroundings`."""
+
+    recent: tuple[SeenProgram, ...] = ()
+    running: tuple[SeenProgram, ...] = ()
+    sees_focus: bool = False
+
+
+class LaunchState(msgspec.Struct, frozen=True, array_like=True):
+    """The profile of the game that was started with it, and by which process; empty and 0 for none."""
+
+    profile: str = ""
+    pid: int = 0
+
+
 class Status(_Say, frozen=True, tag="status"):
     """What holds until it changes: sent at once when it does.
+
+    `profile` is the name of the one in use (None for none) and `title` its game; `why` says in a sentence why it is
+    this one and `cause` in a word (`model/choosing`). `waiting`: output waits for the game's focus; `kept`: the player
+    stays on it on purpose; `launched`: its game was started with it.
 
     `sink` is the way of sending (``uinput``, ``xtest``, ``record``, ``nowhere``) and `reason` why it is this one.
     `playing` says whether a script moves the simulated pad, `seats` which controller is in each further seat, and
@@ -263,6 +325,13 @@ class Status(_Say, frozen=True, tag="status"):
     seats: dict[str, str] = {}
     fills: dict[str, tuple[PartOf, ...]] = {}
     others: tuple[ControllerInfo, ...] = ()
+    profile: str | None = None
+    title: str = ""
+    why: str = ""
+    cause: str = ""
+    waiting: bool = False
+    kept: bool = False
+    launched: LaunchState = LaunchState()
 
 
 class Health(_Say, frozen=True, tag="health"):
@@ -351,7 +420,7 @@ class Frame(_Say, frozen=True, tag="frame"):
     variants: dict[str, str] = {}
 
 
-Reply: TypeAlias = Welcome | Refused | Used | Status | Notice | Lesson | Frame | Health
+Reply: TypeAlias = Welcome | Refused | Used | Status | Notice | Lesson | Frame | Health | Done | Ended | Programs
 
 _UNREADABLE = (msgspec.DecodeError, UnicodeDecodeError, RecursionError, OverflowError)
 _encoder = msgspec.json.Encoder()

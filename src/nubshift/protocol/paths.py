@@ -51,6 +51,16 @@ def profile_folder() -> Path:
     return Path(platformdirs.user_data_dir(APP)) / "profiles"
 
 
+def automatic_path() -> Path:
+    """Where the player's rules are: which profile goes with which game."""
+    return Path(platformdirs.user_config_dir(APP)) / "automatic.json"
+
+
+def window_socket_path() -> Path:
+    """The socket of this user's app, by which a second start reaches the first."""
+    return runtime_folder() / "window.sock"
+
+
 def rescue_folder() -> Path:
     """Where copies of edits lie that could not be saved."""
     return Path(platformdirs.user_state_dir(APP)) / "unsaved"

@@ -7,15 +7,18 @@ import sys
 import threading
 from collections.abc import Mapping
 from dataclasses import dataclass
+from pathlib import Path
 
 from msgspec.structs import replace
 
 from nubshift.engine.compile import Compiler, compile_profile
 from nubshift.engine.program import Program
-from nubshift.errors import ProtocolError
+from nubshift.errors import ProfileError, ProtocolError, StorageError
 from nubshift.model.layouts import US, Layout
+from nubshift.model.neighbours import read_neighbours
 from nubshift.model.profile import Profile
 from nubshift.model.rules import problems_of
+from nubshift.model.store import read_profile
 from nubshift.protocol.messages import Edit, Use, edited
 from nubshift.texts import _
 
@@ -41,12 +44,25 @@ def compiled(
 
 @dataclass(frozen=True)
 class Ready:
-    """The answer to a request: what is to be played, or the `trouble` why not. `switch`: it is another profile."""
+    """The answer to a request: what is to be played, or the `trouble` why not.
 
-    edit: int
+    `edit` is the number of a `Use` or `Edit`, None for a profile that was loaded by its `name`; `switch`: it is another
+    profile than the one edited before.
+    """
+
+    edit: int | None
     switch: bool
     compiled: Compiled | None
     trouble: str = ""
+    name: str = ""
+
+
+@dataclass(frozen=True)
+class Load:
+    """Make the profile in a file ready."""
+
+    name: str
+    path: Path
 
 
 class Compiling:
@@ -63,6 +79,7 @@ class Compiling:
         self._good: Profile | None = None
         self._lock = threading.Condition()
         self._waiting: list[Use | Edit] = []
+        self._loads: list[Load] = []
         self._done: list[Ready] = []
         self._over = False
         self._awake, self._wake = os.pipe()
@@ -79,6 +96,12 @@ class Compiling:
         """Compile this as soon as possible."""
         with self._lock:
             self._waiting.append(request)
+            self._lock.notify()
+
+    def load(self, name: str, path: Path) -> None:
+        """Read the profile in a file, with those that it enters, and compile it. It does not count as edited."""
+        with self._lock:
+            self._loads = [*(load for load in self._loads if load.name != name), Load(name, path)]
             self._lock.notify()
 
     def take(self) -> list[Ready]:
@@ -104,15 +127,25 @@ class Compiling:
     def _run(self) -> None:
         while True:
             with self._lock:
-                while not self._waiting and not self._over:
+                while not self._waiting and not self._loads and not self._over:
                     self._lock.wait()
                 if self._over:
                     return
                 waiting, self._waiting = self._waiting, []
-            ready = self._compile(waiting)
+                loads, self._loads = self._loads, []
+            done = [self._compile(waiting)] if waiting else []
+            done += [self._load(load) for load in loads]
             with self._lock:
-                self._done.append(ready)
+                self._done += done
                 os.write(self._wake, b"!")
+
+    def _load(self, load: Load) -> Ready:
+        try:
+            profile = read_profile(load.path)
+            others = read_neighbours(profile, load.path.parent)
+        except (ProfileError, StorageError) as error:
+            return Ready(None, True, None, str(error), load.name)
+        return Ready(None, True, compiled(profile, others, self._layout, load.name), name=load.name)
 
     def _compile(self, waiting: list[Use | Edit]) -> Ready:
         switch = False

@@ -10,10 +10,13 @@ from nubshift.errors import ProtocolError, SinkError
 from nubshift.protocol.checking import check_request
 from nubshift.protocol.messages import (
     PROTOCOL,
+    Ask,
     Choose,
     Edit,
     Fill,
     Hello,
+    Keep,
+    Launch,
     Notice,
     Play,
     Quit,
@@ -23,18 +26,20 @@ from nubshift.protocol.messages import (
     Reread,
     SetLive,
     Show,
+    Shown,
     Status,
     Steer,
     Stop,
     Teach,
     Teaching,
     Use,
-    Used,
     Watch,
     Welcome,
     Withhold,
 )
+from nubshift.runner.automatic import AutomaticProfile
 from nubshift.runner.clock import monotonic
+from nubshift.runner.commands import Commands, programs
 from nubshift.runner.compiling import Compiling
 from nubshift.runner.frames import FIRST
 from nubshift.runner.outlet import Outlet
@@ -49,47 +54,51 @@ log = logging.getLogger(__name__)
 
 
 class Conversation:
-    """Serves one window at a time. `owned`: it started this runner; `over`: there is nothing left to run for."""
+    """Serves one window at a time, and commands beside it. `owned`: a window started this runner."""
 
     def __init__(self, server: Server | None, owned: bool) -> None:
         self._server = server
         self._owned = owned
+        self._window: Client | None = None
         self._told: tuple[object, ...] | None = None
-        self._greeted = False
-        self.over = False
+        self._over = False
 
-    def begin(self, seated: Seated, outlet: Outlet, compiling: Compiling, wellbeing: Wellbeing) -> None:
+    def begin(
+        self, seated: Seated, outlet: Outlet, compiling: Compiling, automatic: AutomaticProfile, wellbeing: Wellbeing
+    ) -> None:
         """What is talked about is there from now on."""
         self._seated, self._session, self._rack = seated, seated.session, seated.rack
         self._outlet, self._compiling, self._wellbeing = outlet, compiling, wellbeing
+        self._automatic = automatic
+        automatic.changed = self._another_plays
+        self._commands = Commands(seated.session, automatic, self._status, self._set_live, self.reply)
         self._session.reporter.listen(False)
 
-    # Waiting
-
     @property
-    def client(self) -> Client | None:
-        """The window, while one is connected."""
-        return self._server.client if self._server is not None else None
+    def over(self) -> bool:
+        """Whether there is nothing left to run for."""
+        return self._over or self._commands.over
+
+    # Waiting
 
     @property
     def readers(self) -> tuple[int, ...]:
         """The descriptors to be read."""
         if self._server is None:
             return ()
-        client = self._server.client
-        return (self._server.fileno(), *((client.fileno(),) if client is not None else ()))
+        return (self._server.fileno(), *(client.fileno() for client in self._server.clients))
 
     @property
     def writers(self) -> tuple[int, ...]:
         """The descriptors that something waits to be written to."""
-        client = self.client
-        return (client.fileno(),) if client is not None and client.waiting else ()
+        if self._server is None:
+            return ()
+        return tuple(client.fileno() for client in self._server.clients if client.waiting)
 
     @property
     def next_deadline(self) -> Micros | None:
         """When a frame or a message of health may go."""
-        client = self.client
-        if not self._greeted or client is None or client.lags:
+        if self._window is None or self._window.lags:
             return None
         return earliest(self._session.reporter.next_deadline, self._wellbeing.next_deadline)
 
@@ -97,9 +106,8 @@ class Conversation:
 
     def reply(self, message: Reply) -> None:
         """Say something to the window, if there is one."""
-        client = self.client
-        if client is not None and self._greeted:
-            self._send(client, message)
+        if self._window is not None:
+            self._send(self._window, message)
 
     def tell(self, severity: str, text: str) -> None:
         """A sentence for the player, on the terminal and in the window."""
@@ -111,11 +119,9 @@ class Conversation:
             client.send(message)
         except ProtocolError as error:
             log.warning(_("The window was disconnected: {error}.").format(error=error))
-            self._lost_window(monotonic())
+            self._lost(client, monotonic())
 
     def _tell_window(self, client: Client, now: Micros) -> None:
-        if client.waiting:
-            client.flush()
         present = self._status_key()
         if present != self._told:
             self._told = present
@@ -134,11 +140,12 @@ class Conversation:
         """All that a status depends on, cheap to compare on every turn."""
         session, pad = self._session, self._seated.pad
         playing = pad is not None and pad.playing
-        return session.live, session.withheld, self._rack.generation, session.sink, playing
+        generations = self._rack.generation, self._automatic.generation
+        return session.live, session.withheld, generations, session.sink, playing
 
     def _status(self) -> Status:
         first, pad = self._rack.controller_of(FIRST), self._seated.pad
-        fills = self._rack.seats
+        fills, automatic = self._rack.seats, self._automatic
         return Status(
             live=self._session.live,
             withheld=self._session.withheld,
@@ -150,109 +157,150 @@ class Conversation:
             seats={seat: parts[0].controller for seat, parts in fills.items() if seat != FIRST},
             fills=fills,
             others=self._rack.inventory.others,
+            profile=automatic.playing,
+            title=automatic.title,
+            why=automatic.why,
+            cause=automatic.choice.cause,
+            waiting=automatic.choice.paused,
+            kept=automatic.is_kept,
+            launched=automatic.launched,
         )
 
     # Listening
 
     def serve(self, ready: set[int], now: Micros) -> None:
-        """Do what the window asks, and tell it what is new. Raises SinkError."""
+        """Do what is asked, and tell the window what is new. Raises SinkError."""
         server = self._server
         if server is None:
             return
-        client = server.client
-        if client is not None and client.fileno() in ready:
-            try:
-                for request in client.receive():
-                    self._do(request, client, now)
-                if client.gone:
-                    self._lost_window(now)
-            except ProtocolError as error:
-                self._send(client, Refused(str(error)))
-                self._lost_window(now)
+        for client in list(server.clients):
+            if client.fileno() in ready:
+                self._listen(client, now)
         if server.fileno() in ready:
             server.accept()
-        client = server.client
-        if client is not None and self._greeted:
-            self._tell_window(client, now)
+        for client in list(server.clients):
+            if client.waiting:
+                client.flush()
+        if self._window is not None:
+            self._tell_window(self._window, now)
+
+    def _listen(self, client: Client, now: Micros) -> None:
+        try:
+            for request in client.receive():
+                if client.role is None:
+                    self._greet(request, client)
+                elif client.role == "window":
+                    self._do(request, now)
+                else:
+                    self._send(client, self._answer(request, client, now))
+            if client.gone:
+                self._lost(client, now)
+        except ProtocolError as error:
+            self._send(client, Refused(str(error)))
+            self._lost(client, now)
+
+    def _answer(self, request: Request, client: Client, now: Micros) -> Reply:
+        check_request(request)
+        return self._commands.do(request, client, now)
+
+    def _lost(self, client: Client, now: Micros) -> None:
+        """Somebody is gone, or let go of."""
+        if self._server is not None:
+            self._server.drop(client)
+        try:
+            self._commands.gone(client, now)
+            if client is self._window:
+                self._lost_window(now)
+        except SinkError as error:
+            self._outlet.lost(error, now)
+            self._over = self._over or not self._owned
 
     def _lost_window(self, now: Micros) -> None:
         """The window is gone: nothing it caused goes on, and what is held is let go of once; real play goes on."""
-        if self._server is not None:
-            self._server.drop()
         self._session.watch("", FIRST)
-        self._greeted, self._told = False, None
+        self._window, self._told = None, None
         self._session.reporter.listen(False)
         self._seated.lessons.end(now)
         self._rack.turnovers()
         first = self._rack.controller_of(FIRST)
         if self._owned and (first is None or first.simulated):
-            self.over = True
-        try:
-            if self._owned:
-                self._seated.let_go(now)
-            self._session.set_withheld(False, now)
-            self._session.stop(now)
-        except SinkError as error:
-            self._outlet.lost(error, now)
-            self.over = self.over or not self._owned
+            self._over = True
+        if self._owned:
+            self._seated.let_go(now)
+        self._automatic.edit_shown(False, now)
+        self._session.stop(now)
 
-    def _do(self, request: Request, client: Client, now: Micros) -> None:
-        if not self._greeted and not isinstance(request, Hello):
-            raise ProtocolError(_("an app must greet first"))
+    def _do(self, request: Request, now: Micros) -> None:
         try:
             check_request(request)
         except ProtocolError as error:
             self.tell("error", _("The runner could not do what was asked: {error}.").format(error=error))
             return
         match request:
-            case Hello(protocol):
-                self._greet(protocol, client)
+            case Hello() | Launch():
+                raise ProtocolError(_("a window can't ask that"))
             case Use() | Edit():
                 self._compiling.ask(request)
             case SetLive(on):
-                if on:
-                    self._outlet.find_again()
-                self._session.set_live(on, now)
-                self._seated.grab(now)
+                self._set_live(on, now)
             case Withhold(on):
-                self._session.set_withheld(on, now)
+                self._automatic.focus(on, now)
+            case Shown(on):
+                self._automatic.edit_shown(on, now)
+            case Keep(profile):
+                trouble = self._automatic.keep(profile, now)
+                if trouble:
+                    self.tell("error", f"{trouble[0].upper()}{trouble[1:]}.")
+            case Ask(what):
+                self.reply(self._status() if what == "status" else programs(self._automatic))
             case Watch(control, seat):
                 self._seated.watch(control, seat, now)
             case Choose() | Fill() | Play() | Reread() | Show() | Steer() | Teach() | Teaching():
                 self._seated.do(request, self._outlet, now)
+                if isinstance(request, Reread):
+                    self._automatic.reread()
+                    self._automatic.look_again(now)
             case Stop():
                 self._session.stop(now, by_player=True)
             case Quit():
-                self.over = True
+                self._over = True
             case never:
                 assert_never(never)
 
-    def _greet(self, protocol: int, client: Client) -> None:
-        if protocol != PROTOCOL:
+    def _set_live(self, on: bool, now: Micros) -> None:
+        if on:
+            self._outlet.find_again()
+        self._session.set_live(on, now)
+        self._seated.grab(now)
+
+    def _greet(self, request: Request, client: Client) -> None:
+        if not isinstance(request, Hello):
+            raise ProtocolError(_("an app must greet first"))
+        if request.protocol != PROTOCOL:
             raise ProtocolError(
                 _("this runner speaks version {protocol}, the window {other}. Restart Nub Shift").format(
-                    protocol=PROTOCOL, other=protocol
+                    protocol=PROTOCOL, other=request.protocol
                 )
             )
-        self._greeted = True
+        if request.role == "window" and self._window is not None:
+            raise ProtocolError(_("Nub Shift is already open for this user."))
+        client.role = request.role
         self._send(client, Welcome(PROTOCOL, os.getpid()))
+        if request.role != "window":
+            return
+        self._window = client
+        self._automatic.edit_shown(True, monotonic())
         self._session.reporter.listen(True)
         for seat, state in self._seated.standing().items():
             self._session.reporter.saw(state, seat)
         self._session.reporter.again()
 
-    def take_compiled(self, now: Micros) -> None:
-        """What the window asked for is ready to be played. Raises SinkError."""
-        for ready in self._compiling.take():
-            if ready.compiled is not None and ready.switch:
-                self._session.switch(ready.compiled, self._seated.standing(), now)
-            elif ready.compiled is not None:
-                self._session.edit(ready.compiled, now)
-            self._seated.grab(now)
-            self._seated.effects.follow_profile()
-            self.reply(Used(ready.edit, ready.trouble))
+    def _another_plays(self) -> None:
+        """Another profile plays, or an edited one: the controllers follow it."""
+        self._seated.grab(monotonic())
+        self._seated.effects.follow_profile()
 
     def close(self) -> None:
-        """No window is served any more."""
+        """Nobody is served any more."""
         if self._server is not None:
             self._server.close()

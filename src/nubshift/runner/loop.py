@@ -7,6 +7,7 @@ import os
 from dataclasses import dataclass
 
 from nubshift.errors import SinkError
+from nubshift.runner.automatic import AutomaticProfile, Places
 from nubshift.runner.build import Chosen
 from nubshift.runner.clock import monotonic, slept
 from nubshift.runner.compiling import Compiling
@@ -28,10 +29,13 @@ class Settings:
     """How a runner is run.
 
     `wanted`: for each seat its sources, of which the first that can be had is used. `owned`: an app started it, and
-    with nothing real to play it ends with that app.
+    with nothing real to play it ends with that app. `places` are those of profiles and rules; `fixed`: it stays on the
+    profile that it was started with.
     """
 
     wanted: dict[str, tuple[str, ...]]
+    places: Places
+    fixed: bool = True
     sink: str = "auto"
     owned: bool = False
     seconds: float | None = None
@@ -58,7 +62,10 @@ class Runner:
         self._window = Conversation(server, settings.owned)
         self._seated = Seated(session, settings.wanted, now, self._window.tell, self._window.reply)
         self._outlet = Outlet(session, chosen, settings.sink, self._window.tell)
-        self._window.begin(self._seated, self._outlet, compiling, self._wellbeing)
+        self._automatic = AutomaticProfile(
+            self._seated, compiling, settings.places, settings.fixed, self._window.tell, now
+        )
+        self._window.begin(self._seated, self._outlet, compiling, self._automatic, self._wellbeing)
 
     def run(self) -> None:
         """Run until told to end, or until the time given is over. Everything held is released, however it ends."""
@@ -68,6 +75,7 @@ class Runner:
         finally:
             now = monotonic()
             self._compiling.close()
+            self._automatic.close()
             self._seated.rack.close()
             try:
                 self._session.close(now)
@@ -99,7 +107,8 @@ class Runner:
                 self._wellbeing.was_late(now - first)
             self._session.advance(now)
             if self._compiling.fileno() in ready:
-                self._window.take_compiled(now)
+                self._automatic.take_compiled(self._window.reply, now)
+            self._automatic.step(ready, now)
             self._window.serve(ready, now)
         except SinkError as error:
             self._outlet.lost(error, now)
@@ -125,6 +134,7 @@ class Runner:
         readers = (
             self._awake,
             self._compiling.fileno(),
+            self._automatic.fileno(),
             *self._session.sink.filenos(),
             *self._seated.rack.nodes,
             *((monitor.fileno(),) if monitor is not None else ()),
@@ -132,7 +142,9 @@ class Runner:
         )
         self._waiting.follow(readers, self._window.writers)
         self._due = earliest(self._session.next_deadline, self._seated.rack.next_report)
-        due = earliest(self._due, self._window.next_deadline, self._end, self._seated.next_deadline)
+        due = earliest(
+            self._due, self._window.next_deadline, self._end, self._seated.next_deadline, self._automatic.next_deadline
+        )
         return self._waiting.wait(None if due is None else max(0.0, (due - monotonic()) / SECOND))
 
     def _readable_by_now(self) -> set[int]:

@@ -1,4 +1,4 @@
-"""The runner's end of the socket: listens, serves one app, never waits for it."""
+"""The runner's end of the socket: listens, serves a window and commands, never waits for them."""
 
 from __future__ import annotations
 
@@ -13,12 +13,14 @@ from pathlib import Path
 
 from nubshift.errors import ProtocolError
 from nubshift.model.files import private_folder
-from nubshift.protocol.messages import Lines, Refused, Reply, Request, decode_request, encode
+from nubshift.protocol.messages import Lines, Reply, Request, decode_request, encode
 from nubshift.texts import _
 
 MAX_BACKLOG = 4_000_000
 """Bytes that may wait for an app that does not read; beyond, it is let go of. Frames are skipped long before."""
 FRAME_BACKLOG = 64_000
+MOST_CLIENTS = 16
+"""Windows and commands at a time."""
 MOST_READS = 32
 """Of what an app says in a row, so that play does not wait for one that never stops talking."""
 
@@ -43,39 +45,35 @@ class Server:
             os.umask(before)
         self._listening.listen(4)
         self._own = os.lstat(path).st_ino
-        self.client: Client | None = None
+        self.clients: list[Client] = []
 
     def fileno(self) -> int:
-        """Readable when an app wants to connect."""
+        """Readable when somebody wants to connect."""
         return self._listening.fileno()
 
-    def accept(self) -> Client | None:
-        """The app that connected, or None if it was turned away: another user's, or a second one."""
+    def accept(self) -> None:
+        """Take in who wants to connect, unless it is another user's or there are too many."""
         try:
             connection, _unused = self._listening.accept()
         except BlockingIOError:
-            return None
+            return
         connection.setblocking(False)
         client = Client(connection)
-        if client.uid != os.getuid():
+        if client.uid != os.getuid() or len(self.clients) >= MOST_CLIENTS:
             client.close()
-            return None
-        if self.client is not None:
-            client.send(Refused(_("Nub Shift is already open for this user.")))
-            client.close()
-            return None
-        self.client = client
-        return client
+        else:
+            self.clients.append(client)
 
-    def drop(self) -> None:
-        """Let go of the app."""
-        if self.client is not None:
-            self.client.close()
-            self.client = None
+    def drop(self, client: Client) -> None:
+        """Let go of somebody."""
+        client.close()
+        if client in self.clients:
+            self.clients.remove(client)
 
     def close(self) -> None:
         """Stop listening and remove the socket."""
-        self.drop()
+        for client in list(self.clients):
+            self.drop(client)
         self._listening.close()
         with contextlib.suppress(OSError):
             if os.lstat(self.path).st_ino == self._own:
@@ -93,13 +91,14 @@ def answers(path: Path) -> bool:
 
 
 class Client:
-    """One connected app."""
+    """One who connected; `role` is None until it has greeted."""
 
     def __init__(self, connection: socket.socket) -> None:
         self._connection = connection
         self._lines = Lines()
         self._unsent = b""
         self.gone = False
+        self.role: str | None = None
         credentials = connection.getsockopt(socket.SOL_SOCKET, socket.SO_PEERCRED, struct.calcsize("3i"))
         self.pid, self.uid, _unused = struct.unpack("3i", credentials)
 

@@ -29,7 +29,7 @@ class Session:
     """
 
     def __init__(self, played: Compiled, sink: Sink) -> None:
-        self._played = played
+        self.played = played
         self.reporter = Reporter()
         self.live = True
         self.withheld = False
@@ -44,14 +44,23 @@ class Session:
         self.prepare()
 
     @property
+    def remembered(self) -> tuple[str, ...]:
+        """The names of profiles whose toggles are remembered, to come back."""
+        return tuple(self._toggles)
+
+    def forget(self, name: str) -> None:
+        """The game of a profile has ended: none of its toggles comes back."""
+        self._toggles.pop(name, None)
+
+    @property
     def profile(self) -> Profile:
         """The profile at play."""
-        return self._played.profile
+        return self.played.profile
 
     @property
     def name(self) -> str:
         """The name of its file, empty where there is none."""
-        return self._played.name
+        return self.played.name
 
     def _tell(self, texts: Iterable[str]) -> None:
         """Something the player should know, each sentence once."""
@@ -71,7 +80,7 @@ class Session:
 
     def prepare(self) -> None:
         """Let the sink get ready for what the profile sends. Raises SinkError."""
-        self._tell(f"{text[0].upper()}{text[1:]}" for text in self._played.program.refused)
+        self._tell(f"{text[0].upper()}{text[1:]}" for text in self.played.program.refused)
         self._tell([self.sink.prepare(self.profile.game.pad, sends_points(self.profile))])
         self.reporter.join(self.profile.seats)
 
@@ -128,7 +137,7 @@ class Session:
 
     def edit(self, played: Compiled, now: Micros) -> None:
         """The profile was edited; play goes on by it. Raises SinkError."""
-        self._played = played
+        self.played = played
         self.prepare()
         self._deliver(self._engine.replace(played.program, now), now)
         self.reporter.again()
@@ -143,7 +152,7 @@ class Session:
             self._toggles[self.name] = self._engine.coming_back if self.withheld else self._engine.to_come_back()
             self._variants[self.name] = self._engine.variants
         self._release(now, by_player=False)
-        self._played = played
+        self.played = played
         self._lost = 0
         self.prepare()
         self._engine = Engine(played.program)

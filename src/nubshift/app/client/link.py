@@ -17,12 +17,15 @@ from nubshift.errors import ProtocolError
 from nubshift.protocol.checking import check_reply
 from nubshift.protocol.messages import (
     PROTOCOL,
+    Done,
+    Ended,
     Frame,
     Health,
     Hello,
     Lesson,
     Lines,
     Notice,
+    Programs,
     Quit,
     Refused,
     Request,
@@ -57,6 +60,8 @@ class Link(QObject):
     refused = pyqtSignal(str)
     gave_up = pyqtSignal(str)
     lessoned = pyqtSignal(Lesson)
+    programs_told = pyqtSignal(Programs)
+    ended = pyqtSignal()
 
     def __init__(self, socket: Path, sources: Sequence[str], sink: str, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -171,6 +176,13 @@ class Link(QObject):
                     self.noticed.emit("warning", text)
                 self._started_before = True
                 self.connected.emit()
+            case Ended():
+                self._closing = True
+                self.ended.emit()
+            case Programs() as programs:
+                self.programs_told.emit(programs)
+            case Done():
+                pass
             case Refused(text):
                 self._closing = True
                 self.refused.emit(text)

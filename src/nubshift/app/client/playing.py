@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from nubshift.app.client.link import Link
@@ -9,6 +11,7 @@ from nubshift.app.client.mirror import Mirror
 from nubshift.app.document.studio import Studio
 from nubshift.model import variants
 from nubshift.model.profile import Profile
+from nubshift.model.store import name_of
 from nubshift.protocol.messages import Frame, Use, Used, edit_between
 from nubshift.texts import _
 
@@ -21,9 +24,9 @@ class Playing(QObject):
 
     noticed = pyqtSignal(str, str)
 
-    def __init__(self, studio: Studio, link: Link, live: Mirror) -> None:
+    def __init__(self, studio: Studio, link: Link, live: Mirror, folder: Path) -> None:
         super().__init__(link)
-        self._studio, self._link, self._live = studio, link, live
+        self._studio, self._link, self._live, self._folder = studio, link, live, folder
         self._number = 0
         self._under_way = False
         self._there: Use | None = None
@@ -54,9 +57,8 @@ class Playing(QObject):
     def _use(self, profile: Profile, switch: bool = False) -> None:
         switch = switch or (self._wanted is not None and self._wanted.switch)
         self._number += 1
-        self._wanted = Use(
-            profile, self._number, switch, self._studio.document.neighbours(), self._studio.document.file.name
-        )
+        name = name_of(self._studio.document.file.path, self._folder)
+        self._wanted = Use(profile, self._number, switch, self._studio.document.neighbours(), name)
         if not self._under_way:
             self._send()
 

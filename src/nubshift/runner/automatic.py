@@ -1,0 +1,301 @@
+"""Which profile plays: the one that is chosen for what goes on around (`model/choosing`), loaded and taken up."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from pathlib import Path
+
+from msgspec.structs import replace
+
+from nubshift.errors import StorageError
+from nubshift.model.automatic import Automatic, read_automatic
+from nubshift.model.choosing import ProfileChoice, Situation, choose, why
+from nubshift.model.profile import new_profile
+from nubshift.model.store import path_of
+from nubshift.protocol.messages import LaunchState, Used
+from nubshift.runner.compiling import Compiled, Compiling, Ready, compiled
+from nubshift.runner.observing import Observing
+from nubshift.runner.seated import Seated
+from nubshift.surroundings.port import Surroundings
+from nubshift.texts import _
+from nubshift.units import SECOND, Micros
+
+LOOK_AFTER: Micros = SECOND // 2
+"""How long after the start the first look around is: what is held by then is sent first."""
+
+
+@dataclass(frozen=True)
+class Places:
+    """Where the player's profiles and rules are."""
+
+    profiles: Path
+    rules: Path
+
+
+def idle() -> Compiled:
+    """What plays while no profile is used: nothing, and the controller belongs to the others."""
+    profile = new_profile("")
+    return compiled(replace(profile, game=replace(profile.game, sees_controller=True)))
+
+
+class AutomaticProfile:
+    """Keeps a session at the profile that is right now.
+
+    With `fixed` the one that the runner was started with counts as kept on purpose. `changed` is called when another
+    profile plays, `tell` receives (severity, sentence). Raises SinkError wherever something is sent.
+    """
+
+    def __init__(
+        self,
+        seated: Seated,
+        compiling: Compiling,
+        places: Places,
+        fixed: bool,
+        tell: Callable[[str, str], None],
+        now: Micros,
+    ) -> None:
+        self._seated, self._compiling, self._places, self._tell = seated, compiling, places, tell
+        self._session = session = seated.session
+        self._rack_was = -1
+        self.changed: Callable[[], None] = lambda: None
+        self._observing = Observing()
+        self._begin_at: Micros | None = now + LOOK_AFTER
+        self._idle = idle() if fixed else session.played
+        self._edited: Compiled | None = None
+        self._loaded: dict[str, tuple[object, Compiled]] = {}
+        self._asked = ""
+        self._troubled: set[str] = set()
+        self._titles: dict[str, str] = {session.name: session.profile.game.title}
+        self._rules = Automatic()
+        self._around = Surroundings()
+        self._situation = Situation(kept=session.name if fixed else None)
+        if fixed:
+            self._loaded[session.name] = (None, session.played)
+        self._launched_pid = 0
+        self.choice = ProfileChoice(session.name, "kept") if fixed else ProfileChoice(None, "none")
+        self.generation = 0
+        self.reread()
+
+    # What it knows
+
+    def fileno(self) -> int:
+        """Readable when something around changed."""
+        return self._observing.fileno()
+
+    @property
+    def next_deadline(self) -> Micros | None:
+        """When the first look around is due."""
+        return self._begin_at
+
+    @property
+    def why(self) -> str:
+        """Why this profile is used now, as a sentence."""
+        return why(self.choice, self._titles)
+
+    @property
+    def playing(self) -> str | None:
+        """The name of the profile in use; None for none, also while the one chosen is still being read."""
+        return None if self._plays_idle else self._session.name
+
+    @property
+    def title(self) -> str:
+        """Its title, empty for none."""
+        return "" if self._plays_idle else self._session.profile.game.title
+
+    @property
+    def is_kept(self) -> bool:
+        """Whether the player stays on one profile on purpose."""
+        return self._situation.kept is not None
+
+    @property
+    def around(self) -> Surroundings:
+        """What was seen last."""
+        return self._around
+
+    @property
+    def offered(self) -> bool:
+        """Whether a running game without a profile may be told of."""
+        return self._rules.offer
+
+    # What changes it
+
+    def reread(self) -> None:
+        """The player's rules have changed on disk."""
+        try:
+            self._rules = read_automatic(self._places.rules)
+        except StorageError as error:
+            self._tell("error", f"{error}.")
+            self._rules = Automatic()
+        self._watch()
+
+    def _watch(self) -> None:
+        self._observing.want(self._rules.marks, self._launched_pid)
+
+    def look_again(self, now: Micros) -> None:
+        """Choose anew, by rules that were read again."""
+        self._know(now)
+
+    def step(self, ready: set[int], now: Micros) -> None:
+        """Look around when it is time, and follow what is seen."""
+        if self._begin_at is not None and now >= self._begin_at:
+            self._begin_at = None
+            self._observing.begin()
+        if self.fileno() in ready:
+            around = self._observing.take()
+            if around is not None:
+                self._around = around
+                self._forget_ended()
+                front = around.front.pid if around.front is not None else 0
+                self._know(
+                    now,
+                    front=around.front,
+                    sees_focus=around.sees_focus,
+                    running=around.running,
+                    family=around.family,
+                    was_front=self._situation.was_front or front in around.family,
+                )
+        rack = self._seated.rack
+        if rack.generation != self._rack_was:
+            self._rack_was = rack.generation
+            self._know(now, controllers=tuple(word for info in rack.known for word in (info.name, info.id)))
+
+    def edit_shown(self, shown: bool, now: Micros) -> None:
+        """Whether the window is there; the profile that was open in it stays known."""
+        self._know(now, shown=shown, own_focus=self._situation.own_focus and shown)
+
+    def focus(self, own: bool, now: Micros) -> None:
+        """Whether the window has the focus."""
+        self._know(now, own_focus=own)
+
+    def keep(self, profile: str | None, now: Micros) -> str:
+        """Stay on this profile until told otherwise; None: choose by the rules again. Returns why not, or nothing."""
+        if profile is not None and (self._edited is None or profile != self._edited.name):
+            path = path_of(profile, self._places.profiles)
+            if not path.exists():
+                return _("there is no profile {name}").format(name=profile)
+        self._know(now, kept=profile)
+        return ""
+
+    def launch(self, profile: str | None, pid: int, now: Micros) -> None:
+        """A game was started with its profile by the process `pid`; None: it has ended."""
+        self._launched_pid = pid if profile is not None else 0
+        self._watch()
+        self._know(now, launched=profile, family=frozenset({pid}), was_front=False)
+
+    @property
+    def launched(self) -> LaunchState:
+        """The profile of the game that was started with it, if one was."""
+        return LaunchState(self._situation.launched or "", self._launched_pid)
+
+    def auto_profile(self, pid: int) -> str | None:
+        """The profile that the rules have for a program about to be started by `pid`; see ``nubshift play auto``."""
+        seen = next((seen for seen in self._around.running if seen.pid == pid), None)
+        rule = self._rules.rule_for(seen, self._situation.controllers) if seen is not None else None
+        return rule.profile if rule is not None else None
+
+    def take_compiled(self, reply: Callable[[Used], None], now: Micros) -> None:
+        """What was asked of the compiling thread is ready."""
+        for ready in self._compiling.take():
+            if ready.edit is None:
+                self._take_loaded(ready, now)
+                continue
+            if ready.compiled is not None:
+                self._take_edited(ready.compiled, ready.switch, now)
+            self.changed()
+            reply(Used(ready.edit, ready.trouble))
+
+    def _take_edited(self, fresh: Compiled, switch: bool, now: Micros) -> None:
+        before, self._edited = self._edited, fresh
+        if before is not None and before.name != fresh.name:
+            self._loaded[before.name] = (None, before)
+        self._titles[fresh.name] = fresh.profile.game.title
+        self._loaded.pop(fresh.name, None)
+        if self._situation.edited != fresh.name:
+            self._situation = replace(self._situation, edited=fresh.name)
+        self._choose()
+        if self.choice.profile != fresh.name:
+            self._follow(now)
+        elif switch or self._session.name != fresh.name or self._plays_idle:
+            self._play(fresh, now)
+        else:
+            self._session.edit(fresh, now)
+            self._withhold(now)
+
+    @property
+    def _plays_idle(self) -> bool:
+        return self._session.played is self._idle
+
+    def _take_loaded(self, ready: Ready, now: Micros) -> None:
+        self._asked = ""
+        if ready.compiled is None:
+            if ready.trouble not in self._troubled:
+                self._troubled.add(ready.trouble)
+                self._tell("error", f"{ready.trouble}.")
+            if self.choice.profile == ready.name:
+                self._play(self._idle, now)
+            return
+        self._loaded[ready.name] = (_stamp(path_of(ready.name, self._places.profiles)), ready.compiled)
+        self._titles[ready.name] = ready.compiled.profile.game.title
+        self._follow(now)
+
+    # What follows
+
+    def _know(self, now: Micros, **facts: object) -> None:
+        self._situation = replace(self._situation, **facts)
+        self._choose()
+        self._follow(now)
+
+    def _choose(self) -> None:
+        before, self.choice = self.choice, choose(self._rules, self._situation)
+        if self.choice != before:
+            self.generation += 1
+
+    def _follow(self, now: Micros) -> None:
+        """Take up what was chosen; where it has to be read first, when it was."""
+        wanted = self.choice.profile
+        if wanted is None:
+            if not self._plays_idle:
+                self._play(self._idle, now)
+        elif self._edited is not None and wanted == self._edited.name:
+            if self._session.played is not self._edited:
+                self._play(self._edited, now)
+        elif self._session.name != wanted or self._plays_idle:
+            stamp, there = self._loaded.get(wanted, (None, None))
+            path = path_of(wanted, self._places.profiles)
+            if there is not None and (stamp is None or stamp == _stamp(path)):
+                self._play(there, now)
+            elif self._asked != wanted:
+                self._asked = wanted
+                self._compiling.load(wanted, path)
+        self._withhold(now)
+
+    def _play(self, played: Compiled, now: Micros) -> None:
+        self._withhold(now)
+        self._session.switch(played, self._seated.standing(), now)
+        self.generation += 1
+        self.changed()
+
+    def _withhold(self, now: Micros) -> None:
+        """Output waits while our own window, or not the game, has the focus."""
+        self._session.set_withheld(self._situation.own_focus or self.choice.paused, now)
+
+    def _forget_ended(self) -> None:
+        """A game that ended gets no toggle back when it is started anew (R12)."""
+        for name in self._session.remembered:
+            rules = self._rules.rules_of(name)
+            if rules and not any(rule.fits(seen) for rule in rules for seen in self._around.running):
+                self._session.forget(name)
+
+    def close(self) -> None:
+        """Look around no more."""
+        self._observing.close()
+
+
+def _stamp(path: Path) -> object:
+    """What changes when a file does."""
+    try:
+        about = path.stat()
+    except OSError:
+        return None
+    return about.st_mtime_ns, about.st_size, about.st_ino

@@ -1,0 +1,139 @@
+"""What goes on around play, looked at beside it: in a thread of its own, so that no report waits for a window."""
+
+from __future__ import annotations
+
+import contextlib
+import os
+import select
+import threading
+import time
+
+from nubshift.surroundings.look import LookAround
+from nubshift.surroundings.port import Surroundings, WindowSource
+from nubshift.surroundings.process_events import ProcessEvents
+
+EVERY = 1.0
+"""Seconds between two looks at what runs, where no word comes of programs that start."""
+HEARING = 10.0
+"""The same where word comes of them: only in case some of it was lost."""
+LEAST = 0.25
+"""Seconds between two looks because of programs that began or ended: many do, where something is built."""
+SETTLE = 0.01
+"""Seconds in which several changes count as one."""
+
+
+class Observing:
+    """Tells of programs and windows. `fileno` becomes readable when `take` has something new."""
+
+    def __init__(self) -> None:
+        self._lock = threading.Lock()
+        self._newest: Surroundings | None = None
+        self._marks: frozenset[str] = frozenset()
+        self._head = 0
+        self._over = False
+        self._awake, self._wake = os.pipe()
+        self._told, self._tell = os.pipe()
+        for end in (self._awake, self._wake, self._told, self._tell):
+            os.set_blocking(end, False)
+        self._thread = threading.Thread(target=self._run, name="observing", daemon=True)
+        self._started = False
+
+    def begin(self) -> None:
+        """Look around from now on. The second time this does nothing."""
+        if not self._started:
+            self._started = True
+            self._thread.start()
+
+    def fileno(self) -> int:
+        """Readable when something is new."""
+        return self._told
+
+    def take(self) -> Surroundings | None:
+        """What is seen now, if it is new since this was asked last."""
+        with self._lock:
+            with contextlib.suppress(BlockingIOError):
+                while os.read(self._told, 64):
+                    pass
+            newest, self._newest = self._newest, None
+        return newest
+
+    def want(self, marks: frozenset[str], head: int) -> None:
+        """See these variables of environments, and what descends from the process `head` (0: none)."""
+        with self._lock:
+            if (marks, head) == (self._marks, self._head):
+                return
+            self._marks, self._head = marks, head
+        self._rouse()
+
+    def _rouse(self) -> None:
+        with contextlib.suppress(BlockingIOError):
+            os.write(self._wake, b"!")
+
+    def close(self) -> None:
+        """End the thread."""
+        self._over = True
+        if self._started:
+            self._rouse()
+            self._thread.join(5)
+        for end in (self._awake, self._wake, self._told, self._tell):
+            os.close(end)
+
+    # In the thread
+
+    def _run(self) -> None:
+        around = LookAround(_windows, _events())
+        before: Surroundings | None = None
+        try:
+            while not self._over:
+                with self._lock:
+                    around.want(self._marks, self._head)
+                present = around.look()
+                if present != before:
+                    before = present
+                    self._say(present)
+                self._wait(around)
+        finally:
+            around.close()
+
+    def _say(self, present: Surroundings) -> None:
+        with self._lock:
+            self._newest = present
+        with contextlib.suppress(BlockingIOError):
+            os.write(self._tell, b"!")
+
+    def _wait(self, around: LookAround) -> None:
+        """Until something is worth a look: a window at once, programs not more often than `LEAST` apart."""
+        looked = time.monotonic()
+        due = looked + (HEARING if around.hears_starts else EVERY)
+        while not self._over and (left := due - time.monotonic()) > 0:
+            match around.heard():  # first, since words may have come with the answers to questions
+                case "windows":
+                    time.sleep(SETTLE)
+                    around.heard()
+                    return
+                case "programs":
+                    due = min(due, looked + LEAST)
+                    left = max(0.0, due - time.monotonic())
+            ready, _unused, _unused = select.select((self._awake, *around.filenos()), (), (), left)
+            if self._awake in ready:
+                with contextlib.suppress(BlockingIOError):
+                    os.read(self._awake, 64)
+                return
+
+
+def _windows() -> WindowSource | None:
+    if not os.environ.get("DISPLAY"):
+        return None
+    from nubshift.surroundings.x11 import XWindows
+
+    try:
+        return XWindows()
+    except OSError:
+        return None
+
+
+def _events() -> ProcessEvents | None:
+    try:
+        return ProcessEvents()
+    except OSError:
+        return None

@@ -205,7 +205,7 @@ def test_commands_are_served_beside_the_window(start: Callable[..., Talk], tmp_p
         talk.wait_newest(Status, lambda s: s.live)
         one.ask(Launch("deep", 4711))
         assert talk.wait_newest(Status, lambda s: s.profile == "deep").launched.pid == 4711
-        with pytest.raises(Exception, match=r"running with deep already \(process 4711\)"):
+        with pytest.raises(Exception, match=r"started with deep is still running \(process 4711\)"):
             two.ask(Launch("salt", 12))
         with pytest.raises(Exception, match="command can't ask that"):
             two.ask(Steer("south", 1.0))

@@ -16,6 +16,7 @@ from nubshift.texts import _
 
 COMMANDS: dict[str, str] = {
     "run": _("read controllers and send keys, in the foreground, until Ctrl+C"),
+    "play": _("start a game with its profile, ended with it"),
     "status": _("what is live, and why"),
     "pause": _("send nothing until resumed"),
     "resume": _("send again after a pause"),
@@ -29,6 +30,16 @@ COMMANDS: dict[str, str] = {
     "doctor": _("what works on this machine, and what to run to fix the rest"),
     "install-access": _("install the rule that gives you access to controllers; asks before it acts"),
 }
+
+
+TAKES_COMMAND = "play"
+"""After two dashes it has words that are not its own."""
+
+
+def _split(words: list[str]) -> tuple[list[str], list[str]]:
+    """What stands before the first two dashes, and what stands behind."""
+    at = words.index("--") if "--" in words else len(words)
+    return words[:at], words[at + 1 :]
 
 
 def _module(command: str) -> str:
@@ -95,7 +106,8 @@ def _main(words: list[str]) -> int:
             module = importlib.import_module(_module(words[0]))
             parser = argparse.ArgumentParser(prog=f"nubshift {words[0]}", description=COMMANDS[words[0]] + ".")
             module.arguments(parser)
-            code: int = module.main(parser.parse_args(words[1:]))
+            own, after = _split(words[1:]) if words[0] == TAKES_COMMAND else (words[1:], [])
+            code: int = module.main(parser.parse_args(own, argparse.Namespace(words=after)))
             return code
         _parser().parse_args(words)
     except NubShiftError as error:

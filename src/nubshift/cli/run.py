@@ -49,6 +49,7 @@ def arguments(parser: argparse.ArgumentParser) -> None:
     )
     parser.add_argument("--for", metavar="SECONDS", type=seconds, dest="seconds", help=_("end after this time"))
     parser.add_argument("--socket", metavar="PATH", type=Path, help=_("listen here for a window"))
+    parser.add_argument("--until-alone", action="store_true", help=_("end when nobody talks to this any more"))
     parser.add_argument("--owned", action="store_true", help=_("a window started this: without it, rest"))
 
 
@@ -65,7 +66,7 @@ def main(options: argparse.Namespace) -> int:
             for spec in specs:
                 check_source(spec)
     places = Places(profile_folder(), automatic_path())
-    settings = Settings(wanted, places, fixed, options.sink, options.owned, options.seconds)
+    settings = Settings(wanted, places, fixed, options.sink, options.owned, options.seconds, options.until_alone)
     chosen = _sink(options)
     path = Path(options.profile)
     others = read_neighbours(profile, path.parent) if fixed else {}

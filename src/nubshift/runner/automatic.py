@@ -178,21 +178,16 @@ class AutomaticProfile:
         return ""
 
     def launch(self, profile: str | None, pid: int, now: Micros) -> None:
-        """A game was started with its profile by the process `pid`; None: it has ended."""
+        """A game was started by the process `pid` with its profile, empty for the one that goes with it by the rules;
+        None: it has ended."""
         self._launched_pid = pid if profile is not None else 0
         self._watch()
-        self._know(now, launched=profile, family=frozenset({pid}), was_front=False)
+        self._know(now, launched=profile or None, family=frozenset({pid}), was_front=False)
 
     @property
     def launched(self) -> LaunchState:
         """The profile of the game that was started with it, if one was."""
         return LaunchState(self._situation.launched or "", self._launched_pid)
-
-    def auto_profile(self, pid: int) -> str | None:
-        """The profile that the rules have for a program about to be started by `pid`; see ``nubshift play auto``."""
-        seen = next((seen for seen in self._around.running if seen.pid == pid), None)
-        rule = self._rules.rule_for(seen, self._situation.controllers) if seen is not None else None
-        return rule.profile if rule is not None else None
 
     def take_compiled(self, reply: Callable[[Used], None], now: Micros) -> None:
         """What was asked of the compiling thread is ready."""

@@ -67,9 +67,9 @@ class Commands:
     def _launch(self, profile: str, pid: int, client: Client, now: Micros) -> str:
         if self._launcher is not None and self._launcher is not client:
             state = self._automatic.launched
-            return _("a game is running with {name} already (process {pid}); only one can be started this way").format(
-                name=state.profile, pid=state.pid
-            )
+            return _(
+                "a game started with {name} is still running (process {pid}), and only one can be at a time"
+            ).format(name=state.profile or "auto", pid=state.pid)
         self._launcher = client
         self._automatic.launch(profile, pid, now)
         return ""

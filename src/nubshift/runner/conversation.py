@@ -54,11 +54,12 @@ log = logging.getLogger(__name__)
 
 
 class Conversation:
-    """Serves one window at a time, and commands beside it. `owned`: a window started this runner."""
+    """Serves one window at a time, and commands beside it. `owned`: a window started this runner; `until_alone`: it is
+    over when the last of them is gone."""
 
-    def __init__(self, server: Server | None, owned: bool) -> None:
+    def __init__(self, server: Server | None, owned: bool, until_alone: bool = False) -> None:
         self._server = server
-        self._owned = owned
+        self._owned, self._until_alone = owned, until_alone
         self._window: Client | None = None
         self._told: tuple[object, ...] | None = None
         self._over = False
@@ -207,6 +208,7 @@ class Conversation:
         """Somebody is gone, or let go of."""
         if self._server is not None:
             self._server.drop(client)
+            self._over = self._over or (self._until_alone and not self._server.clients)
         try:
             self._commands.gone(client, now)
             if client is self._window:

@@ -30,7 +30,7 @@ class Settings:
 
     `wanted`: for each seat its sources, of which the first that can be had is used. `owned`: an app started it, and
     with nothing real to play it ends with that app. `places` are those of profiles and rules; `fixed`: it stays on the
-    profile that it was started with.
+    profile that it was started with; `until_alone`: it ends with the last of those who talked to it.
     """
 
     wanted: dict[str, tuple[str, ...]]
@@ -39,6 +39,7 @@ class Settings:
     sink: str = "auto"
     owned: bool = False
     seconds: float | None = None
+    until_alone: bool = False
 
 
 class Runner:
@@ -59,7 +60,7 @@ class Runner:
         self._due: Micros | None = None
         self._asleep = slept()
         self._end = now + round(settings.seconds * SECOND) if settings.seconds is not None else None
-        self._window = Conversation(server, settings.owned)
+        self._window = Conversation(server, settings.owned, settings.until_alone)
         self._seated = Seated(session, settings.wanted, now, self._window.tell, self._window.reply)
         self._outlet = Outlet(session, chosen, settings.sink, self._window.tell)
         self._automatic = AutomaticProfile(

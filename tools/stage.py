@@ -63,7 +63,7 @@ class Stage:
     """The window, opened with the demo (or another profile) and the simulated pad."""
 
     def __init__(self, sink: str = "xtest", profile_path: Path | None = None) -> None:
-        from PyQt6.QtCore import QSettings, qInstallMessageHandler
+        from PyQt6.QtCore import qInstallMessageHandler
         from PyQt6.QtWidgets import QApplication
 
         from nubshift.app.client.link import Link
@@ -78,7 +78,7 @@ class Stage:
         self.app.setOrganizationName("nubshift")
         install_font(self.app)
         self.look = Look("dusk")
-        file, profile, _ = first_profile(profile_path, profile_folder(), QSettings())
+        file, profile, _ = first_profile(profile_path, profile_folder(), "")
         self.studio = Studio(file, profile)
         self.link = Link(socket_path(), ["sim:moss"], sink)
         self.window: MainWindow = MainWindow(self.studio, self.link, self.look, profile_folder())

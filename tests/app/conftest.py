@@ -8,7 +8,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from PyQt6.QtCore import QEvent, QPoint, QPointF, QSettings, Qt
+from PyQt6.QtCore import QEvent, QPoint, QPointF, Qt
 from PyQt6.QtWidgets import QApplication, QMenu, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
@@ -115,9 +115,7 @@ def start(qtbot: QtBot, qapp: QApplication, own_home: Path) -> Iterator[Callable
 
     def open_window(profile: Path | None = None, sink: str = "record:/dev/null") -> Hand:
         install_font(qapp)
-        file, opened, troubles = first_profile(
-            profile, profile_folder(), QSettings(str(own_home / "s.ini"), QSettings.Format.IniFormat)
-        )
+        file, opened, troubles = first_profile(profile, profile_folder(), "")
         window = MainWindow(
             Studio(file, opened), Link(socket_path(), ["sim:moss"], sink), Look("dusk"), profile_folder()
         )

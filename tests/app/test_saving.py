@@ -12,7 +12,7 @@ from pathlib import Path
 
 import pytest
 from msgspec.structs import replace
-from PyQt6.QtCore import QSettings, Qt, QTimer
+from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtWidgets import QApplication, QMessageBox
 
 from nubshift.app.document.open_document import OUTSIDE, SAVE_AT_LATEST_MS, SAVE_MS
@@ -216,8 +216,7 @@ def test_names_that_look_like_markup_are_shown_letter_by_letter(start: Callable[
 
 def test_a_first_start_where_nothing_can_be_written_leaves_nothing_and_says_so(own_home: Path) -> None:
     (own_home / "full").write_text("")
-    settings = QSettings(str(own_home / "s.ini"), QSettings.Format.IniFormat)
-    file, profile, troubles = first_profile(None, own_home / "full" / "profiles", settings)
+    file, profile, troubles = first_profile(None, own_home / "full" / "profiles", "")
     assert "The demo could not be saved" in troubles[0]
     assert not Studio(file, profile).document.saved
 
@@ -227,7 +226,6 @@ def test_a_demo_that_could_not_be_copied_whole_is_not_there(own_home: Path, monk
         raise OSError(errno.ENOSPC, "No space left on device")
 
     monkeypatch.setattr("nubshift.model.store.os.fsync", full)
-    settings = QSettings(str(own_home / "s.ini"), QSettings.Format.IniFormat)
-    _, _, troubles = first_profile(None, own_home / "profiles", settings)
+    _, _, troubles = first_profile(None, own_home / "profiles", "")
     assert "No space left" in troubles[0]
     assert list((own_home / "profiles").iterdir()) == []

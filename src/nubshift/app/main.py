@@ -11,42 +11,41 @@ from pathlib import Path
 from types import TracebackType
 
 from PyQt6 import sip
-from PyQt6.QtCore import (
-    QCoreApplication,
-    QEvent,
-    QMessageLogContext,
-    QSettings,
-    Qt,
-    QTimer,
-    QtMsgType,
-    qInstallMessageHandler,
-)
+from PyQt6.QtCore import QCoreApplication, QEvent, QMessageLogContext, Qt, QTimer, QtMsgType, qInstallMessageHandler
 from PyQt6.QtWidgets import QApplication, QMessageBox
 
 from nubshift.app.client.link import Link
-from nubshift.app.document.assigning import LISTENING
 from nubshift.app.document.studio import Studio
 from nubshift.app.painting.theme import Look, install_font
 from nubshift.app.painting.timing import every
+from nubshift.app.shell.background import Background
+from nubshift.app.shell.one_window import brought_to_front
 from nubshift.app.shell.rescue import offer_rescued
+from nubshift.app.shell.settings_store import SettingsStore
 from nubshift.app.window import MainWindow
 from nubshift.errors import ProfileError, StorageError
 from nubshift.model.files import read_bytes
 from nubshift.model.profile import SUFFIX, Profile, new_profile
 from nubshift.model.store import ProfileFile, free_path, write_atomically
-from nubshift.protocol.paths import demo_folder, profile_folder, rescue_folder, socket_path
+from nubshift.protocol.paths import (
+    demo_folder,
+    profile_folder,
+    rescue_folder,
+    settings_path,
+    socket_path,
+    window_socket_path,
+)
 from nubshift.texts import _
 
 DEFAULT_SOURCES = ("auto", "sim:moss")
 DEMOS = ("ferrow-deep", "saltbarrow", "quillgate")
 """The demo profiles, the first of which is opened at the very start."""
-LAST = "last profile"
 ENDS = (signal.SIGINT, signal.SIGTERM, signal.SIGHUP)
 """What closes the window from outside."""
 
 
-def run(profile: Path | None, sources: Sequence[str], sink: str, theme: str | None) -> int:
-    """Open the window and return its exit code."""
+def run(profile: Path | None, sources: Sequence[str], sink: str, theme: str | None, hidden: bool = False) -> int:
+    """Open the window and return its exit code; `hidden`: without showing it."""
     sys.excepthook = report_crash
     qInstallMessageHandler(log_qt)
     app = QApplication(sys.argv[:1])
@@ -55,43 +54,37 @@ def run(profile: Path | None, sources: Sequence[str], sink: str, theme: str | No
     app.setApplicationDisplayName(_("Nub Shift"))
     app.setDesktopFileName("nubshift")
     install_font(app)
-    look = Look(theme)
-    settings = QSettings()
+    if brought_to_front(window_socket_path(), profile):
+        return 0
+    settings = SettingsStore(settings_path())
+    look = Look(theme or settings.now.theme or None)
     folder = profile_folder()
-    file, opened, troubles = first_profile(profile, folder, settings)
+    file, opened, troubles = first_profile(profile, folder, settings.now.last_profile)
     studio = Studio(file, opened)
     link = Link(socket_path(), sources or DEFAULT_SOURCES, sink)
-    window = MainWindow(studio, link, look, folder)
-    for trouble in (*troubles, window.grasp.trouble, window.controller_store.trouble, window.results.trouble):
+    window = MainWindow(studio, link, look, folder, settings)
+    stored = (settings.trouble, window.grasp.trouble, window.controller_store.trouble, window.results.trouble)
+    for trouble in (*troubles, *stored):
         if trouble:
             window.notices.tell("error", trouble)
-    recall(window, settings, theme)
+    background = Background(window, settings, window_socket_path())
+    window.stays = background.stays
     link.refused.connect(lambda text: _refused(app, window, text))
     offer_rescued(rescue_folder(), folder, studio, window.notices)
     for number in ENDS:
         signal.signal(number, lambda *_: end(app, window))
-    studio.document.opened.connect(lambda: settings.setValue(LAST, str(studio.document.file.path)))
+    studio.document.opened.connect(lambda: settings.change(last_profile=str(studio.document.file.path)))
     app.commitDataRequest.connect(lambda _: studio.document.save())
     ticker = every(app, 200, lambda: None)
     ticker.start()
-    if settings.status() != QSettings.Status.NoError:
-        window.notices.tell(
-            "warning",
-            _("The settings in {filename} can't be read, so the defaults are used.").format(
-                filename=settings.fileName()
-            ),
-        )
-    window.show()
+    app.setQuitOnLastWindowClosed(False)
+    window.gone.connect(app.quit)
+    if not hidden:
+        window.show()
     link.open()
     code = app.exec()
-    settings.setValue(LAST, str(studio.document.file.path))
-    remember(window, settings)
-    settings.sync()
-    if settings.status() == QSettings.Status.AccessError:
-        print(
-            _("nubshift: {filename} can't be written, so no settings were saved").format(filename=settings.fileName()),
-            file=sys.stderr,
-        )
+    background.close()
+    settings.change(last_profile=str(studio.document.file.path))
     for number in ENDS:
         signal.signal(number, signal.SIG_DFL)  # what they would call is gone from here on
     take_down(window)
@@ -118,26 +111,6 @@ def take_down(window: MainWindow) -> None:
     sip.delete(window)
 
 
-def recall(window: MainWindow, settings: QSettings, theme: str | None) -> None:
-    """The window as it was left: its theme (unless one was asked for), what is shown and heard, what touching does."""
-    window.overlay.on = settings.value("shown over the game", True, bool)
-    window.sounds.on = settings.value("sound with each layer", False, bool)
-    window.map.touch_selects = settings.value("touching selects", True, bool)
-    window.studio.assigning.listen_for(settings.value("seconds to listen", LISTENING[0], int))
-    if theme is None:
-        window.look.want(settings.value("theme", "", str) or None)
-    window.actions_table.refresh()
-
-
-def remember(window: MainWindow, settings: QSettings) -> None:
-    """Keep what `recall` brings back."""
-    settings.setValue("shown over the game", window.overlay.on)
-    settings.setValue("sound with each layer", window.sounds.on)
-    settings.setValue("touching selects", window.map.touch_selects)
-    settings.setValue("seconds to listen", window.studio.assigning.listening_seconds)
-    settings.setValue("theme", window.look.wanted or "")
-
-
 def _refused(app: QApplication, window: MainWindow, text: str) -> None:
     box = QMessageBox(QMessageBox.Icon.Information, _("Nub Shift"), text, parent=window)
     box.setTextFormat(Qt.TextFormat.PlainText)
@@ -145,13 +118,12 @@ def _refused(app: QApplication, window: MainWindow, text: str) -> None:
     app.exit(1)
 
 
-def first_profile(wanted: Path | None, folder: Path, settings: QSettings) -> tuple[ProfileFile, Profile, list[str]]:
+def first_profile(wanted: Path | None, folder: Path, last: str) -> tuple[ProfileFile, Profile, list[str]]:
     """The profile to begin with: the one asked for, the last one, any that can be used, or the demo.
 
     Files that can't be used are left as they are; a sentence for each says why.
     """
     troubles: list[str] = []
-    last = settings.value(LAST, "", str)
     candidates = [wanted] if wanted else [Path(last)] if last and Path(last).exists() else []
     if not wanted:
         candidates += sorted(folder.glob(f"*{SUFFIX}"))

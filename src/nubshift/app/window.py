@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 
-from PyQt6.QtCore import QPoint, Qt
-from PyQt6.QtGui import QCloseEvent, QKeyEvent, QPalette
+from PyQt6.QtCore import QPoint, Qt, pyqtSignal
+from PyQt6.QtGui import QCloseEvent, QHideEvent, QKeyEvent, QPalette, QShowEvent
 from PyQt6.QtWidgets import QApplication, QLineEdit, QMainWindow, QStackedWidget, QVBoxLayout, QWidget
 
+from nubshift.app.client.at_play import AtPlay
 from nubshift.app.client.in_use import ControllerInUse
 from nubshift.app.client.link import Link
 from nubshift.app.client.mirror import Mirror
@@ -25,6 +27,7 @@ from nubshift.app.map.workspace import MapWorkspace
 from nubshift.app.overlay.window import PlayOverlay
 from nubshift.app.painting.key_labels import KeyLabels
 from nubshift.app.painting.theme import Look
+from nubshift.app.shell.choice_menu import choice_menu
 from nubshift.app.shell.controller_menu import ControllerMenu
 from nubshift.app.shell.finder import Finder
 from nubshift.app.shell.focus import FocusGuard
@@ -39,6 +42,7 @@ from nubshift.app.shell.prompt import Prompt
 from nubshift.app.shell.recording import Recording
 from nubshift.app.shell.rescue import may_leave
 from nubshift.app.shell.search import everything, sendable
+from nubshift.app.shell.settings_store import SettingsStore
 from nubshift.app.shell.sounds import LayerSounds
 from nubshift.app.shell.top import TopBar
 from nubshift.app.stage import Stage, Wishes
@@ -47,17 +51,32 @@ from nubshift.app.trying.workspace import TryWorkspace, results_path
 from nubshift.app.tune.workspace import TuneWorkspace
 from nubshift.app.window_actions import Ways, WindowActions
 from nubshift.model.stored_controllers import Calibration
-from nubshift.protocol.messages import SetLive, Status
+from nubshift.protocol.messages import Keep, SetLive, Shown, Status
+from nubshift.protocol.paths import settings_path
 from nubshift.texts import _
 
 SMALLEST = (1080, 620)
 """A small laptop less its panels and the window's frame: everything can be reached there, by scrolling."""
 
 
-class MainWindow(QMainWindow):
-    """The window. What it shows comes from the studio (the profile) and from `live` (the present)."""
+def application() -> QApplication:
+    """The one application."""
+    app = QApplication.instance()
+    assert isinstance(app, QApplication)
+    return app
 
-    def __init__(self, studio: Studio, link: Link, look: Look, folder: Path) -> None:
+
+class MainWindow(QMainWindow):
+    """The window. What it shows comes from the studio (the profile) and from `live` (the present).
+
+    `gone`: it was closed for good, and everything is saved and released.
+    """
+
+    gone = pyqtSignal()
+
+    def __init__(
+        self, studio: Studio, link: Link, look: Look, folder: Path, settings: SettingsStore | None = None
+    ) -> None:
         super().__init__()
         self.setWindowTitle(_("Nub Shift"))
         self.resize(1280, 800)
@@ -69,7 +88,12 @@ class MainWindow(QMainWindow):
         self.label_of = KeyLabels()
         self._shown: object = None
         self.must_end = False
-        self.playing = playing = Playing(studio, link, self.live, folder)
+        self.settings = settings or SettingsStore(settings_path())
+        self._theme = self.settings.now.theme
+        self.stays: Callable[[], bool] = lambda: False
+        """Whether the program goes on when the window is closed; see `shell/background`."""
+        self.at_play = AtPlay(studio, link, folder)
+        self.playing = playing = Playing(studio, link, self.live, self.at_play, folder)
         studio.document.opened.connect(self._opened)
         self.controller_store = ControllerStore(folder.parent / "controllers.json", folder.parent / "controllers", link)
         self.in_use = ControllerInUse(link, studio.selection)
@@ -85,18 +109,16 @@ class MainWindow(QMainWindow):
         self.range = TryWorkspace(stage, link, watching, self.label_of, self.results)
         self.controllers = ControllersWorkspace(stage, link, self.controller_store)
         self._coming = Coming(self.controller_store, self.notices.offer)
-        self.now = NowStrip(self.live, look, self.name_of, self.label_of)
+        self.now = NowStrip(self.at_play.live, look, self.name_of, self.label_of)
         self._finder = Finder(self)
         self._keyboard = KeyboardPicker(look, self.label_of, self)
         self.asker = Prompt(self)
         self.beginning = NewProfile(look, self.shelf.create, self)
-        self.overlay = PlayOverlay(studio, self.live, look, self.label_of)
-        self.sounds = LayerSounds(self.live, self)
+        self.overlay = PlayOverlay(self.at_play, look, self.label_of)
+        self.sounds = LayerSounds(self.at_play.live, self)
         self._lay_out()
-        app = QApplication.instance()
-        assert isinstance(app, QApplication)
-        self.guard = FocusGuard(app, link)
-        self.capture = KeyCapture(app, studio, self.recording)
+        self.guard = FocusGuard(application(), link)
+        self.capture = KeyCapture(application(), studio, self.recording)
         self.files = ProfileFiles(studio.document, self.shelf, self.map.keys.take_text, self)
         self.actions_table = WindowActions(
             self,
@@ -106,17 +128,17 @@ class MainWindow(QMainWindow):
             self.in_use,
             self.top,
             self.map,
-            self.overlay,
-            self.sounds,
             self.shelf,
             self.beginning,
             self.files,
-            Ways(self.show_workspace, self.search, self.set_live, self._quit),
+            self.settings,
+            Ways(self.show_workspace, self.search, self.set_live, self.quit),
         )
         self._controllers = ControllerMenu(studio, link, self.actions_table, self.controller_store.name, self)
         self._profiles = ProfileMenu(self.shelf, studio, look, self.actions_table, self)
         playing.noticed.connect(self.notices.tell)
         self._connect(wishes)
+        self._follow_settings()
         self._show_titles()
         self.map.hands.focus(studio.selection.control)
 
@@ -155,6 +177,9 @@ class MainWindow(QMainWindow):
         studio.document.noticed.connect(self.notices.tell)
         studio.document.saved_changed.connect(self._show_titles)
         studio.document.opened.connect(self._show_titles)
+        self.settings.changed.connect(self._follow_settings)
+        self.settings.noticed.connect(self.notices.tell)
+        link.connected.connect(self._tell_shown)
         link.status_changed.connect(self._status)
         link.lost.connect(self._lost)
         link.gave_up.connect(self._gave_up)
@@ -172,6 +197,7 @@ class MainWindow(QMainWindow):
         self.top.menu_wanted.connect(self.actions_table.show_menu)
         self.top.profile_menu_wanted.connect(self._profiles.show)
         self.top.controller_menu_wanted.connect(self._controllers.show)
+        self.top.choice_wanted.connect(self._choose_profile)
 
     # The runner
 
@@ -223,11 +249,16 @@ class MainWindow(QMainWindow):
         """Live or Paused."""
         self.link.send(SetLive(on))
 
+    def _choose_profile(self, at: QPoint) -> None:
+        menu = choice_menu(self, self.shelf, self.link.status, lambda name: self.link.send(Keep(name)))
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        menu.popup(at)
+
     # Words
 
     def name_of(self, code: str) -> str:
         """What a key does in the words of the game: the first command that is just this key, else its label."""
-        command = next((c for c in self.studio.profile.commands if c.keys == (code,)), None)
+        command = next((c for c in self.at_play.profile.commands if c.keys == (code,)), None)
         return command.name if command else self.label_of(code)
 
     def _show_titles(self) -> None:
@@ -279,9 +310,37 @@ class MainWindow(QMainWindow):
         """Do what an action of the table does."""
         self.actions_table.run(action)
 
+    # Settings
+
+    def _follow_settings(self) -> None:
+        now = self.settings.now
+        if now.theme != self._theme:
+            self._theme = now.theme
+            self.look.want(now.theme or None)
+        self.overlay.on, self.sounds.on = now.overlay, now.layer_sounds
+        self.overlay.refresh()
+        self.map.touch_selects = now.touch_selects
+        self.studio.assigning.listen_for(now.listening_seconds)
+        self.actions_table.refresh()
+
     # Closing
 
-    def _quit(self) -> None:
+    def _tell_shown(self) -> None:
+        self.link.send(Shown(self.isVisible()))
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        """The profile that is open counts."""
+        super().showEvent(event)
+        self._tell_shown()
+
+    def hideEvent(self, event: QHideEvent | None) -> None:
+        """It counts only where no rule says else."""
+        super().hideEvent(event)
+        self._tell_shown()
+
+    def quit(self) -> None:
+        """End the program, whatever closing the window does."""
+        self.stays = lambda: False
         self.close()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
@@ -304,6 +363,10 @@ class MainWindow(QMainWindow):
         if unsaved and not self.must_end and event is not None and not may_leave(self.studio, self):
             event.ignore()
             return
+        if not self.must_end and event is not None and self.stays():
+            event.ignore()
+            self.hide()
+            return
         self.overlay.close()
         self.overlay.deleteLater()
         self.controllers.doctor.close_doctor()
@@ -311,3 +374,4 @@ class MainWindow(QMainWindow):
         self.guard.close()
         self.capture.close()
         super().closeEvent(event)
+        self.gone.emit()

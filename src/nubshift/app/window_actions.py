@@ -17,12 +17,11 @@ from nubshift.app.document.output_choices import with_new_belt, with_new_macro
 from nubshift.app.document.shelf import Shelf
 from nubshift.app.document.studio import Studio
 from nubshift.app.map.workspace import MapWorkspace
-from nubshift.app.overlay.window import PlayOverlay
 from nubshift.app.painting.theme import Look
 from nubshift.app.shell.actions import Action, ActionTable, always
 from nubshift.app.shell.new_profile import NewProfile
 from nubshift.app.shell.profile_files import ProfileFiles
-from nubshift.app.shell.sounds import LayerSounds
+from nubshift.app.shell.settings_store import SettingsStore
 from nubshift.app.shell.top import TopBar
 from nubshift.protocol.messages import Play, Stop
 from nubshift.protocol.paths import demo_folder
@@ -56,17 +55,17 @@ class WindowActions(ActionTable):
         in_use: ControllerInUse,
         top: TopBar,
         map_: MapWorkspace,
-        overlay: PlayOverlay,
-        sounds: LayerSounds,
         shelf: Shelf,
         beginning: NewProfile,
         files: ProfileFiles,
+        settings: SettingsStore,
         go: Ways,
     ) -> None:
         super().__init__(window)
         self._studio, self._link, self._look, self._in_use = studio, link, look, in_use
-        self._top, self._map, self._overlay, self._sounds = top, map_, overlay, sounds
+        self._top, self._map = top, map_
         self._shelf, self._beginning, self._files, self._go = shelf, beginning, files, go
+        self._settings = settings
         self._add_actions()
 
     def _add_actions(self) -> None:
@@ -107,9 +106,9 @@ class WindowActions(ActionTable):
             Action(
                 "touch",
                 always(_("Select controls by pressing them")),
-                self._toggle_touch,
+                partial(self._toggle, "touch_selects"),
                 "Ctrl+T",
-                on=lambda: self._map.touch_selects,
+                on=lambda: self._settings.now.touch_selects,
             ),
             Action("listen", self._listen_text, self._listen_longer),
             Action("new", always(_("New profile…")), self._beginning.ask, "Ctrl+N"),
@@ -132,11 +131,24 @@ class WindowActions(ActionTable):
                 "layer from", always(_("New layer from selection…")), self._map.menus.ask_layer_from, "Ctrl+Shift+L"
             ),
             Action("all", always(_("Select all controls")), self._select_all, "Ctrl+A", where=hands),
-            Action("overlay", always(_("Show over the game")), self._toggle_overlay, on=lambda: self._overlay.on),
-            Action("sound", always(_("Sound on layer changes")), self._toggle_sound, on=lambda: self._sounds.on),
+            Action(
+                "overlay",
+                always(_("Show over the game")),
+                partial(self._toggle, "overlay"),
+                on=lambda: self._settings.now.overlay,
+            ),
+            Action(
+                "sound",
+                always(_("Sound on layer changes")),
+                partial(self._toggle, "layer_sounds"),
+                on=lambda: self._settings.now.layer_sounds,
+            ),
             *(
                 Action(
-                    name or "desktop", always(text), partial(self._look.want, name), on=partial(self._is_theme, name)
+                    name or "desktop",
+                    always(text),
+                    partial(self._settings.change, theme=name or ""),
+                    on=partial(self._is_theme, name),
                 )
                 for name, text in (
                     ("dusk", _("Dusk theme")),
@@ -164,7 +176,7 @@ class WindowActions(ActionTable):
         self._link.send(Play("" if playing else script))
 
     def _is_theme(self, name: str | None) -> bool:
-        return self._look.wanted == name
+        return (self._settings.now.theme or None) == name
 
     def _listen_text(self) -> str:
         return _("Time to answer a slot: {listening_seconds} s").format(
@@ -173,17 +185,9 @@ class WindowActions(ActionTable):
 
     def _listen_longer(self) -> None:
         """The next length, and after the longest the shortest."""
-        at = (
-            LISTENING.index(self._studio.assigning.listening_seconds)
-            if self._studio.assigning.listening_seconds in LISTENING
-            else -1
-        )
-        self._studio.assigning.listen_for(LISTENING[(at + 1) % len(LISTENING)])
-        self.refresh()
-
-    def _toggle_touch(self) -> None:
-        self._map.touch_selects = not self._map.touch_selects
-        self.refresh()
+        present = self._settings.now.listening_seconds
+        at = LISTENING.index(present) if present in LISTENING else -1
+        self._settings.change(listening_seconds=LISTENING[(at + 1) % len(LISTENING)])
 
     def show_menu(self, at: QPoint) -> None:
         """Open the menu."""
@@ -226,11 +230,6 @@ class WindowActions(ActionTable):
         self._studio.document.edit(_("Add macro"), lambda profile: with_new_macro(profile)[0])
         self._studio.selection.look_at(subject.macro(self._studio.profile.macros[-1].id))
 
-    def _toggle_overlay(self) -> None:
-        self._overlay.on = not self._overlay.on
-        self._overlay.refresh()
-        self.refresh()
-
-    def _toggle_sound(self) -> None:
-        self._sounds.on = not self._sounds.on
-        self.refresh()
+    def _toggle(self, field: str) -> None:
+        """Turn a setting that is on or off."""
+        self._settings.change(**{field: not getattr(self._settings.now, field)})

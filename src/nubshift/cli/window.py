@@ -18,6 +18,7 @@ def arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("profile", metavar="PROFILE", nargs="?", help=_("a profile to open: its file, or its name"))
     parser.add_argument("--source", metavar="S", action="append", default=[], help=_("where input comes from"))
     parser.add_argument("--sink", metavar="K", default="auto", help=_("where output goes"))
+    parser.add_argument("--hidden", action="store_true", help=_("start without showing the window, as at login"))
     parser.add_argument("--theme", choices=("dusk", "day"), help=_("instead of the desktop's"))
 
 
@@ -33,7 +34,7 @@ def open_window(words: Sequence[str], commands: Sequence[str]) -> int:
         raise NubShiftError(trouble)
     from nubshift.app.main import run
 
-    return run(profile, options.source, options.sink, options.theme)
+    return run(profile, options.source, options.sink, options.theme, options.hidden)
 
 
 def _profile(word: str, commands: Sequence[str]) -> Path:

@@ -117,7 +117,7 @@ def why(choice: ProfileChoice, titles: Mapping[str, str]) -> str:
     """The sentence that says why this profile is used now. `titles` are those of profiles, by their names."""
     title = titles.get(choice.profile, choice.profile) if choice.profile is not None else ""
     words = {
-        "edited": _("{title} is open here. Nothing is sent to games while this window is in front."),
+        "edited": _("Editing {title}. Nothing is sent while this window is in front."),
         "kept": _("You chose to stay on {title}."),
         "launched": _("{title} was started with its game."),
         "never": _("No profile is used in {game}: you chose that."),

@@ -56,6 +56,11 @@ def automatic_path() -> Path:
     return Path(platformdirs.user_config_dir(APP)) / "automatic.json"
 
 
+def settings_path() -> Path:
+    """Where the player's settings are."""
+    return Path(platformdirs.user_config_dir(APP)) / "settings.json"
+
+
 def window_socket_path() -> Path:
     """The socket of this user's app, by which a second start reaches the first."""
     return runtime_folder() / "window.sock"

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from msgspec.structs import replace
 from PyQt6.QtCore import QObject, pyqtSignal
 
+from nubshift.app.client.at_play import AtPlay
 from nubshift.app.client.link import Link
 from nubshift.app.client.mirror import Mirror
 from nubshift.app.document.studio import Studio
@@ -24,9 +26,10 @@ class Playing(QObject):
 
     noticed = pyqtSignal(str, str)
 
-    def __init__(self, studio: Studio, link: Link, live: Mirror, folder: Path) -> None:
+    def __init__(self, studio: Studio, link: Link, live: Mirror, at_play: AtPlay, folder: Path) -> None:
         super().__init__(link)
         self._studio, self._link, self._live, self._folder = studio, link, live, folder
+        self._at_play = at_play
         self._number = 0
         self._under_way = False
         self._there: Use | None = None
@@ -94,6 +97,9 @@ class Playing(QObject):
             self._use(self._studio.profile)
 
     def _framed(self, frame: Frame) -> None:
+        if not self._at_play.edited:  # what is edited rests meanwhile; only the controller moves in its pictures
+            self._live.take(replace(frame, held=(), layers=(), surfaces=(), belts={}))
+            return
         self._live.take(frame)
         for place, variant in frame.variants.items() if self._borrowed is None else ():
             seat, _unused, control = place.partition("/")

@@ -9,8 +9,7 @@ from math import cos, radians, sin
 from PyQt6.QtCore import QPointF, QRectF, QSizeF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPen
 
-from nubshift.app.client.mirror import Mirror
-from nubshift.app.document.studio import Studio
+from nubshift.app.client.at_play import AtPlay
 from nubshift.app.map.words import words_for
 from nubshift.app.painting.canvas import elided, line_height, text_width
 from nubshift.app.painting.caps import CapState, cap_height, cap_width, draw_cap, draw_caps
@@ -40,8 +39,8 @@ class Shown:
 class OverlayPicture:
     """Draws what is shown on a screen of `size`, and knows its outline."""
 
-    def __init__(self, studio: Studio, live: Mirror, look: Look, label_of: Callable[[str], str]) -> None:
-        self._studio, self._live, self._look, self._label_of = studio, live, look, label_of
+    def __init__(self, at_play: AtPlay, look: Look, label_of: Callable[[str], str]) -> None:
+        self._at_play, self._live, self._look, self._label_of = at_play, at_play.live, look, label_of
         self.size = QSizeF(1, 1)
 
     def outline(self, shown: Sequence[Shown], told: str) -> QPainterPath:
@@ -178,7 +177,7 @@ class OverlayPicture:
         painter.drawRoundedRect(rect, 8, 8)
 
     def _draw_entry(self, painter: QPainter, rect: QRectF, what: Sends, label: str, chosen: bool) -> None:
-        theme, profile = self._theme, self._studio.profile
+        theme, profile = self._theme, self._at_play.profile
         keys = keys_of(profile, what)[:2]
         bare = all(isinstance(send, SendKey) for send in what)  # a bare key says all on its cap
         name = label or ("" if bare else sends_name(profile, what))
@@ -218,14 +217,14 @@ class OverlayPicture:
     @property
     def _top_layer(self) -> str:
         """The layer entered last that this profile has, else the base."""
-        known = [layer for layer in self._live.layers if self._studio.profile.layer(layer) is not None]
+        known = [layer for layer in self._live.layers if self._at_play.profile.layer(layer) is not None]
         return known[-1] if known else BASE
 
     def _everything(self) -> Sides:
         """What every control does now, for the left and the right hand: its name, its words and its keys."""
         sides: Sides = ([], [])
         for control in CONTROLS:
-            words = words_for(self._studio.profile, self._top_layer, control)
+            words = words_for(self._at_play.profile, self._top_layer, control)
             if words.found is not None and not words.found.binding.blocked:
                 hint = f"; {words.hint}" if words.hint else ""
                 sides["right" in CONTROLS[control].reach].append((control, f"{words.title}{hint}", words.keys))
@@ -238,14 +237,14 @@ class OverlayPicture:
 
     def _draw_all(self, painter: QPainter) -> None:
         """What every control does now, in two columns as the hands lie: left hand left, right hand right."""
-        theme, studio, layer = self._theme, self._studio, self._top_layer
+        theme, layer = self._theme, self._top_layer
         sides = self._everything()
         box, pitch = self._all_rect(sides), cap_height() + 6
         width = box.width()
         painter.setPen(QPen(theme.line, 1))
         painter.setBrush(faded(theme.surface, 0.94))
         painter.drawRoundedRect(box, 14, 14)
-        entry = studio.profile.layer(layer)
+        entry = self._at_play.profile.layer(layer)
         painter.setFont(font(STRONG, bold=True))
         painter.setPen(theme.ink)
         head = QRectF(box.left() + 20, box.top() + 12, width - 40, line_height(STRONG))

@@ -13,8 +13,7 @@ from PyQt6.QtDBus import QDBusArgument, QDBusConnection, QDBusMessage
 from PyQt6.QtGui import QGuiApplication, QPainter, QRegion
 from PyQt6.QtWidgets import QWidget
 
-from nubshift.app.client.mirror import Mirror
-from nubshift.app.document.studio import Studio
+from nubshift.app.client.at_play import AtPlay
 from nubshift.app.overlay.picture import OverlayPicture, Shown
 from nubshift.app.painting.theme import Look
 from nubshift.app.painting.timing import once
@@ -34,7 +33,7 @@ OUT = 0.15
 class PlayOverlay(QWidget):
     """Covers the screen while there is something to show, and is away else."""
 
-    def __init__(self, studio: Studio, live: Mirror, look: Look, label_of: Callable[[str], str]) -> None:
+    def __init__(self, at_play: AtPlay, look: Look, label_of: Callable[[str], str]) -> None:
         super().__init__(None)
         flags = Qt.WindowType
         self.setWindowFlags(
@@ -50,8 +49,9 @@ class PlayOverlay(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_QuitOnClose, False)
         self.setAccessibleName(_("Shown over the game"))
         self.setWindowTitle(_("Nub Shift over the game"))
-        self._studio, self._live = studio, live
-        self._picture = OverlayPicture(studio, live, look, label_of)
+        live = at_play.live
+        self._at_play, self._live = at_play, live
+        self._picture = OverlayPicture(at_play, look, label_of)
         self.on = True
         self.told = ""
         self._note = 0
@@ -80,7 +80,7 @@ class PlayOverlay(QWidget):
         return tuple(one.surface for one in self.shown)
 
     def _role(self, surface: Surface) -> Role | None:
-        layer = self._studio.profile.layer(surface.layer)
+        layer = self._at_play.profile.layer(surface.layer)
         binding = layer.binding(surface.control, surface.seat) if layer is not None else None
         return binding.role if binding is not None else None
 
@@ -106,10 +106,10 @@ class PlayOverlay(QWidget):
         if new:
             self.tell(self._name(new[-1]))
         elif gone:
-            self.tell(self._name(now[-1]) if now else self._studio.profile.layers[0].name)
+            self.tell(self._name(now[-1]) if now else self._at_play.profile.layers[0].name)
 
     def _name(self, layer: str) -> str:
-        entry = self._studio.profile.layer(layer)
+        entry = self._at_play.profile.layer(layer)
         return entry.name if entry is not None else layer.partition("/")[0]
 
     def tell(self, text: str) -> None:

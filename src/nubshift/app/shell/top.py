@@ -15,6 +15,7 @@ from nubshift.app.painting.nubs import draw_logo
 from nubshift.app.painting.theme import BODY, SMALL, TITLE, Look, font
 from nubshift.app.shell.health import tooltip
 from nubshift.app.shell.tabs import WorkspaceTabs
+from nubshift.app.shell.why_line import WhyLine
 from nubshift.app.widgets.plain import Label, tip
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.protocol.messages import Health, Status
@@ -36,6 +37,7 @@ class TopBar(QWidget):
     menu_wanted = pyqtSignal(object)
     find_wanted = pyqtSignal()
     live_wanted = pyqtSignal(bool)
+    choice_wanted = pyqtSignal(object)
 
     def __init__(self, studio: Studio, look: Look, called: Callable[[ControllerInfo], str]) -> None:
         super().__init__()
@@ -70,11 +72,13 @@ class TopBar(QWidget):
         row.addLayout(device)
         row.addWidget(self.switch)
         self.tabs = WorkspaceTabs(look)
+        self.why = WhyLine(look)
+        self.why.clicked.connect(lambda: self.choice_wanted.emit(self._below(self.why)))
         below = QHBoxLayout()
         below.setContentsMargins(8, 0, 14, 0)
         below.setSpacing(6)
         below.addWidget(self.tabs)
-        below.addStretch(1)
+        below.addWidget(self.why, 1)
         below.addWidget(self.search)
         below.addWidget(self.menu)
         column = QVBoxLayout(self)
@@ -95,6 +99,7 @@ class TopBar(QWidget):
     def show_status(self, status: Status | None, without: str = _("Starting…")) -> None:
         """What the runner says of itself; `without` stands there while there is none."""
         self.switch.show_state(status.live if status else None)
+        self.why.show_status(status)
         if status is None:
             self.controller.setText(without)
             self.sending.setText("")

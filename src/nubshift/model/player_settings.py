@@ -1,0 +1,48 @@
+"""What belongs to the player and not to a profile: one file, read by the app (docs/formats.md)."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Annotated, Final, Literal, TypeAlias
+
+import msgspec
+
+from nubshift.model.files import read_companion
+from nubshift.model.part import Part
+from nubshift.model.store import write_atomically
+from nubshift.texts import _
+
+FORMAT: Final = "nubshift-settings"
+VERSION: Final = 1
+
+Closing: TypeAlias = Literal["background", "quit"]
+"""What closing the window does: Nub Shift goes on without it, or ends."""
+Login: TypeAlias = Literal["no", "autostart", "systemd"]
+"""How Nub Shift starts at login, if it does: by the desktop's autostart, or as a unit of systemd."""
+
+
+class PlayerSettings(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=False):
+    """`theme` is empty while the desktop decides. `told_background`: that closing the window does not end the program
+    has been said. `last_profile` is the path of the one that was open last."""
+
+    format: Literal["nubshift-settings"] = FORMAT
+    version: Literal[1] = VERSION
+    theme: Literal["", "dusk", "day"] = ""
+    overlay: bool = True
+    layer_sounds: bool = False
+    touch_selects: bool = True
+    listening_seconds: Annotated[int, msgspec.Meta(ge=1, le=600)] = 5
+    closing: Closing = "background"
+    told_background: bool = False
+    login: Login = "no"
+    last_profile: str = ""
+
+
+def read_settings(path: Path) -> PlayerSettings:
+    """The file at `path`; the defaults where there is none. Raises StorageError; see `read_companion`."""
+    return read_companion(path, PlayerSettings, _("Your settings")) or PlayerSettings()
+
+
+def write_settings(path: Path, settings: PlayerSettings) -> None:
+    """Save them. Raises StorageError."""
+    write_atomically(path, msgspec.json.format(msgspec.json.encode(settings), indent=2) + b"\n")

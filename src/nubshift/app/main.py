@@ -63,10 +63,8 @@ def run(profile: Path | None, sources: Sequence[str], sink: str, theme: str | No
     studio = Studio(file, opened)
     link = Link(socket_path(), sources or DEFAULT_SOURCES, sink)
     window = MainWindow(studio, link, look, folder, settings)
-    stored = (settings.trouble, window.grasp.trouble, window.controller_store.trouble, window.results.trouble)
-    for trouble in (*troubles, *stored):
-        if trouble:
-            window.notices.tell("error", trouble)
+    for trouble in (*troubles, *window.troubles()):
+        window.notices.tell("error", trouble)
     background = Background(window, settings, window_socket_path())
     window.stays = background.stays
     link.refused.connect(lambda text: _refused(app, window, text))

@@ -13,6 +13,7 @@ from nubshift.app.client.at_play import AtPlay
 from nubshift.app.client.in_use import ControllerInUse
 from nubshift.app.client.link import Link
 from nubshift.app.client.mirror import Mirror
+from nubshift.app.client.play_times import PlayClock
 from nubshift.app.client.playing import Playing
 from nubshift.app.client.steering import Steering
 from nubshift.app.client.watching import Watching
@@ -20,13 +21,16 @@ from nubshift.app.controllers.coming import Coming
 from nubshift.app.controllers.store import ControllerStore
 from nubshift.app.controllers.workspace import ControllersWorkspace
 from nubshift.app.document.assigning import Armed
+from nubshift.app.document.automatic_store import AutomaticStore
 from nubshift.app.document.placement import FingerPlacement
 from nubshift.app.document.shelf import Shelf
 from nubshift.app.document.studio import Studio
+from nubshift.app.document.version_keeper import VersionKeeper
 from nubshift.app.map.workspace import MapWorkspace
 from nubshift.app.overlay.window import PlayOverlay
 from nubshift.app.painting.key_labels import KeyLabels
 from nubshift.app.painting.theme import Look
+from nubshift.app.profiles.workspace import ProfilesWorkspace, ShelfWays
 from nubshift.app.shell.choice_menu import choice_menu
 from nubshift.app.shell.controller_menu import ControllerMenu
 from nubshift.app.shell.finder import Finder
@@ -51,8 +55,8 @@ from nubshift.app.trying.workspace import TryWorkspace, results_path
 from nubshift.app.tune.workspace import TuneWorkspace
 from nubshift.app.window_actions import Ways, WindowActions
 from nubshift.model.stored_controllers import Calibration
-from nubshift.protocol.messages import Keep, SetLive, Shown, Status
-from nubshift.protocol.paths import settings_path
+from nubshift.protocol.messages import Keep, Reread, SetLive, Shown, Status
+from nubshift.protocol.paths import automatic_path, settings_path
 from nubshift.texts import _
 
 SMALLEST = (1080, 620)
@@ -108,18 +112,27 @@ class MainWindow(QMainWindow):
         self.tune = TuneWorkspace(stage, watching, playing.play, self.results.in_words, self._calibrate)
         self.range = TryWorkspace(stage, link, watching, self.label_of, self.results)
         self.controllers = ControllersWorkspace(stage, link, self.controller_store)
+        self.rules = AutomaticStore(automatic_path(), lambda: link.send(Reread()))
+        self.clock = PlayClock(folder.parent / "played.json", link)
+        self.versions = VersionKeeper(studio.document, folder)
         self._coming = Coming(self.controller_store, self.notices.offer)
         self.now = NowStrip(self.at_play.live, look, self.name_of, self.label_of)
-        self._finder = Finder(self)
-        self._keyboard = KeyboardPicker(look, self.label_of, self)
-        self.asker = Prompt(self)
-        self.beginning = NewProfile(look, self.shelf.create, self)
-        self.overlay = PlayOverlay(self.at_play, look, self.label_of)
-        self.sounds = LayerSounds(self.at_play.live, self)
+        self._make_sheets()
+        self.files = ProfileFiles(studio.document, self.shelf, self.map.keys.take_text, self)
+        self.profiles = ProfilesWorkspace(
+            stage,
+            link,
+            self.shelf,
+            self.rules,
+            self.clock,
+            self.versions,
+            ShelfWays(
+                lambda: self.show_workspace("map"), self.beginning.ask, self.files.open_file, self.files.export_file
+            ),
+        )
         self._lay_out()
         self.guard = FocusGuard(application(), link)
         self.capture = KeyCapture(application(), studio, self.recording)
-        self.files = ProfileFiles(studio.document, self.shelf, self.map.keys.take_text, self)
         self.actions_table = WindowActions(
             self,
             studio,
@@ -142,6 +155,15 @@ class MainWindow(QMainWindow):
         self._show_titles()
         self.map.hands.focus(studio.selection.control)
 
+    def _make_sheets(self) -> None:
+        """What comes over the window, and over the game."""
+        self._finder = Finder(self)
+        self._keyboard = KeyboardPicker(self.look, self.label_of, self)
+        self.asker = Prompt(self)
+        self.beginning = NewProfile(self.look, self.shelf.create, self)
+        self.overlay = PlayOverlay(self.at_play, self.look, self.label_of)
+        self.sounds = LayerSounds(self.at_play.live, self)
+
     def _lay_out(self) -> None:
         column = QVBoxLayout()
         column.setContentsMargins(0, 0, 0, 0)
@@ -152,6 +174,7 @@ class MainWindow(QMainWindow):
             "tune": self.tune,
             "try": self.range,
             "controllers": self.controllers,
+            "profiles": self.profiles,
         }
         for page in self.workspaces.values():
             self.pages.addWidget(page)
@@ -188,7 +211,8 @@ class MainWindow(QMainWindow):
         link.noticed.connect(self.notices.tell)
         self.controller_store.changed.connect(self._controllers_changed)
         self.controller_store.noticed.connect(self.notices.tell)
-        self.controllers.noticed.connect(self.notices.tell)
+        for teller in (self.controllers, self.profiles, self.rules, self.versions):
+            teller.noticed.connect(self.notices.tell)
         self.now.let_through.connect(self.guard.let_through)
         self.range.letting_through.connect(self.guard.let_into_range)
         self.top.live_wanted.connect(self.set_live)
@@ -198,6 +222,11 @@ class MainWindow(QMainWindow):
         self.top.profile_menu_wanted.connect(self._profiles.show)
         self.top.controller_menu_wanted.connect(self._controllers.show)
         self.top.choice_wanted.connect(self._choose_profile)
+
+    def troubles(self) -> list[str]:
+        """A sentence for each file of the player's that could not be read."""
+        stored = (self.settings, self.grasp, self.controller_store, self.results, self.rules, self.clock)
+        return [one.trouble for one in stored if one.trouble]
 
     # The runner
 
@@ -370,6 +399,7 @@ class MainWindow(QMainWindow):
         self.overlay.close()
         self.overlay.deleteLater()
         self.controllers.doctor.close_doctor()
+        self.clock.save()
         self.link.close()
         self.guard.close()
         self.capture.close()

@@ -23,7 +23,7 @@ from nubshift.app.shell.new_profile import NewProfile
 from nubshift.app.shell.profile_files import ProfileFiles
 from nubshift.app.shell.settings_store import SettingsStore
 from nubshift.app.shell.top import TopBar
-from nubshift.protocol.messages import Play, Stop
+from nubshift.protocol.messages import Keep, Play, Stop
 from nubshift.protocol.paths import demo_folder
 from nubshift.texts import _
 
@@ -81,6 +81,12 @@ class WindowActions(ActionTable):
                 "Ctrl+4",
             ),
             Action(
+                "profiles",
+                always(_("Profiles: which one goes with which game")),
+                lambda: self._go.workspace("profiles"),
+                "Ctrl+5",
+            ),
+            Action(
                 "undo",
                 self._undo_text,
                 studio.document.undo,
@@ -101,6 +107,7 @@ class WindowActions(ActionTable):
                 lambda: self._go.live(not self._top.switch.on),
                 "Ctrl+P",
             ),
+            Action("automatic", always(_("Choose the profile automatically")), lambda: self._link.send(Keep(None))),
             Action("stop", always(_("Release all keys")), lambda: self._link.send(Stop()), "Ctrl+."),
             Action("play", self._play_text, self._play, "Ctrl+D", lambda: self._in_use.is_simulated),
             Action(

@@ -307,12 +307,8 @@ class Status(_Say, frozen=True, tag="status"):
     """What holds until it changes: sent at once when it does.
 
     `profile` is the name of the one in use (None for none) and `title` its game; `why` says in a sentence why it is
-    this one and `cause` in a word (`model/choosing`). `waiting`: output waits for the game's focus; `kept`: the player
-    stays on it on purpose; `launched`: its game was started with it.
-
-    `sink` is the way of sending (``uinput``, ``xtest``, ``record``, ``nowhere``) and `reason` why it is this one.
-    `playing` says whether a script moves the simulated pad, `seats` which controller is in each further seat, and
-    `fills` what fills every seat in detail. `others` is hardware that is no controller but can be brought in.
+    this one and `cause` in a word (`model/choosing`). `waiting`: output waits for the game's focus; `kept` is the one
+    that the player stays on, if any; `launched`: its game was started with it.
     """
 
     live: bool
@@ -330,7 +326,7 @@ class Status(_Say, frozen=True, tag="status"):
     why: str = ""
     cause: str = ""
     waiting: bool = False
-    kept: bool = False
+    kept: str | None = None
     launched: LaunchState = LaunchState()
 
 

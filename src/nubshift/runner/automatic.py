@@ -104,9 +104,9 @@ class AutomaticProfile:
         return "" if self._plays_idle else self._session.profile.game.title
 
     @property
-    def is_kept(self) -> bool:
-        """Whether the player stays on one profile on purpose."""
-        return self._situation.kept is not None
+    def kept(self) -> str | None:
+        """The name of the profile that the player stays on, if any."""
+        return self._situation.kept
 
     @property
     def around(self) -> Surroundings:
@@ -174,6 +174,7 @@ class AutomaticProfile:
             path = path_of(profile, self._places.profiles)
             if not path.exists():
                 return _("there is no profile {name}").format(name=profile)
+        self.generation += 1
         self._know(now, kept=profile)
         return ""
 
@@ -181,6 +182,7 @@ class AutomaticProfile:
         """A game was started by the process `pid` with its profile, empty for the one that goes with it by the rules;
         None: it has ended."""
         self._launched_pid = pid if profile is not None else 0
+        self.generation += 1
         self._watch()
         self._know(now, launched=profile or None, family=frozenset({pid}), was_front=False)
 

@@ -163,7 +163,7 @@ class Conversation:
             why=automatic.why,
             cause=automatic.choice.cause,
             waiting=automatic.choice.paused,
-            kept=automatic.is_kept,
+            kept=automatic.kept,
             launched=automatic.launched,
         )
 

@@ -17,7 +17,7 @@ def choice_menu(parent: QWidget, shelf: Shelf, status: Status | None, keep: Call
     """A menu of all profiles, the one that is stayed on ticked. `keep` is told which, None for the rules."""
     menu = QMenu(_("Profile in use"), parent)
     group = QActionGroup(menu)
-    kept = status is not None and status.kept
+    kept = status.kept if status is not None else None
     choices: list[tuple[str, str | None]] = [(_("Choose automatically"), None)]
     choices += [
         (_("Stay on {title}").format(title=entry.title), name_of(entry.path, shelf.folder))
@@ -29,8 +29,7 @@ def choice_menu(parent: QWidget, shelf: Shelf, status: Status | None, keep: Call
         assert action is not None
         action.setCheckable(True)
         group.addAction(action)
-        stayed = kept and status is not None and name is not None and status.profile == name
-        action.setChecked(stayed or (name is None and not kept))
+        action.setChecked(name == kept)
         action.triggered.connect(lambda _=False, name=name: keep(name))
         if name is None:
             menu.addSeparator()

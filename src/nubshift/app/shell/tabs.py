@@ -9,7 +9,13 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 from nubshift.app.painting.theme import Look
 from nubshift.texts import _
 
-WORKSPACES: dict[str, str] = {"map": _("Map"), "tune": _("Tune"), "try": _("Try"), "controllers": _("Controllers")}
+WORKSPACES: dict[str, str] = {
+    "map": _("Map"),
+    "tune": _("Tune"),
+    "try": _("Try"),
+    "controllers": _("Controllers"),
+    "profiles": _("Profiles"),
+}
 """Those that there are, with what stands on them."""
 
 

@@ -1,0 +1,1 @@
+"""The workspace Profiles: the shelf, what each profile starts with, its history, and the order of the rules."""

@@ -1,0 +1,473 @@
+"""What is other in one profile than in another, in words; each difference can be taken over alone (need N60).
+
+For history (a version against the present), for comparing two profiles, and for what an imported one brings.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from functools import partial
+from typing import Any
+
+import msgspec
+from msgspec.structs import replace
+
+from nubshift.model import edits, parameters
+from nubshift.model.names import Names, lowered
+from nubshift.model.profile import (
+    BASE,
+    FEEL_FIELDS,
+    GESTURES,
+    Belt,
+    Binding,
+    Command,
+    Feel,
+    Layer,
+    Macro,
+    Profile,
+    Seat,
+    Together,
+    Variant,
+)
+from nubshift.model.sends import ChangeLayer, HoldLayer, NextLayer, SendBelt, SendCommand, SendMacro, Sends
+from nubshift.model.sentences import GESTURE_NAMES, binding_name, role_name, sends_name
+from nubshift.model.walk import every_send, sends_in
+from nubshift.texts import _, listed
+
+Bound = Binding | Together
+
+
+@dataclass(frozen=True)
+class Difference:
+    """`text` says what is other in the new one, as a sentence without its stop; `layer` is the name of the layer it is
+    in, empty where it is in none. `take` makes it so in a profile."""
+
+    text: str
+    take: Callable[[Profile], Profile]
+    layer: str = ""
+
+
+def differences(old: Profile, new: Profile, names: Names | None = None) -> list[Difference]:
+    """Everything that is other in `new` than in `old`, in the order in which a profile is read."""
+    words = names or Names()
+    return [
+        *_of_game(old, new),
+        *_of_commands(old, new),
+        *_of_layers(old, new),
+        *(found for layer in new.layers for found in _of_bindings(old, new, layer, words)),
+        *(found for layer in new.layers for found in _of_feel(old, new, layer, words)),
+        *_of_lists(old, new),
+        *_of_seats(old, new),
+    ]
+
+
+def taken(profile: Profile, found: list[Difference]) -> Profile:
+    """`profile` with all of these."""
+    for difference in found:
+        profile = difference.take(profile)
+    return profile
+
+
+# The game, and what holds for the whole profile
+
+_GAME_WORDS = {
+    "title": _("The title is {value}"),
+    "colour": _("The colour is {value}"),
+    "program": _("The program is {value}"),
+    "note": _("The notes are others"),
+    "moves": _("What the mouse moves is set otherwise"),
+    "counts_per_turn": _("One turn of the camera is {value} counts"),
+    "tick": _("Mouse motion is sent every {value} ms"),
+    "form": _("Commands are sent as {value}"),
+    "pad": _("The virtual pad is set otherwise"),
+    "sees_controller": _("Whether the game sees the controller is set otherwise"),
+    "light": _("The controller's light is set otherwise"),
+    "rumble": _("The strength of rumble is set otherwise"),
+    "rumble_cap": _("The longest rumble is {value} ms"),
+}
+_HABIT_WORDS = {
+    "holds_toggle": _("Holds as toggles is set otherwise"),
+    "one_to_one": _("One to one only is set otherwise"),
+}
+
+
+def _of_game(old: Profile, new: Profile) -> Iterator[Difference]:
+    for field in new.game.__struct_fields__:
+        value = getattr(new.game, field)
+        if value != getattr(old.game, field):
+            text = _GAME_WORDS[field].format(value=value if value != "" else _("empty"))
+            yield Difference(text, partial(edits.with_game, **{field: value}))
+    for field in new.habits.__struct_fields__:
+        value = getattr(new.habits, field)
+        if value != getattr(old.habits, field):
+            known = parameters.BY_NAME.get(field)
+            text = _HABIT_WORDS[field] if known is None else f"{known.label}: {known.text(value)}"
+            yield Difference(text, partial(_with_habits, **{field: value}))
+    if old.needed != new.needed:
+        yield Difference(_("Other commands are needed together"), lambda p: _with_needed(p, new))
+
+
+def _with_habits(profile: Profile, **values: Any) -> Profile:
+    return replace(profile, habits=replace(profile.habits, **values))
+
+
+def _with_needed(profile: Profile, source: Profile) -> Profile:
+    for pair in source.needed:
+        for command in (pair.one, pair.other):
+            profile = _with_command_of(profile, source, command)
+    return replace(profile, needed=source.needed)
+
+
+def _of_seats(old: Profile, new: Profile) -> Iterator[Difference]:
+    if old.seats != new.seats:
+        yield Difference(_("The seats are others"), partial(_with_seats, seats=new.seats))
+
+
+def _with_seats(profile: Profile, seats: tuple[Seat, ...]) -> Profile:
+    """Those that are still in use stay."""
+    used = {part.seat for layer in profile.layers for part in _seated(layer)}
+    used |= {variant.feel.seat for variant in profile.variants}
+    named = {seat.id for seat in seats}
+    return replace(profile, seats=(*seats, *(s for s in profile.seats if s.id in used and s.id not in named)))
+
+
+def _seated(layer: Layer) -> Iterator[Binding | Together | Feel]:
+    yield from layer.bindings
+    yield from layer.together
+    yield from layer.feel
+
+
+# Commands
+
+
+def _of_commands(old: Profile, new: Profile) -> Iterator[Difference]:
+    for command in new.commands:
+        before = old.command(command.id)
+        if before is None:
+            yield Difference(
+                _("Command {name} added").format(name=command.name), partial(edits.with_command, command=command)
+            )
+        elif before != command:
+            yield Difference(_command_text(before, command), partial(edits.with_command, command=command))
+    for command in old.commands:
+        if new.command(command.id) is None:
+            yield Difference(
+                _("Command {name} removed").format(name=command.name), partial(_without_command, command=command)
+            )
+
+
+def _without_command(profile: Profile, command: Command) -> Profile:
+    return edits.without_command(profile, command.id) if profile.command(command.id) is not None else profile
+
+
+def _command_text(before: Command, command: Command) -> str:
+    if before.name != command.name:
+        return _("Command {old} is called {new}").format(old=before.name, new=command.name)
+    if before.keys != command.keys:
+        keys = [" + ".join(c.keys) or _("no key") for c in (command, before)]
+        return _("{name} is {new} instead of {old}").format(name=command.name, new=keys[0], old=keys[1])
+    if before.group != command.group:
+        return _("{name} is in the group {group}").format(name=command.name, group=command.group or _("none"))
+    return _("Command {name} is set otherwise").format(name=command.name)
+
+
+# Layers
+
+
+def _of_layers(old: Profile, new: Profile) -> Iterator[Difference]:
+    for layer in new.layers:
+        before = old.layer(layer.id)
+        if before is None:
+            yield Difference(
+                _("Layer {name} added").format(name=layer.name), partial(_with_whole_layer, source=new, layer=layer)
+            )
+        elif _shell(before) != _shell(layer):
+            text = (
+                _("Layer {old} is called {new}").format(old=before.name, new=layer.name)
+                if before.name != layer.name
+                else _("Layer {name} is set otherwise").format(name=layer.name)
+            )
+            yield Difference(text, partial(_with_shell, layer=layer))
+    for layer in old.layers:
+        if new.layer(layer.id) is None and layer.id != BASE:
+            yield Difference(_("Layer {name} removed").format(name=layer.name), partial(_without_layer, layer=layer))
+    if [e.id for e in old.layers] != [e.id for e in new.layers] and {e.id for e in old.layers} == {
+        e.id for e in new.layers
+    }:
+        yield Difference(_("The layers are in another order"), lambda p: _in_order(p, new))
+
+
+def _without_layer(profile: Profile, layer: Layer) -> Profile:
+    return edits.without_layer(profile, layer.id) if profile.layer(layer.id) is not None else profile
+
+
+def _shell(layer: Layer) -> Layer:
+    return replace(layer, bindings=(), feel=(), together=())
+
+
+def _with_shell(profile: Profile, layer: Layer) -> Profile:
+    """A layer's own settings; the layer comes with them where it is not there."""
+    there = profile.layer(layer.id)
+    if there is None:
+        return replace(profile, layers=(*profile.layers, _shell(layer)))
+    fresh = replace(layer, bindings=there.bindings, feel=there.feel, together=there.together)
+    return replace(profile, layers=tuple(fresh if one is there else one for one in profile.layers))
+
+
+def _with_whole_layer(profile: Profile, source: Profile, layer: Layer) -> Profile:
+    if profile.layer(layer.id) is None:
+        profile = replace(profile, layers=(*profile.layers, layer))
+    else:
+        profile = replace(profile, layers=tuple(layer if one.id == layer.id else one for one in profile.layers))
+    for part in _seated(layer):
+        profile = _with_seat_of(profile, source, part.seat)
+    return _with_references(profile, source, layer)
+
+
+def _in_order(profile: Profile, source: Profile) -> Profile:
+    order = {layer.id: at for at, layer in enumerate(source.layers)}
+    return replace(profile, layers=tuple(sorted(profile.layers, key=lambda one: order.get(one.id, len(order)))))
+
+
+# Bindings
+
+
+def _bounds(layer: Layer | None) -> dict[tuple[str, str], Bound]:
+    if layer is None:
+        return {}
+    found: dict[tuple[str, str], Bound] = {(one.seat, one.control): one for one in layer.bindings}
+    return found | {(one.seat, "+".join(sorted(one.controls))): one for one in layer.together}
+
+
+def _of_bindings(old: Profile, new: Profile, layer: Layer, names: Names) -> Iterator[Difference]:
+    old_layer = old.layer(layer.id)
+    if old_layer is None:
+        return  # the whole layer is new
+    before, after = _bounds(old_layer), _bounds(layer)
+    changed = {key for key in before.keys() | after.keys() if before.get(key) != after.get(key)}
+    where = "" if layer.id == BASE else layer.name
+    moved: set[tuple[str, str]] = set()
+    for text, pair in _moves(old, new, before, after, changed, names):
+        moved.update(pair)
+        yield Difference(text, _taking(new, layer, {key: after.get(key) for key in pair}, before), where)
+    for key in sorted(changed - moved):
+        text = _bound_text(old, new, before.get(key), after.get(key), names.title(key[1]))
+        yield Difference(text, _taking(new, layer, {key: after.get(key)}, before), where)
+
+
+def _only(bound: Bound | None) -> Sends:
+    """What a button sends that does nothing but send when pressed."""
+    if bound is None or list(bound.gestures) != ["press"]:
+        return ()
+    return () if isinstance(bound, Binding) and bound.by_depth else bound.press
+
+
+def _moves(
+    old: Profile,
+    new: Profile,
+    before: dict[tuple[str, str], Bound],
+    after: dict[tuple[str, str], Bound],
+    changed: set[tuple[str, str]],
+    names: Names,
+) -> Iterator[tuple[str, tuple[tuple[str, str], tuple[str, str]]]]:
+    """What left one control and came to another one of those that changed."""
+    left = {key: sent for key in sorted(changed) if (sent := _only(before.get(key)))}
+    came = {key: sent for key in sorted(changed) if (sent := _only(after.get(key)))}
+    for source, sent in left.items():
+        if came.get(source) == sent:
+            continue
+        target = next((key for key, there in came.items() if there == sent and left.get(key) != sent), None)
+        if target is None:
+            continue
+        del came[target]
+        text = _("{what} moved from {source} to {target}").format(
+            what=sends_name(new, sent), source=names.title(source[1]), target=names.inside(target[1])
+        )
+        yield text, (source, target)
+
+
+def _bound_text(old: Profile, new: Profile, before: Bound | None, after: Bound | None, control: str) -> str:
+    if after is None:
+        return _("{control} no longer does {what}").format(control=control, what=_bound_name(old, before))
+    if before is None:
+        return _("{control} does {what}").format(control=control, what=_bound_name(new, after))
+    was, now = _bound_name(old, before), _bound_name(new, after)
+    if was == now:
+        return _("{control}: {what} is set otherwise").format(control=control, what=now)
+    for gesture in GESTURES:
+        one, other = before.gestures.get(gesture, ()), after.gestures.get(gesture, ())
+        rest = replace(after, **{gesture: one}) == before
+        if one != other and rest:
+            return _("{control}, {gesture}: {new} instead of {old}").format(
+                control=control,
+                gesture=lowered(GESTURE_NAMES[gesture]),
+                new=sends_name(new, other),
+                old=sends_name(old, one),
+            )
+    return _("{control}: {new} instead of {old}").format(control=control, new=now, old=was)
+
+
+def _bound_name(profile: Profile, bound: Bound | None) -> str:
+    if isinstance(bound, Together):
+        return listed([sends_name(profile, sends) for sends in bound.gestures.values()]) or _("Nothing")
+    if bound is not None and bound.role is not None and bound.bands:
+        return _("{role}, with bands").format(role=role_name(profile, bound.role))
+    return binding_name(profile, bound)
+
+
+def _taking(
+    source: Profile, layer: Layer, wanted: dict[tuple[str, str], Bound | None], before: dict[tuple[str, str], Bound]
+) -> Callable[[Profile], Profile]:
+    def take(profile: Profile) -> Profile:
+        if profile.layer(layer.id) is None:
+            profile = _with_shell(profile, layer)
+        for key, bound in wanted.items():
+            if bound is not None:
+                profile = _with_seat_of(edits.with_bound(profile, layer.id, bound), source, bound.seat)
+                profile = _with_references(profile, source, bound)
+            elif isinstance(before.get(key), Together):
+                gone = before[key]
+                assert isinstance(gone, Together)
+                profile = edits.with_together(profile, layer.id, Together(gone.controls, gone.seat))
+            else:
+                profile = edits.with_binding(profile, layer.id, Binding(key[1], key[0]))
+        return profile
+
+    return take
+
+
+def _with_seat_of(profile: Profile, source: Profile, seat: str) -> Profile:
+    """With a seat that this profile lacks."""
+    there = next((one for one in source.seats if one.id == seat), None)
+    known = any(one.id == seat for one in profile.seats)
+    return profile if there is None or known else replace(profile, seats=(*profile.seats, there))
+
+
+def _with_references(profile: Profile, source: Profile, part: msgspec.Struct) -> Profile:
+    """With the commands, belts, macros and layers that `part` of `source` names and this profile lacks."""
+    for _unused, sends in sends_in(part):
+        for send in every_send(sends):
+            match send:
+                case SendCommand(command):
+                    profile = _with_command_of(profile, source, command)
+                case SendBelt(belt) if profile.belt(belt) is None and (there := source.belt(belt)) is not None:
+                    profile = _with_references(edits.with_belt(profile, there), source, there)
+                case SendMacro(macro) if profile.macro(macro) is None and (run := source.macro(macro)) is not None:
+                    profile = _with_references(edits.with_macro(profile, run), source, run)
+                case HoldLayer(layer) | ChangeLayer(layer):
+                    profile = _with_layers_of(profile, source, (layer,))
+                case NextLayer(layers):
+                    profile = _with_layers_of(profile, source, layers)
+    return profile
+
+
+def _with_command_of(profile: Profile, source: Profile, command: str) -> Profile:
+    there = source.command(command)
+    return profile if there is None or profile.command(command) is not None else edits.with_command(profile, there)
+
+
+def _with_layers_of(profile: Profile, source: Profile, layers: tuple[str, ...]) -> Profile:
+    for name in layers:
+        there = source.layer(name)
+        if there is not None and profile.layer(name) is None:
+            profile = _with_whole_layer(profile, source, there)
+    return profile
+
+
+# Feel
+
+
+def _of_feel(old: Profile, new: Profile, layer: Layer, names: Names) -> Iterator[Difference]:
+    old_layer = old.layer(layer.id)
+    if old_layer is None:
+        return
+    places = {(one.seat, one.control) for one in (*old_layer.feel, *layer.feel)}
+    for seat, control in sorted(places):
+        before = old_layer.feel_of(control, seat) or Feel(control, seat)
+        after = layer.feel_of(control, seat) or Feel(control, seat)
+        if before != after:
+            yield Difference(
+                f"{names.title(control)}: {_feel_text(before, after)}",
+                partial(_with_feel, source=new, layer=layer, feel=after),
+                "" if layer.id == BASE else layer.name,
+            )
+
+
+def _with_feel(profile: Profile, source: Profile, layer: Layer, feel: Feel) -> Profile:
+    there = profile if profile.layer(layer.id) is not None else _with_shell(profile, layer)
+    there = _with_seat_of(there, source, feel.seat)
+    return edits.with_feel_put(there, layer.id, feel)
+
+
+def _feel_text(before: Feel, after: Feel) -> str:
+    parts = []
+    for field in FEEL_FIELDS:
+        was, now = getattr(before, field), getattr(after, field)
+        if was == now:
+            continue
+        known = parameters.BY_NAME.get(field)
+        if known is None:
+            parts.append(_FEEL_WORDS[field])
+        elif now is None:
+            parts.append(_("{name} as usual").format(name=lowered(known.label)))
+        elif was is None:
+            parts.append(_("{name} {new}").format(name=lowered(known.label), new=known.text(now)))
+        else:
+            parts.append(
+                _("{name} {new} instead of {old}").format(
+                    name=lowered(known.label), new=known.text(now), old=known.text(was)
+                )
+            )
+    return ", ".join(parts)
+
+
+_FEEL_WORDS = {
+    "zone": _("another kind of dead zone"),
+    "curve": _("another response curve"),
+    "invert_x": _("inverted sideways, or no longer"),
+    "invert_y": _("inverted up and down, or no longer"),
+}
+
+
+# Belts, macros and variants
+
+
+def _of_lists(old: Profile, new: Profile) -> Iterator[Difference]:
+    kinds: tuple[tuple[str, str, str, str], ...] = (
+        ("belts", _("Belt {name} added"), _("Belt {name} removed"), _("Belt {name} is set otherwise")),
+        ("macros", _("Macro {name} added"), _("Macro {name} removed"), _("Macro {name} is set otherwise")),
+        ("variants", _("Variant {name} added"), _("Variant {name} removed"), _("Variant {name} is set otherwise")),
+    )
+    for field, added, removed, changed in kinds:
+        before: dict[str, Belt | Macro | Variant] = {one.id: one for one in getattr(old, field)}
+        after: dict[str, Belt | Macro | Variant] = {one.id: one for one in getattr(new, field)}
+        for name, one in after.items():
+            if before.get(name) != one:
+                text = (added if name not in before else changed).format(name=one.name)
+                yield Difference(text, partial(_with_part, source=new, field=field, part=one))
+        for name, one in before.items():
+            if name not in after:
+                text = removed.format(name=one.name)
+                yield Difference(text, partial(_without_part, field=field, name=name))
+
+
+def _with_part(profile: Profile, source: Profile, field: str, part: Belt | Macro | Variant) -> Profile:
+    there = getattr(profile, field)
+    fresh = tuple(part if one.id == part.id else one for one in there)
+    if all(one.id != part.id for one in there):
+        fresh = (*there, part)
+    fuller = replace(profile, **{field: fresh})
+    if isinstance(part, Variant):
+        fuller = _with_layers_of(_with_seat_of(fuller, source, part.feel.seat), source, (part.layer,))
+    return _with_references(fuller, source, part)
+
+
+def _without_part(profile: Profile, field: str, name: str) -> Profile:
+    if all(one.id != name for one in getattr(profile, field)):
+        return profile
+    if field == "belts":
+        return edits.without_belt(profile, name)
+    if field == "macros":
+        return edits.without_macro(profile, name)
+    return replace(profile, variants=tuple(one for one in profile.variants if one.id != name))

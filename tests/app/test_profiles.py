@@ -1,0 +1,218 @@
+"""The workspace Profiles: what each starts with, their order, and their history."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtWidgets import QApplication, QMenu, QPushButton, QWidget
+
+from nubshift.app.profiles.workspace import ProfilesWorkspace
+from nubshift.app.widgets.fields import LineField
+from nubshift.model import edits
+from nubshift.model.automatic import Automatic, GameRule, read_automatic, write_automatic
+from nubshift.model.programs import ProgramMatch
+from nubshift.model.slots import Slot
+from nubshift.model.store import ProfileFile
+from nubshift.model.versions import versions_of
+from nubshift.protocol.messages import Ask, Programs
+from nubshift.protocol.paths import automatic_path, profile_folder
+from tests.app.conftest import Hand
+from tests.support.desktop import bring_to_front, window
+from tests.support.profiles import made, sends
+
+
+@pytest.fixture
+def shelf(start: Callable[..., Hand]) -> Hand:
+    """The window at Profiles, with the demo."""
+    hand = start()
+    hand.click(hand.window.top.tabs.buttons["profiles"])
+    hand.until(hand.window.profiles.isVisible)
+    return hand
+
+
+def page(hand: Hand) -> ProfilesWorkspace:
+    return hand.window.profiles
+
+
+def rules() -> Automatic:
+    return read_automatic(automatic_path())
+
+
+def seen_in_front(hand: Hand, title: str) -> bool:
+    """Whether the runner has seen a window in front."""
+    told: list[Programs] = []
+    hand.link.programs_told.connect(told.append)
+    hand.link.send(Ask("programs"))
+    hand.until(lambda: told)
+    hand.link.programs_told.disconnect(told.append)
+    return any(seen.title == title for seen in told[-1].recent)
+
+
+def oldest(view: QWidget) -> QPushButton:
+    """The button that restores the oldest version."""
+    buttons = [b for b in view.findChildren(QPushButton) if b.accessibleName().startswith("Restore the version")]
+    return [button for button in buttons if button.isVisible()][-1]
+
+
+def look_at(hand: Hand, title: str) -> None:
+    shelf = page(hand).list
+    number = next(at for at, row in enumerate(shelf.rows) if row.title == title)
+    hand.click(shelf, shelf.place(number).center().toPoint())
+    hand.until(lambda: page(hand).page.title.accessibleName() == title)
+
+
+def test_the_shelf_lists_and_filters_and_opens(shelf: Hand) -> None:
+    assert [row.title for row in page(shelf).list.rows] == ["Ferrow Deep", "Quillgate", "Saltbarrow"]
+    shelf.bot.keyClicks(page(shelf).search, "gate")
+    assert [row.title for row in page(shelf).list.rows] == ["Quillgate"]
+    shelf.bot.keyClicks(page(shelf).search, "x")
+    assert "gatex" in page(shelf).list.nothing
+    page(shelf).search.clear()
+    look_at(shelf, "Saltbarrow")
+    assert shelf.studio.profile.game.title == "Ferrow Deep"  # looked at, not opened
+    shelf.choose(page(shelf), "Edit")
+    assert shelf.studio.profile.game.title == "Saltbarrow"
+    assert shelf.window.map.isVisible()
+
+
+def test_a_program_is_typed_and_the_rule_is_saved_and_removed(shelf: Hand) -> None:
+    look_at(shelf, "Saltbarrow")
+    shelf.choose(page(shelf), "Type a program…")
+    field = page(shelf).page.matches.findChildren(LineField)[-1]
+    shelf.until(field.hasFocus)
+    shelf.bot.keyClicks(field, "barrow*")
+    shelf.press(Qt.Key.Key_Return, field)
+    assert rules().rules == (GameRule("saltbarrow", (ProgramMatch(program="barrow*"),)),)
+    shelf.click(page(shelf).page.background, QPoint(8, page(shelf).page.background.height() // 2))
+    assert rules().rules[0].background == "play"
+    shelf.choose(page(shelf).page.matches, "×")
+    assert rules().rules == ()
+
+
+def test_the_profiles_own_program_is_one_click_away(shelf: Hand) -> None:
+    shelf.choose(page(shelf), "Start it with ferrowdeep")
+    assert rules().rules == (GameRule("ferrow-deep", (ProgramMatch(program="ferrowdeep"),)),)
+    assert not page(shelf).page.suggestion.isVisible()
+
+
+def test_a_rule_is_learned_from_the_windows_that_had_the_focus(shelf: Hand) -> None:
+    with window("Saltgame", "The salt works") as salt:
+        bring_to_front(salt)
+        shelf.until(lambda: seen_in_front(shelf, "The salt works"))
+        bring_to_front(str(int(shelf.window.winId())))
+        shelf.until(lambda: shelf.window.isActiveWindow())
+        look_at(shelf, "Saltbarrow")
+        shelf.choose(page(shelf), "Pick a running program…")
+        shelf.until(lambda: page(shelf).menu is not None)
+        menu = page(shelf).menu
+        assert isinstance(menu, QMenu)
+        entry = next(a for a in menu.actions() if a.text() == "The salt works")
+        entry.trigger()
+        menu.close()
+        (rule,) = rules().rules
+        assert rule.profile == "saltbarrow"
+        bring_to_front(salt)
+        shelf.until(lambda: shelf.link.status is not None and shelf.link.status.profile == "saltbarrow")
+        shelf.until(lambda: shelf.window.at_play.profile.game.title == "Saltbarrow")
+        assert not shelf.window.at_play.edited
+    shelf.until(lambda: shelf.window.at_play.edited)
+
+
+def test_the_order_is_changed_by_keys_and_the_first_rule_counts(start: Callable[..., Hand]) -> None:
+    write_automatic(
+        automatic_path(),
+        Automatic(rules=tuple(GameRule(n, (ProgramMatch(program="x"),)) for n in ("quillgate", "saltbarrow"))),
+    )
+    hand = start()
+    hand.window.show_workspace("profiles")
+    order = page(hand).side.order
+    order.setFocus()
+    order.setCurrentRow(1)
+    hand.press(Qt.Key.Key_Up, order, Qt.KeyboardModifier.AltModifier)
+    assert [rule.profile for rule in rules().rules] == ["saltbarrow", "quillgate"]
+    fallback = page(hand).side.fallback
+    fallback.setFocus()
+    hand.bot.keyClick(fallback, Qt.Key.Key_Down)
+    hand.bot.keyClick(fallback, Qt.Key.Key_Return)
+    fallback.activated.emit(fallback.currentIndex())
+    assert rules().fallback == "ferrow-deep"
+
+
+def test_staying_on_a_profile_is_said_everywhere_and_ends_by_choice(shelf: Hand) -> None:
+    look_at(shelf, "Quillgate")
+    shelf.choose(page(shelf), "Stay on this profile")
+    shelf.until(lambda: shelf.link.status is not None and shelf.link.status.kept == "quillgate")
+    shelf.until(page(shelf).page.stay.isChecked)
+    shelf.click(shelf.window.top.why)
+    menu = QApplication.activePopupWidget()
+    assert isinstance(menu, QMenu)
+    ticked = [action.text() for action in menu.actions() if action.isChecked()]
+    menu.actions()[0].trigger()
+    menu.close()
+    shelf.until(lambda: shelf.link.status is not None and shelf.link.status.kept is None)
+    assert ticked == ["Stay on Quillgate"]
+    shelf.until(lambda: not page(shelf).page.stay.isChecked())
+
+
+def test_history_says_what_changed_and_restores_a_part_and_the_whole(shelf: Hand) -> None:
+    studio = shelf.studio
+    before = studio.profile
+    studio.document.edit("one", lambda p: edits.with_sends(p, Slot("base", "west"), sends("F9")))
+    studio.document.edit("two", lambda p: edits.with_feel(p, "base", "right_stick", inner=0.33))
+    shelf.saved()
+    view = page(shelf).page.history
+    shelf.until(lambda: "Details" in [b.text() for b in view.findChildren(QPushButton)])
+    shelf.choose(view, "Details")
+    shelf.choose(view, "Restore this")  # the first: what the button sent
+    assert edits.sends_of(studio.profile, Slot("base", "west")) == edits.sends_of(before, Slot("base", "west"))
+    assert studio.profile.layers[0].feel_of("right_stick").inner == 0.33  # type: ignore[union-attr]
+    shelf.saved()
+    shelf.click(oldest(view))
+    assert studio.profile == before
+    studio.document.undo()
+    assert studio.profile != before
+
+
+def test_a_version_is_kept_for_each_session_and_none_for_looking(start: Callable[..., Hand], tmp_path: Path) -> None:
+    path = profile_folder() / "mine.nubshift.json"
+    ProfileFile(path).write(made({"base": {"south": "A"}}))
+    hand = start(path)
+    hand.until(lambda: len(versions_of(path)) == 1)
+    hand.studio.document.edit("x", lambda p: edits.with_sends(p, Slot("base", "west"), sends("B")))
+    hand.saved()
+    hand.studio.document.edit("y", lambda p: edits.with_sends(p, Slot("base", "east"), sends("C")))
+    hand.saved()
+    assert len(versions_of(path)) == 2  # as it was opened, and this session
+    assert versions_of(path)[0].read() == hand.studio.profile
+
+
+def test_a_profile_that_can_not_be_read_is_listed_with_the_reason(start: Callable[..., Hand]) -> None:
+    folder = profile_folder()
+    folder.mkdir(parents=True)
+    ProfileFile(folder / "good.nubshift.json").write(made({"base": {"south": "A"}}))
+    (folder / "bad.nubshift.json").write_text("{")
+    hand = start(folder / "good.nubshift.json")
+    hand.window.show_workspace("profiles")
+    look = page(hand).list
+    number = next(at for at, row in enumerate(look.rows) if row.trouble)
+    hand.click(look, look.place(number).center().toPoint())
+    hand.until(lambda: page(hand).pages.currentIndex() == 1)
+    assert "bad.nubshift.json" in page(hand).trouble.text()
+    hand.click(look, QPoint(20, 5))
+
+
+def test_play_is_counted_only_while_it_is_sent(shelf: Hand) -> None:
+    clock = shelf.window.clock
+    assert clock.times.of("ferrow-deep").seconds == 0  # our own window is in front
+    with window("Notes", "Notes") as notes:
+        bring_to_front(notes)
+        shelf.until(lambda: shelf.link.status is not None and not shelf.link.status.withheld)
+        bring_to_front(str(int(shelf.window.winId())))
+        shelf.until(lambda: shelf.link.status is not None and shelf.link.status.withheld)
+    played = clock.times.of("ferrow-deep")
+    assert played.seconds > 0
+    assert played.last_time is not None
+    assert played.controllers == ()  # a simulated one is none

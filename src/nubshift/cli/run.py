@@ -16,7 +16,7 @@ from nubshift.model.layouts import Layout
 from nubshift.model.neighbours import read_neighbours
 from nubshift.model.profile import Profile
 from nubshift.model.store import name_of, read_profile
-from nubshift.protocol.paths import automatic_path, profile_folder
+from nubshift.protocol.paths import automatic_path, profile_folder, settings_path
 from nubshift.runner.automatic import Places, idle
 from nubshift.runner.build import SINK_KINDS, SOURCE_KINDS, Chosen, check_source, layout_here, nowhere, open_sink
 from nubshift.runner.compiling import Compiling, compiled
@@ -65,7 +65,7 @@ def main(options: argparse.Namespace) -> int:
         for specs in wanted.values():
             for spec in specs:
                 check_source(spec)
-    places = Places(profile_folder(), automatic_path())
+    places = Places(profile_folder(), automatic_path(), settings_path())
     settings = Settings(wanted, places, fixed, options.sink, options.owned, options.seconds, options.until_alone)
     chosen = _sink(options)
     path = Path(options.profile)

@@ -8,7 +8,7 @@ from typing import Annotated, Final, Literal, TypeAlias
 import msgspec
 
 from nubshift.model.files import read_companion
-from nubshift.model.part import Part
+from nubshift.model.part import Part, Text
 from nubshift.model.store import write_atomically
 from nubshift.texts import _
 
@@ -17,13 +17,18 @@ VERSION: Final = 1
 
 Closing: TypeAlias = Literal["background", "quit"]
 """What closing the window does: Nub Shift goes on without it, or ends."""
+KeyName = Annotated[str, msgspec.Meta(pattern="^[A-Z0-9_]{1,40}$")]
 Login: TypeAlias = Literal["no", "autostart", "systemd"]
 """How Nub Shift starts at login, if it does: by the desktop's autostart, or as a unit of systemd."""
 
 
 class PlayerSettings(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=False):
     """`theme` is empty while the desktop decides. `told_background`: that closing the window does not end the program
-    has been said. `last_profile` is the path of the one that was open last."""
+    has been said. `last_profile` is the path of the one that was open last.
+
+    `stop_key` pauses everything at once, in every profile: modifiers, then one key; none for none. So do the
+    controls `stop_controls`, held together for `stop_hold` ms.
+    """
 
     format: Literal["nubshift-settings"] = FORMAT
     version: Literal[1] = VERSION
@@ -36,6 +41,9 @@ class PlayerSettings(Part, frozen=True, forbid_unknown_fields=True, omit_default
     told_background: bool = False
     login: Login = "no"
     last_profile: str = ""
+    stop_key: Annotated[tuple[KeyName, ...], msgspec.Meta(max_length=4)] = ("LEFTCTRL", "LEFTALT", "END")
+    stop_controls: Annotated[tuple[Text, ...], msgspec.Meta(max_length=4)] = ("select", "start")
+    stop_hold: Annotated[int, msgspec.Meta(ge=0, le=5000)] = 1000
 
 
 def read_settings(path: Path) -> PlayerSettings:

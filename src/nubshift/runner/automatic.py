@@ -11,18 +11,28 @@ from msgspec.structs import replace
 from nubshift.errors import StorageError
 from nubshift.model.automatic import Automatic, read_automatic
 from nubshift.model.choosing import ProfileChoice, Situation, choose, why
+from nubshift.model.player_settings import PlayerSettings, read_settings
 from nubshift.model.profile import new_profile
 from nubshift.model.store import path_of
 from nubshift.protocol.messages import LaunchState, Used
+from nubshift.runner.absent import Absent
 from nubshift.runner.compiling import Compiled, Compiling, Ready, compiled
 from nubshift.runner.observing import Observing
 from nubshift.runner.seated import Seated
+from nubshift.runner.stop_controls import StopControls
 from nubshift.surroundings.port import Surroundings
 from nubshift.texts import _
 from nubshift.units import SECOND, Micros
 
 LOOK_AFTER: Micros = SECOND // 2
 """How long after the start the first look around is: what is held by then is sent first."""
+
+AWAY: dict[str, str] = {
+    "sleep": _("Nothing is sent: the machine is about to sleep."),
+    "locked": _("Nothing is sent: the session is locked."),
+    "inactive": _("Nothing is sent: it is another user's turn."),
+    "screen saver": _("Nothing is sent: the screen saver is on."),
+}
 
 
 @dataclass(frozen=True)
@@ -31,6 +41,7 @@ class Places:
 
     profiles: Path
     rules: Path
+    settings: Path
 
 
 def idle() -> Compiled:
@@ -60,6 +71,9 @@ class AutomaticProfile:
         self._rack_was = -1
         self.changed: Callable[[], None] = lambda: None
         self._observing = Observing()
+        self._absent = Absent()
+        self.away: frozenset[str] = frozenset()
+        """Why the player is away, in the words of `surroundings/absence`; nothing while they are not."""
         self._begin_at: Micros | None = now + LOOK_AFTER
         self._idle = idle() if fixed else session.played
         self._edited: Compiled | None = None
@@ -79,9 +93,9 @@ class AutomaticProfile:
 
     # What it knows
 
-    def fileno(self) -> int:
+    def filenos(self) -> tuple[int, int]:
         """Readable when something around changed."""
-        return self._observing.fileno()
+        return self._observing.fileno(), self._absent.fileno()
 
     @property
     def next_deadline(self) -> Micros | None:
@@ -90,8 +104,9 @@ class AutomaticProfile:
 
     @property
     def why(self) -> str:
-        """Why this profile is used now, as a sentence."""
-        return why(self.choice, self._titles)
+        """Why this profile is used now, as a sentence; or why nothing is sent, while the player is away."""
+        reason = next((words for reason, words in AWAY.items() if reason in self.away), "")
+        return reason or why(self.choice, self._titles)
 
     @property
     def playing(self) -> str | None:
@@ -127,10 +142,35 @@ class AutomaticProfile:
         except StorageError as error:
             self._tell("error", f"{error}.")
             self._rules = Automatic()
+        try:
+            self._settings = read_settings(self._places.settings)
+        except StorageError as error:
+            self._tell("error", f"{error}.")
+            self._settings = PlayerSettings()
+        self._seated.stop_controls = StopControls(self._settings.stop_controls, self._settings.stop_hold)
         self._watch()
 
     def _watch(self) -> None:
-        self._observing.want(self._rules.marks, self._launched_pid)
+        self._observing.want(self._rules.marks, self._launched_pid, self._settings.stop_key)
+
+    def _stop_by_player(self, now: Micros) -> None:
+        """The stop key, or the controls for it: nothing is sent until the player goes on on purpose."""
+        if self._session.live:
+            self._session.set_live(False, now)
+            self._seated.grab(now)
+            self._tell("warning", _("Paused by your stop key or controls. Go live to continue."))
+
+    def _follow_absence(self, now: Micros) -> None:
+        """Everything is released before the machine sleeps or the session is locked, and positions act again after
+        (R12): the player's toggles are off then."""
+        before, self.away = self.away, self._absent.take()
+        if self.away and not before:
+            self._session.stop(now)
+        self.generation += 1
+        self._withhold(now)
+        self._seated.be_away(self.away, now)
+        if self.away:
+            self._absent.released()
 
     def look_again(self, now: Micros) -> None:
         """Choose anew, by rules that were read again."""
@@ -141,7 +181,17 @@ class AutomaticProfile:
         if self._begin_at is not None and now >= self._begin_at:
             self._begin_at = None
             self._observing.begin()
-        if self.fileno() in ready:
+            self._absent.begin()
+        if self._absent.fileno() in ready:
+            self._follow_absence(now)
+        if self._seated.stop_controls.fires(now):
+            self._stop_by_player(now)
+        if self._observing.fileno() in ready:
+            if self._observing.take_stop():
+                self._stop_by_player(now)
+            trouble = self._observing.take_trouble()
+            if trouble:
+                self._tell("warning", _("{trouble}. Choose another one in Settings.").format(trouble=trouble))
             around = self._observing.take()
             if around is not None:
                 self._around = around
@@ -275,7 +325,7 @@ class AutomaticProfile:
 
     def _withhold(self, now: Micros) -> None:
         """Output waits while our own window, or not the game, has the focus."""
-        self._session.set_withheld(self._situation.own_focus or self.choice.paused, now)
+        self._session.set_withheld(self._situation.own_focus or self.choice.paused or bool(self.away), now)
 
     def _forget_ended(self) -> None:
         """A game that ended gets no toggle back when it is started anew (R12)."""
@@ -287,6 +337,7 @@ class AutomaticProfile:
     def close(self) -> None:
         """Look around no more."""
         self._observing.close()
+        self._absent.close()
 
 
 def _stamp(path: Path) -> object:

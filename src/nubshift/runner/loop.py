@@ -135,7 +135,7 @@ class Runner:
         readers = (
             self._awake,
             self._compiling.fileno(),
-            self._automatic.fileno(),
+            *self._automatic.filenos(),
             *self._session.sink.filenos(),
             *self._seated.rack.nodes,
             *((monitor.fileno(),) if monitor is not None else ()),

@@ -8,6 +8,7 @@ import select
 import threading
 import time
 
+from nubshift.runner.stop_key import StopKey
 from nubshift.surroundings.look import LookAround
 from nubshift.surroundings.port import Surroundings, WindowSource
 from nubshift.surroundings.process_events import ProcessEvents
@@ -30,6 +31,9 @@ class Observing:
         self._newest: Surroundings | None = None
         self._marks: frozenset[str] = frozenset()
         self._head = 0
+        self._stop_key: tuple[str, ...] = ()
+        self._stopped = False
+        self._trouble = ""
         self._over = False
         self._awake, self._wake = os.pipe()
         self._told, self._tell = os.pipe()
@@ -57,12 +61,24 @@ class Observing:
             newest, self._newest = self._newest, None
         return newest
 
-    def want(self, marks: frozenset[str], head: int) -> None:
-        """See these variables of environments, and what descends from the process `head` (0: none)."""
+    def take_stop(self) -> bool:
+        """Whether the stop key was pressed since this was asked last."""
         with self._lock:
-            if (marks, head) == (self._marks, self._head):
+            stopped, self._stopped = self._stopped, False
+        return stopped
+
+    def take_trouble(self) -> str:
+        """Why the stop key can't be heard, in a part of a sentence, if that is new since this was asked last."""
+        with self._lock:
+            trouble, self._trouble = self._trouble, ""
+        return trouble
+
+    def want(self, marks: frozenset[str], head: int, stop_key: tuple[str, ...]) -> None:
+        """See these variables of environments, and what descends from the process `head` (0: none); hear this key."""
+        with self._lock:
+            if (marks, head, stop_key) == (self._marks, self._head, self._stop_key):
                 return
-            self._marks, self._head = marks, head
+            self._marks, self._head, self._stop_key = marks, head, stop_key
         self._rouse()
 
     def _rouse(self) -> None:
@@ -81,27 +97,39 @@ class Observing:
     # In the thread
 
     def _run(self) -> None:
-        around = LookAround(_windows, _events())
+        around, key = LookAround(_windows, _events()), StopKey()
         before: Surroundings | None = None
         try:
             while not self._over:
                 with self._lock:
                     around.want(self._marks, self._head)
+                    wanted = self._stop_key
+                self._follow_key(key, wanted)
                 present = around.look()
                 if present != before:
                     before = present
                     self._say(present)
-                self._wait(around)
+                self._wait(around, key)
         finally:
             around.close()
+            key.close()
+
+    def _follow_key(self, key: StopKey, wanted: tuple[str, ...]) -> None:
+        if key.want(wanted) and key.trouble:
+            with self._lock:
+                self._trouble = key.trouble
+            self._rouse_loop()
 
     def _say(self, present: Surroundings) -> None:
         with self._lock:
             self._newest = present
+        self._rouse_loop()
+
+    def _rouse_loop(self) -> None:
         with contextlib.suppress(BlockingIOError):
             os.write(self._tell, b"!")
 
-    def _wait(self, around: LookAround) -> None:
+    def _wait(self, around: LookAround, key: StopKey) -> None:
         """Until something is worth a look: a window at once, programs not more often than `LEAST` apart."""
         looked = time.monotonic()
         due = looked + (HEARING if around.hears_starts else EVERY)
@@ -114,7 +142,12 @@ class Observing:
                 case "programs":
                     due = min(due, looked + LEAST)
                     left = max(0.0, due - time.monotonic())
-            ready, _unused, _unused = select.select((self._awake, *around.filenos()), (), (), left)
+            if key.pressed():
+                with self._lock:
+                    self._stopped = True
+                self._rouse_loop()
+            watched = (self._awake, *around.filenos(), *key.filenos())
+            ready, _unused, _unused = select.select(watched, (), (), left)
             if self._awake in ready:
                 with contextlib.suppress(BlockingIOError):
                     os.read(self._awake, 64)

@@ -55,6 +55,7 @@ class Rack:
         self._settled = 0
         self._wanted = Wanted(wanted, stored.controllers.seats)
         self._later: list[Report] = []
+        self._resting = False
         self._held_open: set[str] = set()
         self._fillings: dict[str, tuple[Filling, ...]] = {}
         self._seating = Seating(())
@@ -141,6 +142,12 @@ class Rack:
         self._wanted.fill(seat, parts)
         self._settle(now)
 
+    def rest(self, on: bool, now: Micros) -> None:
+        """Let go of all controllers, since it is another user's turn with them; or take them up again."""
+        if on != self._resting:
+            self._resting = on
+            self._settle(now)
+
     def hold_open(self, id_: str, on: bool, now: Micros) -> None:
         """Keep a controller open for teaching, or no longer."""
         (self._held_open.add if on else self._held_open.discard)(id_)
@@ -169,7 +176,7 @@ class Rack:
         taken: set[str] = set()
         chosen: dict[str, tuple[Filling, ...]] = {}
         explicit = self._wanted.explicit()
-        for seat, alternatives in self._wanted.seats.items():
+        for seat, alternatives in () if self._resting else self._wanted.seats.items():
             for parts in alternatives:
                 asked_for = self._ids(explicit) if parts[0].controller == AUTO else set()
                 fillings = self._try(seat, parts, taken | asked_for, now)
@@ -177,7 +184,7 @@ class Rack:
                     chosen[seat] = fillings
                     taken |= {filling.device for filling in fillings}
                     break
-        for id_ in self._held_open:
+        for id_ in () if self._resting else self._held_open:
             self._open.open(id_, now)
         before, self._fillings = self._fillings, chosen
         self._ever |= chosen.keys()

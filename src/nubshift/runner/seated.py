@@ -20,6 +20,7 @@ from nubshift.runner.lessons import Lessons
 from nubshift.runner.outlet import Outlet
 from nubshift.runner.rack import Rack
 from nubshift.runner.session import Session, earliest
+from nubshift.runner.stop_controls import StopControls
 from nubshift.runner.stored import read_stored
 from nubshift.texts import _, listed
 from nubshift.units import Micros
@@ -48,6 +49,8 @@ class Seated:
         self.lessons = Lessons(self.rack)
         self.effects = Effects(self.rack, session)
         self._tell, self._reply = tell, reply
+        self.away: frozenset[str] = frozenset()
+        self.stop_controls = StopControls()
         for trouble in stored.troubles:
             tell("warning", trouble)
         self.follow_seats(now)
@@ -56,12 +59,13 @@ class Seated:
     @property
     def next_deadline(self) -> Micros | None:
         """When a controller, a lesson or an effect has something to do."""
-        return earliest(self.rack.next_deadline, self.lessons.next_deadline, self.effects.next_deadline)
+        parts = (self.rack, self.lessons, self.effects, self.stop_controls)
+        return earliest(*(part.next_deadline for part in parts))
 
     @property
     def hides(self) -> bool:
         """Whether the controllers are kept from the game now."""
-        return self.session.live and not self.session.profile.game.sees_controller
+        return self.session.live and not self.away and not self.session.profile.game.sees_controller
 
     @property
     def pad(self) -> SimulatedPad | None:
@@ -73,12 +77,20 @@ class Seated:
         """How the controller of each seat stands."""
         return {seat: self.rack.state_of(seat) for seat in self.rack.seats}
 
+    def be_away(self, away: frozenset[str], now: Micros) -> None:
+        """The player is away, for these reasons, or back: the controllers are given back meanwhile, and let go of while
+        it is another user's turn. Raises SinkError."""
+        self.away = away
+        self.rack.rest("inactive" in away, now)
+        self.follow_seats(now)
+
     # Reports
 
     def read(self, ready: set[int], now: Micros) -> Micros | None:
         """Read what is readable, and play it; returns when the first of it was reported, None for nothing."""
         reports = self.rack.read(ready, now, self.lessons.controller)
         if reports:
+            self.stop_controls.saw(reports)
             self.session.take(reports, now)
         monitor = self.rack.inventory.monitor
         if monitor is not None and monitor.fileno() in ready:

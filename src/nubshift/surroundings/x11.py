@@ -154,3 +154,58 @@ class XWindows:
         """End the connection."""
         with contextlib.suppress(xcffib.ConnectionException):
             self._connection.disconnect()
+
+
+MODIFIERS: dict[str, int] = {
+    "LEFTSHIFT": xcffib.xproto.ModMask.Shift,
+    "LEFTCTRL": xcffib.xproto.ModMask.Control,
+    "LEFTALT": xcffib.xproto.ModMask._1,
+    "LEFTMETA": xcffib.xproto.ModMask._4,
+}
+_LOCK, _NUM_LOCK = xcffib.xproto.ModMask.Lock, xcffib.xproto.ModMask._2
+_LOCKS = (0, _LOCK, _NUM_LOCK, _LOCK | _NUM_LOCK)
+"""Caps lock and number lock, on or off: a grab is for exactly one state of them."""
+
+
+class XKey:
+    """Hears one key wherever the keyboard is. `code` is that of the kernel, `modifiers` are names of `MODIFIERS`.
+
+    Raises OSError where there is no X server, or another program has the key.
+    """
+
+    def __init__(self, code: int, modifiers: tuple[str, ...], display: str | None = None) -> None:
+        try:
+            self._connection = xcffib.connect(display=display)
+        except (xcffib.ConnectionException, KeyError) as error:
+            raise OSError("no X server answers") from error
+        root = self._connection.get_setup().roots[self._connection.pref_screen].root
+        mask = 0
+        for name in modifiers:
+            mask |= MODIFIERS[name]
+        way = xcffib.xproto.GrabMode.Async
+        try:
+            for lock in _LOCKS:
+                self._connection.core.GrabKeyChecked(False, root, mask | lock, code + 8, way, way).check()
+        except (*_REFUSED, xcffib.ConnectionException) as error:
+            self._connection.disconnect()
+            raise OSError("another program has the key") from error
+
+    def fileno(self) -> int:
+        """Readable when it may have been pressed."""
+        return int(self._connection.get_file_descriptor())
+
+    def pressed(self) -> bool:
+        """Whether it was pressed since this was asked last. Raises OSError when the server is gone."""
+        found = False
+        try:
+            while (event := self._connection.poll_for_event()) is not None:
+                found = found or isinstance(event, xcffib.xproto.KeyPressEvent)
+            self._connection.invalid()
+        except (*_REFUSED, xcffib.ConnectionException) as error:
+            raise OSError("the X server is gone") from error
+        return found
+
+    def close(self) -> None:
+        """Let go of the key."""
+        with contextlib.suppress(xcffib.ConnectionException):
+            self._connection.disconnect()

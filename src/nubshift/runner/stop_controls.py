@@ -1,0 +1,50 @@
+"""The controls that pause everything, held together for a while: at work in every profile (need N61)."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from nubshift.events import Report
+from nubshift.units import MILLISECOND, Micros
+
+DOWN = 0.5
+"""A control counts as held from here on."""
+
+
+class StopControls:
+    """Follows what is reported. With no controls it never fires."""
+
+    def __init__(self, controls: Iterable[str] = (), hold: int = 0) -> None:
+        """`hold` is in ms."""
+        self._controls = frozenset(controls)
+        self._hold: Micros = hold * MILLISECOND
+        self._held: dict[str, set[str]] = {}
+        self._since: dict[str, Micros] = {}
+
+    @property
+    def next_deadline(self) -> Micros | None:
+        """When they have been held long enough, if they stay so."""
+        return min((since + self._hold for since in self._since.values()), default=None)
+
+    def saw(self, reports: Iterable[Report]) -> None:
+        """Take in what was reported."""
+        if not self._controls:
+            return
+        for report in reports:
+            for name, x, _y in report.changes:
+                if name not in self._controls:
+                    continue
+                held = self._held.setdefault(report.seat, set())
+                (held.add if x >= DOWN else held.discard)(name)
+                if len(held) < len(self._controls):
+                    self._since.pop(report.seat, None)
+                else:
+                    self._since.setdefault(report.seat, report.t)
+
+    def fires(self, now: Micros) -> bool:
+        """Whether they have been held long enough; once for each time."""
+        due = [seat for seat, since in self._since.items() if now >= since + self._hold]
+        for seat in due:
+            del self._since[seat]
+            self._held.pop(seat, None)
+        return bool(due)

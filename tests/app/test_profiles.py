@@ -205,7 +205,7 @@ def test_a_profile_that_can_not_be_read_is_listed_with_the_reason(start: Callabl
 
 
 def test_play_is_counted_only_while_it_is_sent(shelf: Hand) -> None:
-    clock = shelf.window.clock
+    clock = shelf.window.stored.clock
     assert clock.times.of("ferrow-deep").seconds == 0  # our own window is in front
     with window("Notes", "Notes") as notes:
         bring_to_front(notes)

@@ -14,11 +14,11 @@ from PyQt6 import sip
 from PyQt6.QtCore import QCoreApplication, QEvent, QMessageLogContext, Qt, QTimer, QtMsgType, qInstallMessageHandler
 from PyQt6.QtWidgets import QApplication, QMessageBox
 
+from nubshift.app.background import Background
 from nubshift.app.client.link import Link
 from nubshift.app.document.studio import Studio
 from nubshift.app.painting.theme import Look, install_font
 from nubshift.app.painting.timing import every
-from nubshift.app.shell.background import Background
 from nubshift.app.shell.one_window import brought_to_front
 from nubshift.app.shell.rescue import offer_rescued
 from nubshift.app.shell.settings_store import SettingsStore

@@ -13,7 +13,6 @@ from nubshift.app.client.at_play import AtPlay
 from nubshift.app.client.in_use import ControllerInUse
 from nubshift.app.client.link import Link
 from nubshift.app.client.mirror import Mirror
-from nubshift.app.client.play_times import PlayClock
 from nubshift.app.client.playing import Playing
 from nubshift.app.client.steering import Steering
 from nubshift.app.client.watching import Watching
@@ -21,16 +20,15 @@ from nubshift.app.controllers.coming import Coming
 from nubshift.app.controllers.store import ControllerStore
 from nubshift.app.controllers.workspace import ControllersWorkspace
 from nubshift.app.document.assigning import Armed
-from nubshift.app.document.automatic_store import AutomaticStore
 from nubshift.app.document.placement import FingerPlacement
 from nubshift.app.document.shelf import Shelf
 from nubshift.app.document.studio import Studio
-from nubshift.app.document.version_keeper import VersionKeeper
 from nubshift.app.map.workspace import MapWorkspace
 from nubshift.app.overlay.window import PlayOverlay
 from nubshift.app.painting.key_labels import KeyLabels
 from nubshift.app.painting.theme import Look
 from nubshift.app.profiles.workspace import ProfilesWorkspace, ShelfWays
+from nubshift.app.settings_in_force import SettingsInForce
 from nubshift.app.shell.choice_menu import choice_menu
 from nubshift.app.shell.controller_menu import ControllerMenu
 from nubshift.app.shell.finder import Finder
@@ -40,12 +38,14 @@ from nubshift.app.shell.key_picker import KeyboardPicker
 from nubshift.app.shell.new_profile import NewProfile
 from nubshift.app.shell.notices import NoticeBar
 from nubshift.app.shell.now_strip import NowStrip
+from nubshift.app.shell.player_files import PlayerFiles
 from nubshift.app.shell.profile_files import ProfileFiles
 from nubshift.app.shell.profile_menu import ProfileMenu
 from nubshift.app.shell.prompt import Prompt
 from nubshift.app.shell.recording import Recording
 from nubshift.app.shell.rescue import may_leave
 from nubshift.app.shell.search import everything, sendable
+from nubshift.app.shell.settings_page import SettingsPage
 from nubshift.app.shell.settings_store import SettingsStore
 from nubshift.app.shell.sounds import LayerSounds
 from nubshift.app.shell.top import TopBar
@@ -55,8 +55,8 @@ from nubshift.app.trying.workspace import TryWorkspace, results_path
 from nubshift.app.tune.workspace import TuneWorkspace
 from nubshift.app.window_actions import Ways, WindowActions
 from nubshift.model.stored_controllers import Calibration
-from nubshift.protocol.messages import Keep, Reread, SetLive, Shown, Status
-from nubshift.protocol.paths import automatic_path, settings_path
+from nubshift.protocol.messages import Keep, SetLive, Shown, Status
+from nubshift.protocol.paths import settings_path
 from nubshift.texts import _
 
 SMALLEST = (1080, 620)
@@ -93,7 +93,6 @@ class MainWindow(QMainWindow):
         self._shown: object = None
         self.must_end = False
         self.settings = settings or SettingsStore(settings_path())
-        self._theme = self.settings.now.theme
         self.stays: Callable[[], bool] = lambda: False
         """Whether the program goes on when the window is closed; see `shell/background`."""
         self.at_play = AtPlay(studio, link, folder)
@@ -112,20 +111,17 @@ class MainWindow(QMainWindow):
         self.tune = TuneWorkspace(stage, watching, playing.play, self.results.in_words, self._calibrate)
         self.range = TryWorkspace(stage, link, watching, self.label_of, self.results)
         self.controllers = ControllersWorkspace(stage, link, self.controller_store)
-        self.rules = AutomaticStore(automatic_path(), lambda: link.send(Reread()))
-        self.clock = PlayClock(folder.parent / "played.json", link)
-        self.versions = VersionKeeper(studio.document, folder)
+        self.stored = PlayerFiles(studio, link, folder, self.settings)
         self._coming = Coming(self.controller_store, self.notices.offer)
         self.now = NowStrip(self.at_play.live, look, self.name_of, self.label_of)
         self._make_sheets()
+        self.settings_page = SettingsPage(self.settings, self.live, self.label_of, lambda: studio.selection.names)
         self.files = ProfileFiles(studio.document, self.shelf, self.map.keys.take_text, self)
         self.profiles = ProfilesWorkspace(
             stage,
             link,
             self.shelf,
-            self.rules,
-            self.clock,
-            self.versions,
+            self.stored,
             ShelfWays(
                 lambda: self.show_workspace("map"), self.beginning.ask, self.files.open_file, self.files.export_file
             ),
@@ -151,7 +147,9 @@ class MainWindow(QMainWindow):
         self._profiles = ProfileMenu(self.shelf, studio, look, self.actions_table, self)
         playing.noticed.connect(self.notices.tell)
         self._connect(wishes)
-        self._follow_settings()
+        self._in_force = SettingsInForce(
+            self.settings, look, self.overlay, self.sounds, self.map, studio.assigning, self.actions_table
+        )
         self._show_titles()
         self.map.hands.focus(studio.selection.control)
 
@@ -175,6 +173,7 @@ class MainWindow(QMainWindow):
             "try": self.range,
             "controllers": self.controllers,
             "profiles": self.profiles,
+            "settings": self.settings_page,
         }
         for page in self.workspaces.values():
             self.pages.addWidget(page)
@@ -200,8 +199,6 @@ class MainWindow(QMainWindow):
         studio.document.noticed.connect(self.notices.tell)
         studio.document.saved_changed.connect(self._show_titles)
         studio.document.opened.connect(self._show_titles)
-        self.settings.changed.connect(self._follow_settings)
-        self.settings.noticed.connect(self.notices.tell)
         link.connected.connect(self._tell_shown)
         link.status_changed.connect(self._status)
         link.lost.connect(self._lost)
@@ -211,7 +208,7 @@ class MainWindow(QMainWindow):
         link.noticed.connect(self.notices.tell)
         self.controller_store.changed.connect(self._controllers_changed)
         self.controller_store.noticed.connect(self.notices.tell)
-        for teller in (self.controllers, self.profiles, self.rules, self.versions):
+        for teller in (self.controllers, self.profiles, self.stored, self.settings_page):
             teller.noticed.connect(self.notices.tell)
         self.now.let_through.connect(self.guard.let_through)
         self.range.letting_through.connect(self.guard.let_into_range)
@@ -225,8 +222,8 @@ class MainWindow(QMainWindow):
 
     def troubles(self) -> list[str]:
         """A sentence for each file of the player's that could not be read."""
-        stored = (self.settings, self.grasp, self.controller_store, self.results, self.rules, self.clock)
-        return [one.trouble for one in stored if one.trouble]
+        own = (self.grasp, self.controller_store, self.results)
+        return [*self.stored.troubles(), *(one.trouble for one in own if one.trouble)]
 
     # The runner
 
@@ -339,19 +336,6 @@ class MainWindow(QMainWindow):
         """Do what an action of the table does."""
         self.actions_table.run(action)
 
-    # Settings
-
-    def _follow_settings(self) -> None:
-        now = self.settings.now
-        if now.theme != self._theme:
-            self._theme = now.theme
-            self.look.want(now.theme or None)
-        self.overlay.on, self.sounds.on = now.overlay, now.layer_sounds
-        self.overlay.refresh()
-        self.map.touch_selects = now.touch_selects
-        self.studio.assigning.listen_for(now.listening_seconds)
-        self.actions_table.refresh()
-
     # Closing
 
     def _tell_shown(self) -> None:
@@ -399,7 +383,7 @@ class MainWindow(QMainWindow):
         self.overlay.close()
         self.overlay.deleteLater()
         self.controllers.doctor.close_doctor()
-        self.clock.save()
+        self.stored.clock.save()
         self.link.close()
         self.guard.close()
         self.capture.close()

@@ -163,6 +163,7 @@ class WindowActions(ActionTable):
                     (None, _("Same theme as the desktop")),
                 )
             ),
+            Action("settings", always(_("Settings…")), lambda: self._go.workspace("settings"), "Ctrl+,"),
             Action("quit", always(_("Quit")), self._go.quit, "Ctrl+Q"),
         )
 
@@ -206,7 +207,7 @@ class WindowActions(ActionTable):
             (_("Edit"), ["copy", "paste", "mirror", "clear", "all"]),
             (_("Assign"), ["touch", "listen"]),
             (_("Appearance and sound"), ["overlay", "sound", "", "dusk", "day", "desktop"]),
-            ("", ["", "quit"]),
+            ("", ["", "settings", "quit"]),
         ):
             part = self.menu(ids, menu)
             if title:

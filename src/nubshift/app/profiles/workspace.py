@@ -12,8 +12,6 @@ from PyQt6.QtGui import QHideEvent, QPalette, QResizeEvent, QShowEvent
 from PyQt6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from nubshift.app.client.link import Link
-from nubshift.app.client.play_times import PlayClock
-from nubshift.app.document.automatic_store import AutomaticStore
 from nubshift.app.document.shelf import Shelf, ShelfEntry
 from nubshift.app.document.version_keeper import VersionKeeper
 from nubshift.app.editors.panel import Choices
@@ -22,6 +20,7 @@ from nubshift.app.profiles.order_side import OrderSide
 from nubshift.app.profiles.profile_page import PageWays, ProfilePage
 from nubshift.app.profiles.programs_menu import show_programs
 from nubshift.app.profiles.shelf_list import ShelfList, ShelfRow
+from nubshift.app.shell.player_files import PlayerFiles
 from nubshift.app.stage import Stage
 from nubshift.app.widgets.fields import LineField
 from nubshift.app.widgets.plain import Label
@@ -58,19 +57,11 @@ class ProfilesWorkspace(QWidget):
 
     noticed = pyqtSignal(str, str)
 
-    def __init__(
-        self,
-        stage: Stage,
-        link: Link,
-        shelf: Shelf,
-        rules: AutomaticStore,
-        clock: PlayClock,
-        versions: VersionKeeper,
-        ways: ShelfWays,
-    ) -> None:
+    def __init__(self, stage: Stage, link: Link, shelf: Shelf, stored: PlayerFiles, ways: ShelfWays) -> None:
         super().__init__()
         self._stage, self._link, self._shelf = stage, link, shelf
-        self._rules, self._clock, self._ways = rules, clock, ways
+        rules = self._rules = stored.rules
+        self._clock, self._ways = stored.clock, ways
         self.present: Path | None = None
         self._picking: Callable[[ProgramMatch], None] | None = None
         self._pick_at = QPoint()
@@ -93,7 +84,7 @@ class ProfilesWorkspace(QWidget):
         self.side = OrderSide(rules, self._pick)
         self.deleted = QPushButton()
         self._lay_out()
-        self._connect(versions)
+        self._connect(stored.versions)
 
     def _lay_out(self) -> None:
         self.search.setPlaceholderText(_("Filter profiles"))

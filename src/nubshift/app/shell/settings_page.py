@@ -1,0 +1,267 @@
+"""What belongs to the player and not to a profile, on one page."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import QEvent, QObject, Qt, pyqtSignal
+from PyQt6.QtGui import QHideEvent, QKeyEvent, QShowEvent
+from PyQt6.QtWidgets import QCheckBox, QFormLayout, QHBoxLayout, QPushButton, QSpinBox, QVBoxLayout, QWidget
+
+from nubshift.app.client.mirror import Mirror
+from nubshift.app.document.assigning import LISTENING
+from nubshift.app.editors.panel import Choices, link
+from nubshift.app.painting.theme import TITLE, font
+from nubshift.app.shell import login
+from nubshift.app.shell.settings_store import SettingsStore
+from nubshift.app.widgets.plain import Label, tip
+from nubshift.app.widgets.scrolling import scrolled
+from nubshift.errors import StorageError
+from nubshift.model.controls import BUTTON_LIKE, kind_of
+from nubshift.model.keys import BY_CODE
+from nubshift.model.names import Names
+from nubshift.texts import _, listed
+
+WIDEST, NAMES = 720, 170
+MODIFIER_KEYS = {
+    Qt.KeyboardModifier.ControlModifier: "LEFTCTRL",
+    Qt.KeyboardModifier.AltModifier: "LEFTALT",
+    Qt.KeyboardModifier.ShiftModifier: "LEFTSHIFT",
+    Qt.KeyboardModifier.MetaModifier: "LEFTMETA",
+}
+THEMES = {"": _("Same as the desktop"), "dusk": _("Dusk"), "day": _("Day")}
+CLOSING = {"background": _("Keeps Nub Shift running"), "quit": _("Quits")}
+LOGIN = {"no": _("No"), "autostart": _("Desktop autostart"), "systemd": _("systemd user unit")}
+
+
+class SettingsPage(QWidget):
+    """`label_of` says what stands on a key, `names` what a control is called; `live` tells what is pressed."""
+
+    noticed = pyqtSignal(str, str)
+
+    def __init__(
+        self, settings: SettingsStore, live: Mirror, label_of: Callable[[str], str], names: Callable[[], Names]
+    ) -> None:
+        super().__init__()
+        self._settings, self._live, self._label_of, self._names = settings, live, label_of, names
+        self.theme = Choices(_("Theme"), THEMES, lambda word: settings.change(theme=word))
+        self.overlay = self._check(_("Show tiles, menus and layer changes over the game"), "overlay")
+        self.sounds = self._check(_("Play a sound on layer changes"), "layer_sounds")
+        self.touch = self._check(_("Select controls by pressing them"), "touch_selects")
+        self.listening = Choices(
+            _("Time to answer a slot"),
+            {str(seconds): _("{seconds} s").format(seconds=seconds) for seconds in LISTENING},
+            lambda word: settings.change(listening_seconds=int(word)),
+        )
+        self.closing = Choices(_("Closing the window"), CLOSING, lambda word: settings.change(closing=word))
+        self.login = Choices(_("Start at login"), LOGIN, self._login_chosen)
+        self.login_files = Label()
+        self.login_files.setObjectName("quiet")
+        self.login_files.setWordWrap(True)
+        self.login_files.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+        self.stop_key = KeyButton(self._stop_key_pressed)
+        self.stop_controls = QPushButton()
+        self.stop_controls.setCheckable(True)
+        self.stop_controls.clicked.connect(self._listen_for_controls)
+        self.stop_hold = QSpinBox()
+        self.stop_hold.setRange(0, 5000)
+        self.stop_hold.setSingleStep(100)
+        self.stop_hold.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
+        self.stop_hold.setFixedWidth(80)
+        self.stop_hold.setSuffix(_(" ms"))
+        self.stop_hold.setAccessibleName(_("Hold the stop controls for"))
+        self.stop_hold.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.stop_hold.editingFinished.connect(lambda: settings.change(stop_hold=self.stop_hold.value()))
+        self._lay_out()
+        settings.changed.connect(self.refresh)
+        live.controls_changed.connect(self._moved)
+        self.refresh()
+
+    def _check(self, text: str, field: str) -> QCheckBox:
+        box = QCheckBox(text)
+        box.clicked.connect(lambda on: self._settings.change(**{field: bool(on)}))
+        box.setProperty("field", field)
+        return box
+
+    def _lay_out(self) -> None:
+        inside = QWidget()
+        column = QVBoxLayout(inside)
+        column.setContentsMargins(28, 20, 28, 20)
+        column.setSpacing(8)
+        title = Label(_("Settings"))
+        title.setFont(font(TITLE, bold=True))
+        column.addWidget(title)
+        told = Label(
+            _("These are yours and hold for every profile. They are saved in {path}.").format(path=self._settings.path)
+        )
+        told.setObjectName("quiet")
+        told.setWordWrap(True)
+        told.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+        column.addWidget(told)
+        key = QHBoxLayout()
+        key.addWidget(self.stop_key)
+        key.addWidget(link(_("Clear"), lambda: self._settings.change(stop_key=())))
+        key.addStretch(1)
+        controls = QHBoxLayout()
+        controls.addWidget(self.stop_controls)
+        controls.addWidget(self.stop_hold)
+        controls.addWidget(link(_("Clear"), lambda: self._settings.change(stop_controls=())))
+        controls.addStretch(1)
+        stop = Label(_("Pauses everything at once, in every profile, until you go live again."))
+        stop.setObjectName("quiet")
+        for head, rows in (
+            (_("Appearance"), ((_("Theme"), self.theme),)),
+            (_("During play"), (("", self.overlay), ("", self.sounds))),
+            (_("Stop key"), (("", stop), (_("Key"), key), (_("Controls held together"), controls))),
+            (_("Assigning"), (("", self.touch), (_("Time to answer a slot"), self.listening))),
+            (
+                _("Background"),
+                ((_("Closing the window"), self.closing), (_("Start at login"), self.login), ("", self.login_files)),
+            ),
+        ):
+            label = Label(head)
+            label.setObjectName("heading")
+            label.setContentsMargins(0, 12, 0, 0)
+            column.addWidget(label)
+            form = QFormLayout()
+            form.setHorizontalSpacing(16)
+            form.setVerticalSpacing(8)
+            form.setFieldGrowthPolicy(QFormLayout.FieldGrowthPolicy.AllNonFixedFieldsGrow)
+            for name, field in rows:
+                if name:
+                    form.addRow(self._named(name), field)
+                else:
+                    form.addRow(field)
+            column.addLayout(form)
+        column.addStretch(1)
+        inside.setMaximumWidth(WIDEST)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        outer = QWidget()
+        middle = QHBoxLayout(outer)
+        middle.setContentsMargins(0, 0, 0, 0)
+        middle.addStretch(1)
+        middle.addWidget(inside, 8)
+        middle.addStretch(1)
+        row.addWidget(scrolled(outer))
+
+    @staticmethod
+    def _named(name: str) -> Label:
+        label = Label(name)
+        label.setMinimumWidth(NAMES)
+        return label
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        """Another program may have changed what starts at login."""
+        self.refresh()
+
+    def hideEvent(self, event: QHideEvent | None) -> None:
+        """Nothing is listened for any more."""
+        self.stop_key.end()
+        self.stop_controls.setChecked(False)
+
+    def refresh(self) -> None:
+        """Everything as it is set."""
+        now = self._settings.now
+        self.theme.show_choice(now.theme)
+        for box in (self.overlay, self.sounds, self.touch):
+            box.setChecked(getattr(now, box.property("field")))
+        self.listening.show_choice(str(now.listening_seconds))
+        self.closing.show_choice(now.closing)
+        way = login.present()
+        self.login.show_choice(way)
+        paths = login.files()[way]
+        self.login_files.setText(_("Written: {paths}").format(paths=listed([str(path) for path in paths])))
+        self.login_files.setVisible(bool(paths))
+        keys = " + ".join(self._label_of(key) for key in now.stop_key)
+        self.stop_key.show_key(keys or _("None"))
+        self._show_controls()
+        self.stop_hold.setValue(now.stop_hold)
+
+    def _login_chosen(self, way: str) -> None:
+        try:
+            login.start_at_login("systemd" if way == "systemd" else "autostart" if way == "autostart" else "no")
+        except StorageError as error:
+            self.noticed.emit("error", f"{error}.")
+        self._settings.change(login=login.present())
+        self.refresh()
+
+    # The stop key and its controls
+
+    def _stop_key_pressed(self, keys: tuple[str, ...]) -> None:
+        self._settings.change(stop_key=keys)
+        self.refresh()
+
+    def _show_controls(self) -> None:
+        now = self._settings.now
+        names = [self._names().title(control) for control in now.stop_controls]
+        listens = self.stop_controls.isChecked()
+        self.stop_controls.setText(_("Hold the controls…") if listens else " + ".join(names) or _("None"))
+        self.stop_controls.setToolTip(tip(_("Click, then hold two to four buttons of your controller together.")))
+
+    def _listen_for_controls(self) -> None:
+        self._held: tuple[str, ...] = ()
+        self._show_controls()
+
+    def _moved(self, changed: set[str]) -> None:
+        """While it listens: the most buttons that are held together, once one of them goes up."""
+        if not self.stop_controls.isChecked():
+            return
+        held = tuple(
+            sorted(name for name in self._live.values if kind_of(name) in BUTTON_LIKE and self._live.depth(name) > 0.5)
+        )[:4]
+        if len(held) >= len(self._held):
+            self._held = held
+        elif len(self._held) >= 2:
+            self.stop_controls.setChecked(False)
+            self._settings.change(stop_controls=self._held)
+            self.refresh()
+        else:
+            self._held = held
+
+
+class KeyButton(QPushButton):
+    """Shows a key; clicked, it takes the next one pressed with its modifiers. Escape leaves it as it was."""
+
+    def __init__(self, pressed: Callable[[tuple[str, ...]], None]) -> None:
+        super().__init__()
+        self._pressed = pressed
+        self._shown = ""
+        self.setCheckable(True)
+        self.clicked.connect(lambda _=False: self._show())
+        self.installEventFilter(self)
+
+    def show_key(self, text: str) -> None:
+        """What is set."""
+        self._shown = text
+        self._show()
+
+    def _show(self) -> None:
+        self.setText(_("Press a key…") if self.isChecked() else self._shown)
+        self.setAccessibleName(_("Stop key: {key}").format(key=self.text()))
+
+    def end(self) -> None:
+        """Listen no more."""
+        self.setChecked(False)
+        self._show()
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        """The next key, before any shortcut of the window has it."""
+        if not self.isChecked() or not isinstance(event, QKeyEvent):
+            return False
+        if event.type() == QEvent.Type.ShortcutOverride:
+            event.accept()
+            return True
+        if event.type() != QEvent.Type.KeyPress:
+            return False
+        info = BY_CODE.get(event.nativeScanCode() - 8)
+        if event.key() == Qt.Key.Key_Escape:
+            self.end()
+        elif info is not None and info.name not in _MODIFIERS:
+            held = [name for modifier, name in MODIFIER_KEYS.items() if event.modifiers() & modifier]
+            self.end()
+            self._pressed((*held, info.name))
+        return True
+
+
+_MODIFIERS = {f"{side}{key}" for side in ("LEFT", "RIGHT") for key in ("CTRL", "ALT", "SHIFT", "META")}

@@ -47,7 +47,7 @@ def app(own_home: Path) -> Iterator[list[subprocess.Popen[str]]]:
     for process in found:
         if process.poll() is None:
             process.terminate()
-        process.communicate(timeout=PATIENCE)
+        assert "unexpected error" not in process.communicate(timeout=PATIENCE)[1]
 
 
 def begin(app: list[subprocess.Popen[str]], *words: str, **settings: object) -> subprocess.Popen[str]:
@@ -146,3 +146,54 @@ def test_commands_say_that_nothing_is_running() -> None:
         done = subprocess.run([sys.executable, "-m", "nubshift", word], capture_output=True, text=True, check=False)
         assert done.returncode == 1
         assert "Nub Shift is not running. Start it with: nubshift" in done.stderr
+
+
+def test_the_tray_shows_what_is_in_use_and_works(
+    app: list[subprocess.Popen[str]], monkeypatch: pytest.MonkeyPatch, window_manager: None
+) -> None:
+    """The tray of a desktop, on a bus of its own, by the StatusNotifierItem and menu interfaces."""
+    bus = subprocess.Popen(
+        ["dbus-daemon", "--session", "--nofork", "--print-address=1"], stdout=subprocess.PIPE, text=True
+    )
+    assert bus.stdout is not None
+    address = bus.stdout.readline().strip()
+    monkeypatch.setenv("DBUS_SESSION_BUS_ADDRESS", address)
+    panel = subprocess.Popen(
+        [sys.executable, "-m", "tests.support.tray", address],
+        stdin=subprocess.PIPE,
+        stdout=subprocess.PIPE,
+        text=True,
+        cwd=Path(__file__).parents[2],
+    )
+    assert panel.stdout is not None
+    assert panel.stdin is not None
+    assert panel.stdout.readline() == "ready\n"
+    first = begin(app, "--hidden")
+    assert panel.stdout.readline() == "item\n"
+    wait_until(lambda: (told := status()) is not None and told.profile is not None, "it plays", 0.1)
+
+    def say(word: str) -> None:
+        assert panel.stdin is not None
+        panel.stdin.write(f"{word}\n")
+        panel.stdin.flush()
+
+    def shows(word: str) -> bool:
+        assert panel.stdout is not None
+        say("tell")
+        return word in json.loads(panel.stdout.readline())
+
+    wait_until(lambda: shows("Nub Shift: Ferrow Deep"), "the tray names the profile", 0.1)
+    assert shows("Ferrow Deep is used because it is open in Nub Shift.")
+    say("Pause")
+    wait_until(lambda: (told := status()) is not None and not told.live, "it is paused", 0.1)
+    wait_until(lambda: shows("Resume"), "the tray offers to resume", 0.1)
+    say("Open Nub Shift")
+    wait_until(windows, "the window is there", 0.1)
+    say("Quit")
+    assert first.wait(PATIENCE) == 0
+    for process in (panel, bus):
+        process.kill()
+        process.wait()
+        for stream in (process.stdin, process.stdout):
+            if stream is not None:
+                stream.close()

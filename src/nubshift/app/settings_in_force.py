@@ -33,6 +33,10 @@ class SettingsInForce(QObject):
         settings.changed.connect(self.follow)
         self.follow()
 
+    def close(self) -> None:
+        """The parts of the window are going."""
+        self._settings.changed.disconnect(self.follow)
+
     def follow(self) -> None:
         """Everything as it is set."""
         now = self._settings.now

@@ -380,6 +380,7 @@ class MainWindow(QMainWindow):
             event.ignore()
             self.hide()
             return
+        self._in_force.close()
         self.overlay.close()
         self.overlay.deleteLater()
         self.controllers.doctor.close_doctor()

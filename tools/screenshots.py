@@ -14,8 +14,11 @@ from PyQt6.QtGui import QPainter, QPixmap
 
 from nubshift.app.document.subject import belt
 from nubshift.devices.simulated_hardware import HARDWARE
+from nubshift.model import edits
 from nubshift.model.controller_setup import ControllerSetup
+from nubshift.model.programs import ProgramMatch
 from nubshift.model.shapes import SHAPES
+from nubshift.model.slots import Slot
 from nubshift.protocol.messages import Choose, Steer
 from stage import Receiver, Stage, virtual_screen
 
@@ -62,6 +65,28 @@ def open_demo(stage: Stage, name: str) -> None:
     stage.pause(0.2)
 
 
+def profiles_view(stage: Stage) -> None:
+    """The shelf with a history and rules, and the settings."""
+    rules = stage.window.stored.rules
+    for name, match in (
+        ("quillgate", ProgramMatch(window_class="Quillgate")),
+        ("saltbarrow", ProgramMatch(app="org.example.Saltbarrow")),
+        ("ferrow-deep", ProgramMatch(windows_program="Deep.exe", title="Ferrow")),
+        ("ferrow-deep", ProgramMatch(program="ferrowdeep")),
+    ):
+        rules.change(rules.now.with_match(name, match))
+    open_demo(stage, "ferrow-deep")
+    hop = edits.sends_of(stage.studio.profile, Slot("base", "right_bumper"))
+    stage.studio.document.edit("Hop", lambda p: edits.with_sends(p, Slot("base", "right_grip"), hop))
+    stage.wait(lambda: stage.studio.document.saved)
+    stage.window.show_workspace("profiles")
+    shot(stage, "profiles")
+    stage.studio.document.undo()
+    stage.window.show_workspace("settings")
+    shot(stage, "settings")
+    stage.window.show_workspace("map")
+
+
 def main_views(stage: Stage, receiver: Receiver) -> None:
     """Ferrow Deep at play in both themes; a layer; a slot that listens."""
     stage.wait(lambda: receiver.ready and stage.status is not None and not stage.status.withheld)
@@ -96,11 +121,6 @@ def editors(stage: Stage) -> None:
     stage.steer("right_trigger", 0.62)
     shot(stage, "map-depths")
     stage.steer("right_trigger", 0)
-    stage.look.want("day")
-    stage.studio.selection.show_layer("cast")
-    stage.studio.selection.select("left_stick", "role.cells[2]")
-    shot(stage, "map-tiles")
-    stage.look.want("dusk")
     open_demo(stage, "saltbarrow")
     stage.studio.selection.show_layer("works")
     stage.studio.selection.select("right_stick", "role.entries[2].what")
@@ -147,14 +167,6 @@ def tune(stage: Stage) -> None:
     stage.shot(f"{FOLDER}/tune-stick.png")
     stage.steer("right_stick", 0)
     stage.link.send(Choose("sim:moss"))
-    open_demo(stage, "quillgate")
-    stage.window.tune.open("right_trigger")
-    for step in range(130):
-        stage.steer("right_trigger", abs(sin(step / 21)))
-        stage.pause(0.02)
-    stage.window.notices.clear()
-    stage.shot(f"{FOLDER}/tune-trigger.png")
-    stage.steer("right_trigger", 0)
     open_demo(stage, "ferrow-deep")
     stage.studio.selection.show_layer("aim")
     stage.steer("left_trigger", 1)
@@ -323,6 +335,7 @@ def main() -> None:
         trying(stage)
         stage.window.show_workspace("map")
         controllers(stage)
+        profiles_view(stage)
         stage.link.send(Choose("sim:moss"))
         stage.wait(lambda: "left_grip" in stage.window.map.hands.tiles)
         open_demo(stage, "saltbarrow")

@@ -30,7 +30,7 @@ PATIENCE = 120.0
 def virtual_screen(width: int = 1280, height: int = 800) -> Iterator[None]:
     """A virtual X screen, with folders for data, settings and sockets that vanish afterwards."""
     with tempfile.TemporaryDirectory() as home, Display(backend="xvfb", size=(width, height)):
-        for name in ("XDG_DATA_HOME", "XDG_CONFIG_HOME", "XDG_STATE_HOME", "XDG_RUNTIME_DIR"):
+        for name in ("HOME", "XDG_DATA_HOME", "XDG_CONFIG_HOME", "XDG_STATE_HOME", "XDG_RUNTIME_DIR"):
             os.environ[name] = home
         os.environ["QT_QPA_PLATFORM"] = "xcb"
         yield

@@ -15,7 +15,7 @@ from nubshift.app.shell import login
 from nubshift.app.shell.settings_page import SettingsPage
 from nubshift.model.player_settings import PlayerSettings, read_settings
 from nubshift.protocol.messages import Steer
-from nubshift.protocol.paths import settings_path
+from nubshift.protocol.paths import settings_path, with_tilde
 from tests.app.conftest import Hand
 
 
@@ -81,7 +81,7 @@ def test_start_at_login_is_written_shown_and_removed(open_page: Hand, own_home: 
     entry = own_home / "set" / "autostart" / "nubshift.desktop"
     unit = own_home / "set" / "systemd" / "user" / "nubshift.service"
     open_page.choose(page(open_page), "Desktop autostart")
-    assert str(entry) in page(open_page).login_files.text()
+    assert with_tilde(entry) in page(open_page).login_files.text()
     parsed = configparser.ConfigParser(interpolation=None)
     parsed.read(entry)
     assert parsed["Desktop Entry"]["Exec"].endswith("--hidden")

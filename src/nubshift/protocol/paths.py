@@ -13,6 +13,14 @@ from nubshift.texts import _
 APP = "nubshift"
 
 
+def with_tilde(path: Path) -> str:
+    """A path as a person reads it: from their home folder on."""
+    try:
+        return f"~/{path.relative_to(Path.home())}"
+    except ValueError:
+        return str(path)
+
+
 def runtime_folder() -> Path:
     """What lives as long as this user's session: ``$XDG_RUNTIME_DIR/nubshift``, or one in /tmp if that is unusable.
 

@@ -119,9 +119,8 @@ class HistoryView(QWidget):
                 column.addLayout(self._line(one, when))
         else:
             words = "; ".join(_sentence(one) for one in found[:MOST_WORDS])
-            text = Label(
-                _("Restoring it: {changes}").format(changes=f"{words}; …" if len(found) > MOST_WORDS else words)
-            )
+            all_words = f"{words}; …" if len(found) > MOST_WORDS else words
+            text = Label(_("Restoring it does this: {changes}").format(changes=all_words))
             text.setObjectName("quiet")
             text.setWordWrap(True)
             column.addWidget(text)

@@ -20,6 +20,7 @@ from nubshift.errors import StorageError
 from nubshift.model.controls import BUTTON_LIKE, kind_of
 from nubshift.model.keys import BY_CODE
 from nubshift.model.names import Names
+from nubshift.protocol.paths import with_tilde
 from nubshift.texts import _, listed
 
 WIDEST, NAMES = 720, 170
@@ -91,9 +92,8 @@ class SettingsPage(QWidget):
         title = Label(_("Settings"))
         title.setFont(font(TITLE, bold=True))
         column.addWidget(title)
-        told = Label(
-            _("These are yours and hold for every profile. They are saved in {path}.").format(path=self._settings.path)
-        )
+        path = with_tilde(self._settings.path)
+        told = Label(_("These are yours and hold for every profile. They are saved in {path}.").format(path=path))
         told.setObjectName("quiet")
         told.setWordWrap(True)
         told.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
@@ -171,7 +171,7 @@ class SettingsPage(QWidget):
         way = login.present()
         self.login.show_choice(way)
         paths = login.files()[way]
-        self.login_files.setText(_("Written: {paths}").format(paths=listed([str(path) for path in paths])))
+        self.login_files.setText(_("Written: {paths}").format(paths=listed([with_tilde(path) for path in paths])))
         self.login_files.setVisible(bool(paths))
         keys = " + ".join(self._label_of(key) for key in now.stop_key)
         self.stop_key.show_key(keys or _("None"))

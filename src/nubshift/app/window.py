@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
-from PyQt6.QtCore import QPoint, Qt, pyqtSignal
-from PyQt6.QtGui import QCloseEvent, QHideEvent, QKeyEvent, QPalette, QShowEvent
+from PyQt6.QtCore import QMimeData, QPoint, Qt, pyqtSignal
+from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QHideEvent, QKeyEvent, QPalette, QShowEvent
 from PyQt6.QtWidgets import QApplication, QLineEdit, QMainWindow, QStackedWidget, QVBoxLayout, QWidget
 
 from nubshift.app.client.at_play import AtPlay
@@ -59,6 +59,13 @@ from nubshift.protocol.messages import Keep, SetLive, Shown, Status
 from nubshift.protocol.paths import settings_path
 from nubshift.texts import _
 
+
+def _dropped(mime: QMimeData | None) -> list[Path]:
+    """The files that may be profiles among what is dragged."""
+    urls = mime.urls() if mime is not None and mime.hasUrls() else []
+    return [path for url in urls if url.isLocalFile() and (path := Path(url.toLocalFile())).suffix == ".json"]
+
+
 SMALLEST = (1080, 620)
 """A small laptop less its panels and the window's frame: everything can be reached there, by scrolling."""
 
@@ -85,6 +92,7 @@ class MainWindow(QMainWindow):
         self.setWindowTitle(_("Nub Shift"))
         self.resize(1280, 800)
         self.setMinimumSize(*SMALLEST)
+        self.setAcceptDrops(True)
         self.studio, self.link, self.look, self._folder = studio, link, look, folder
         self.shelf = Shelf(studio, folder)
         self.recording = Recording()
@@ -116,7 +124,7 @@ class MainWindow(QMainWindow):
         self.now = NowStrip(self.at_play.live, look, self.name_of, self.label_of)
         self._make_sheets()
         self.settings_page = SettingsPage(self.settings, self.live, self.label_of, lambda: studio.selection.names)
-        self.files = ProfileFiles(studio.document, self.shelf, self.map.keys.take_text, self)
+        self.files = ProfileFiles(studio.document, self.shelf, self.map.keys.take_text, self.bring_in, self)
         self.profiles = ProfilesWorkspace(
             stage,
             link,
@@ -279,6 +287,27 @@ class MainWindow(QMainWindow):
         menu = choice_menu(self, self.shelf, self.link.status, lambda name: self.link.send(Keep(name)))
         menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         menu.popup(at)
+
+    # Files from elsewhere
+
+    def bring_in(self, path: Path) -> None:
+        """Show what a profile from elsewhere is, before it is taken in. One of the player's own is opened."""
+        if path.parent.resolve() == self._folder.resolve():
+            self.studio.document.open(path)
+        elif self.profiles.show_incoming(path, self.in_use.info):
+            self.show_workspace("profiles")
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        """Profiles may be dropped anywhere."""
+        if event is not None and _dropped(event.mimeData()):
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        """The first profile that was dropped."""
+        paths = _dropped(event.mimeData()) if event is not None else []
+        if paths and event is not None:
+            event.acceptProposedAction()
+            self.bring_in(paths[0])
 
     # Words
 

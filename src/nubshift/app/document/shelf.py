@@ -12,7 +12,6 @@ from nubshift.app.document.studio import Studio
 from nubshift.errors import ProfileError, StorageError
 from nubshift.model import edits
 from nubshift.model.keylist import parse_key_list
-from nubshift.model.powers import powers
 from nubshift.model.profile import SUFFIX, Binding, Colour, Game, Profile, new_profile
 from nubshift.model.roles import PadAxisRole, PadStickRole, Role
 from nubshift.model.sends import PAD_BUTTONS, SendPad
@@ -123,27 +122,25 @@ class Shelf(QObject):
         except StorageError as error:
             self._studio.document.noticed.emit("error", f"{error}.")
 
-    def bring_in(self, path: Path) -> None:
-        """Copy a profile from elsewhere into the folder and edit it; say first what it can do."""
+    def incoming(self, path: Path) -> Profile | None:
+        """The profile of a file from elsewhere; None, and a notice, if it can't be used."""
         try:
-            profile = read_profile(path)
+            return read_profile(path)
         except (ProfileError, StorageError) as error:
             self._studio.document.noticed.emit("error", f"{error}")
-            return
-        if path.parent == self.folder:
-            self._studio.document.open(path)
-            return
+            return None
+
+    def same_game(self, profile: Profile) -> ShelfEntry | None:
+        """The profile here that is for the same game, by its title."""
+        wanted = profile.game.title.casefold()
+        return next((e for e in self.entries() if not e.trouble and e.title.casefold() == wanted), None)
+
+    def bring_in(self, path: Path, profile: Profile) -> None:
+        """Put a profile from elsewhere into the folder, beside what is there, and edit it."""
         profile = replace(profile, game=replace(profile.game, title=self._free_title(profile.game.title)))
         target = free_path(self.folder, path.name.removesuffix(SUFFIX))
         self._studio.document.begin(ProfileFile(target), profile, new=True)
-        able = powers(profile)
-        told = "; ".join(able) if able else _("only presses keys and moves the mouse")
-        self._studio.document.noticed.emit(
-            "info",
-            _("{title} was imported. It {told}. Profiles cannot run programs.").format(
-                title=profile.game.title, told=told
-            ),
-        )
+        self._studio.document.noticed.emit("info", _("{title} was imported.").format(title=profile.game.title))
 
     def _free_title(self, title: str) -> str:
         """`title`, with a number behind it if another profile here is called so."""

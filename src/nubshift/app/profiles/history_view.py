@@ -118,7 +118,7 @@ class HistoryView(QWidget):
             for one in found:
                 column.addLayout(self._line(one, when))
         else:
-            words = "; ".join(_sentence(one) for one in found[:MOST_WORDS])
+            words = "; ".join(difference_words(one) for one in found[:MOST_WORDS])
             all_words = f"{words}; …" if len(found) > MOST_WORDS else words
             text = Label(_("Restoring it does this: {changes}").format(changes=all_words))
             text.setObjectName("quiet")
@@ -129,13 +129,13 @@ class HistoryView(QWidget):
     def _line(self, one: Difference, when: str) -> QHBoxLayout:
         line = QHBoxLayout()
         line.setSpacing(8)
-        text = Label(_sentence(one))
+        text = Label(difference_words(one))
         text.setWordWrap(True)
         button = link(
             _("Restore this"),
             lambda: self._restore(_("{what}, as it was {when}").format(what=one.text, when=when), one.take),
         )
-        button.setAccessibleName(_("Restore: {what}").format(what=_sentence(one)))
+        button.setAccessibleName(_("Restore: {what}").format(what=difference_words(one)))
         line.addWidget(text, 1)
         line.addWidget(button, 0, Qt.AlignmentFlag.AlignTop)
         return line
@@ -146,5 +146,6 @@ class HistoryView(QWidget):
             self.show_profile(self._path, self._present)
 
 
-def _sentence(one: Difference) -> str:
+def difference_words(one: Difference) -> str:
+    """A difference with the layer it is in."""
     return _("In {layer}: {text}").format(layer=one.layer, text=one.text) if one.layer else one.text

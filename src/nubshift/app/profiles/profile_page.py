@@ -110,7 +110,7 @@ class ProfilePage(QWidget):
         column.addWidget(self.about)
         column.addWidget(self.acts)
         column.addSpacing(10)
-        column.addWidget(_heading(_("Starts with")))
+        column.addWidget(heading(_("Starts with")))
         column.addWidget(self.nothing)
         column.addWidget(self.suggestion, 0, Qt.AlignmentFlag.AlignLeft)
         column.addWidget(self.matches)
@@ -122,7 +122,7 @@ class ProfilePage(QWidget):
         column.addWidget(self._problems_head)
         column.addLayout(self.problems)
         column.addSpacing(10)
-        column.addWidget(_heading(_("History")))
+        column.addWidget(heading(_("History")))
         column.addWidget(self.history)
         column.addStretch(1)
 
@@ -245,7 +245,8 @@ class ShelfTitle(Canvas):
         painter.drawText(QRectF(24, 0, self.width() - 24, self.height()), Qt.AlignmentFlag.AlignVCenter, self._title)
 
 
-def _heading(text: str) -> Label:
+def heading(text: str) -> Label:
+    """A heading of a part of a page."""
     label = Label(text)
     label.setObjectName("heading")
     return label

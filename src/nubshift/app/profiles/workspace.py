@@ -16,6 +16,7 @@ from nubshift.app.document.shelf import Shelf, ShelfEntry
 from nubshift.app.document.version_keeper import VersionKeeper
 from nubshift.app.editors.panel import Choices
 from nubshift.app.painting.timing import once
+from nubshift.app.profiles.import_page import ImportPage, ImportWays, Incoming
 from nubshift.app.profiles.order_side import OrderSide
 from nubshift.app.profiles.profile_page import PageWays, ProfilePage
 from nubshift.app.profiles.programs_menu import show_programs
@@ -28,6 +29,8 @@ from nubshift.app.widgets.scrolling import scrolled
 from nubshift.app.widgets.side_width import fit_sides
 from nubshift.errors import ProfileError, StorageError
 from nubshift.model import edits
+from nubshift.model.controller_info import ControllerInfo
+from nubshift.model.differences import Difference, taken
 from nubshift.model.play_times import ago, length
 from nubshift.model.profile import SUFFIX, Profile
 from nubshift.model.programs import ProgramMatch, learned_from
@@ -39,6 +42,8 @@ LEFT_WIDTH, RIGHT_WIDTH = (0.2, 240, 320), (0.26, 300, 400)
 REFRESH_MS = 150
 """Changes of the shelf within this time are shown at once."""
 SORTS = {"title": _("Title"), "played": _("Last played"), "time": _("Time played")}
+PAGE, INCOMING, BROKEN = 0, 1, 2
+"""Pages of the middle."""
 ALWAYS_LONG_AGO = datetime(1970, 1, 1, tzinfo=UTC)
 
 
@@ -80,6 +85,13 @@ class ProfilesWorkspace(QWidget):
         self.list = ShelfList(stage.look)
         self.sort = Choices(_("Sort by"), SORTS, lambda _: self.refresh())
         self.page = ProfilePage(stage.look, rules, page_ways, self._restore, lambda: stage.selection.names)
+        import_ways = ImportWays(
+            keep_both=lambda one: self._imported(lambda: shelf.bring_in(one.path, one.profile)),
+            replace=lambda one: self._merge(one, None),
+            merge=self._merge,
+            cancel=self._leave_import,
+        )
+        self.incoming = ImportPage(stage.look, import_ways, lambda: stage.selection.names)
         self.trouble = Label()
         self.side = OrderSide(rules, self._pick)
         self.deleted = QPushButton()
@@ -111,6 +123,7 @@ class ProfilesWorkspace(QWidget):
         self._left.setLayout(left)
         self.pages = QStackedWidget()
         self.pages.addWidget(scrolled(self.page))
+        self.pages.addWidget(scrolled(self.incoming))
         broken = QWidget()
         column = QVBoxLayout(broken)
         column.setContentsMargins(28, 24, 28, 24)
@@ -190,6 +203,8 @@ class ProfilesWorkspace(QWidget):
         )
         self.deleted.setVisible(bool(deleted))
         entry = next((entry for entry in entries if entry.path == self.present), None)
+        if self.pages.currentIndex() == INCOMING:
+            return
         if entry is not None and (not paths or self.present in paths or not wanted):
             self._show(entry)
 
@@ -223,13 +238,13 @@ class ProfilesWorkspace(QWidget):
         profile = self._profile(entry.path)
         if isinstance(profile, str):
             self.trouble.setText(profile)
-            self.pages.setCurrentIndex(1)
+            self.pages.setCurrentIndex(BROKEN)
             return
         status = self._link.status
         name = self._name(entry.path)
         stayed = status is not None and status.kept == name
         self.page.show_profile(entry.path, name, profile, self._about(name), stayed)
-        self.pages.setCurrentIndex(0)
+        self.pages.setCurrentIndex(PAGE)
 
     def _about(self, name: str) -> str:
         played = self._clock.times.of(name)
@@ -253,6 +268,7 @@ class ProfilesWorkspace(QWidget):
 
     def choose(self, path: Path) -> None:
         """Look at another profile."""
+        self._leave_import()
         self.present = path
         self.refresh()
 
@@ -310,6 +326,48 @@ class ProfilesWorkspace(QWidget):
                 action.triggered.connect(lambda _=False, which=path: self._shelf.take_back(which))
         menu.aboutToHide.connect(menu.deleteLater)
         menu.popup(self.deleted.mapToGlobal(QPoint(0, -menu.sizeHint().height())))
+
+    # Taking in
+
+    def show_incoming(self, path: Path, controller: ControllerInfo | None) -> bool:
+        """Show a profile from elsewhere, to be taken in or not; whether it could be read."""
+        profile = self._shelf.incoming(path)
+        if profile is None:
+            return False
+        own = self._shelf.same_game(profile)
+        mine = self._profile(own.path) if own is not None else None
+        if own is None or not isinstance(mine, Profile):
+            incoming = Incoming(path, profile)
+        else:
+            incoming = Incoming(path, profile, own.path, mine)
+        self.incoming.show_incoming(incoming, controller)
+        self.pages.setCurrentIndex(INCOMING)
+        return True
+
+    def _leave_import(self) -> None:
+        if self.pages.currentIndex() == INCOMING:
+            self.pages.setCurrentIndex(PAGE)
+            self.refresh()
+
+    def _imported(self, act: Callable[[], None]) -> None:
+        act()
+        self.present = self._stage.document.file.path
+        self._leave_import()
+
+    def _merge(self, incoming: Incoming, wanted: list[Difference] | None) -> None:
+        """Make an edit of one's own profile of what is wanted of the other; None: all of it."""
+        path = incoming.own_path
+        if path is None or not (path == self._stage.document.file.path or self._stage.document.open(path)):
+            return
+        if wanted is None:
+            title = _("Replace with {name}").format(name=incoming.path.name)
+            done = self._stage.document.edit(title, lambda _: incoming.profile)
+        else:
+            title = _("Merge {name}").format(name=incoming.path.name)
+            done = self._stage.document.edit(title, lambda profile: taken(profile, wanted))
+        if done:
+            self.noticed.emit("info", _("{title}: done. Undo brings the present version back.").format(title=title))
+            self._imported(lambda: None)
 
     # Picking a program
 

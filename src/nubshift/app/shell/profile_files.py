@@ -16,12 +16,18 @@ from nubshift.texts import _
 
 
 class ProfileFiles:
-    """Asks for a file, and does what it is for. `take_keys` reads the text of a key list."""
+    """Asks for a file, and does what it is for. `take_keys` reads the text of a key list, `bring_in` a profile."""
 
     def __init__(
-        self, document: OpenDocument, shelf: Shelf, take_keys: Callable[[str], object], parent: QWidget
+        self,
+        document: OpenDocument,
+        shelf: Shelf,
+        take_keys: Callable[[str], object],
+        bring_in: Callable[[Path], object],
+        parent: QWidget,
     ) -> None:
         self._document, self._shelf, self._take_keys, self._parent = document, shelf, take_keys, parent
+        self._bring_in = bring_in
 
     def open_file(self) -> None:
         """Ask for a profile's file and bring it in."""
@@ -29,7 +35,7 @@ class ProfileFiles:
             self._parent, _("Import profile"), "", _("Profiles (*{suffix} *.json)").format(suffix=SUFFIX)
         )
         if path:
-            self._shelf.bring_in(Path(path))
+            self._bring_in(Path(path))
 
     def export_file(self) -> None:
         """Ask for a place and write the profile there."""

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 import pytest
+from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QApplication, QMenu, QPushButton, QWidget
 
@@ -216,3 +217,30 @@ def test_play_is_counted_only_while_it_is_sent(shelf: Hand) -> None:
     assert played.seconds > 0
     assert played.last_time is not None
     assert played.controllers == ()  # a simulated one is none
+
+
+def test_two_profiles_are_compared_and_a_difference_copied(start: Callable[..., Hand]) -> None:
+    one = made({"base": {"south": "A", "west": "B"}})
+    for name, profile in (("one", one), ("two", edits.with_sends(one, Slot("base", "south"), sends("X")))):
+        ProfileFile(profile_folder() / f"{name}.nubshift.json").write(
+            replace(profile, game=replace(profile.game, title=name))
+        )
+    hand = start(profile_folder() / "one.nubshift.json")
+    hand.window.show_workspace("profiles")
+    hand.choose(page(hand), "Compare…")
+    menu = QApplication.activePopupWidget()
+    assert isinstance(menu, QMenu)
+    menu.actions()[0].trigger()
+    menu.close()
+    compared = page(hand).compared
+    hand.until(compared.isVisible)
+    assert [count.text() for count in compared.counts] == ["2 differences", "2 differences"]
+    to_two = next(
+        b for b in compared.findChildren(QPushButton) if b.accessibleName().startswith("Copy to two: Lower face")
+    )
+    hand.click(to_two)
+    assert hand.studio.profile.game.title == "two"  # the one that was changed is the one that is edited
+    assert edits.sends_of(hand.studio.profile, Slot("base", "south")) == sends("A")
+    hand.until(lambda: compared.counts[0].text() == "1 difference")
+    hand.choose(compared, "Done")
+    hand.until(page(hand).page.isVisible)

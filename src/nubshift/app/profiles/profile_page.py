@@ -38,6 +38,7 @@ class PageWays:
     duplicate: Callable[[Path], None]
     export: Callable[[Path], None]
     rename: Callable[[Path], None]
+    compare: Callable[[Path], None]
     delete: Callable[[Path], None]
     pick: Callable[[QPoint, Callable[[ProgramMatch], None]], None]
 
@@ -71,6 +72,7 @@ class ProfilePage(QWidget):
         for text, act in (
             (_("Rename…"), ways.rename),
             (_("Duplicate"), ways.duplicate),
+            (_("Compare…"), ways.compare),
             (_("Export…"), ways.export),
             (_("Delete"), ways.delete),
         ):

@@ -8,7 +8,7 @@ from datetime import UTC, datetime
 from pathlib import Path
 
 from PyQt6.QtCore import QPoint, pyqtSignal
-from PyQt6.QtGui import QHideEvent, QPalette, QResizeEvent, QShowEvent
+from PyQt6.QtGui import QCursor, QHideEvent, QPalette, QResizeEvent, QShowEvent
 from PyQt6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from nubshift.app.client.link import Link
@@ -16,6 +16,7 @@ from nubshift.app.document.shelf import Shelf, ShelfEntry
 from nubshift.app.document.version_keeper import VersionKeeper
 from nubshift.app.editors.panel import Choices
 from nubshift.app.painting.timing import once
+from nubshift.app.profiles.compare_page import Compared, ComparePage
 from nubshift.app.profiles.import_page import ImportPage, ImportWays, Incoming
 from nubshift.app.profiles.order_side import OrderSide
 from nubshift.app.profiles.profile_page import PageWays, ProfilePage
@@ -42,7 +43,7 @@ LEFT_WIDTH, RIGHT_WIDTH = (0.2, 240, 320), (0.26, 300, 400)
 REFRESH_MS = 150
 """Changes of the shelf within this time are shown at once."""
 SORTS = {"title": _("Title"), "played": _("Last played"), "time": _("Time played")}
-PAGE, INCOMING, BROKEN = 0, 1, 2
+PAGE, INCOMING, COMPARED, BROKEN = 0, 1, 2, 3
 """Pages of the middle."""
 ALWAYS_LONG_AGO = datetime(1970, 1, 1, tzinfo=UTC)
 
@@ -68,6 +69,7 @@ class ProfilesWorkspace(QWidget):
         rules = self._rules = stored.rules
         self._clock, self._ways = stored.clock, ways
         self.present: Path | None = None
+        self._compared: tuple[Path, Path] = (Path(), Path())
         self._picking: Callable[[ProgramMatch], None] | None = None
         self._pick_at = QPoint()
         self.menu: QMenu | None = None
@@ -78,6 +80,7 @@ class ProfilesWorkspace(QWidget):
             duplicate=lambda path: self._on(path, shelf.duplicate),
             export=lambda path: self._on(path, ways.export),
             rename=self._rename,
+            compare=self._choose_other,
             delete=lambda path: self._on(path, shelf.delete),
             pick=self._pick,
         )
@@ -89,9 +92,10 @@ class ProfilesWorkspace(QWidget):
             keep_both=lambda one: self._imported(lambda: shelf.bring_in(one.path, one.profile)),
             replace=lambda one: self._merge(one, None),
             merge=self._merge,
-            cancel=self._leave_import,
+            cancel=self._leave_other,
         )
         self.incoming = ImportPage(stage.look, import_ways, lambda: stage.selection.names)
+        self.compared = ComparePage(stage.look, self._copy, self._leave_other, lambda: stage.selection.names)
         self.trouble = Label()
         self.side = OrderSide(rules, self._pick)
         self.deleted = QPushButton()
@@ -124,6 +128,7 @@ class ProfilesWorkspace(QWidget):
         self.pages = QStackedWidget()
         self.pages.addWidget(scrolled(self.page))
         self.pages.addWidget(scrolled(self.incoming))
+        self.pages.addWidget(scrolled(self.compared))
         broken = QWidget()
         column = QVBoxLayout(broken)
         column.setContentsMargins(28, 24, 28, 24)
@@ -203,7 +208,9 @@ class ProfilesWorkspace(QWidget):
         )
         self.deleted.setVisible(bool(deleted))
         entry = next((entry for entry in entries if entry.path == self.present), None)
-        if self.pages.currentIndex() == INCOMING:
+        if self.pages.currentIndex() == COMPARED:
+            self._show_compared()
+        if self.pages.currentIndex() in (INCOMING, COMPARED):
             return
         if entry is not None and (not paths or self.present in paths or not wanted):
             self._show(entry)
@@ -268,7 +275,7 @@ class ProfilesWorkspace(QWidget):
 
     def choose(self, path: Path) -> None:
         """Look at another profile."""
-        self._leave_import()
+        self._leave_other()
         self.present = path
         self.refresh()
 
@@ -344,15 +351,16 @@ class ProfilesWorkspace(QWidget):
         self.pages.setCurrentIndex(INCOMING)
         return True
 
-    def _leave_import(self) -> None:
-        if self.pages.currentIndex() == INCOMING:
+    def _leave_other(self) -> None:
+        """Back to the profile that is looked at."""
+        if self.pages.currentIndex() in (INCOMING, COMPARED):
             self.pages.setCurrentIndex(PAGE)
             self.refresh()
 
     def _imported(self, act: Callable[[], None]) -> None:
         act()
         self.present = self._stage.document.file.path
-        self._leave_import()
+        self._leave_other()
 
     def _merge(self, incoming: Incoming, wanted: list[Difference] | None) -> None:
         """Make an edit of one's own profile of what is wanted of the other; None: all of it."""
@@ -368,6 +376,43 @@ class ProfilesWorkspace(QWidget):
         if done:
             self.noticed.emit("info", _("{title}: done. Undo brings the present version back.").format(title=title))
             self._imported(lambda: None)
+
+    # Comparing
+
+    def _choose_other(self, path: Path) -> None:
+        """Ask with which profile it is to be compared."""
+        menu = QMenu(self)
+        for entry in self._shelf.entries():
+            if entry.path != path and not entry.trouble:
+                action = menu.addAction(entry.title)
+                if action is not None:
+                    action.triggered.connect(lambda _=False, other=entry.path: self.compare(path, other))
+        if menu.isEmpty():
+            nothing = menu.addAction(_("There is no other profile"))
+            if nothing is not None:
+                nothing.setEnabled(False)
+        menu.aboutToHide.connect(menu.deleteLater)
+        menu.popup(QCursor.pos())
+
+    def compare(self, left: Path, right: Path) -> None:
+        """Show two profiles side by side."""
+        self._compared = left, right
+        self.pages.setCurrentIndex(COMPARED)
+        self._show_compared()
+
+    def _show_compared(self) -> None:
+        left, right = (self._profile(path) for path in self._compared)
+        if isinstance(left, Profile) and isinstance(right, Profile):
+            self.compared.show_two(Compared(self._compared[0], left), Compared(self._compared[1], right))
+        else:
+            self._leave_other()
+
+    def _copy(self, path: Path, title: str, change: Callable[[Profile], Profile]) -> None:
+        """Make an edit of one of the two, which is then the one that is edited."""
+        if path == self._stage.document.file.path or self._stage.document.open(path):
+            self._stage.document.edit(title, change)
+            self._stage.document.save()
+            self._show_compared()
 
     # Picking a program
 

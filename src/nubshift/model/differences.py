@@ -75,20 +75,20 @@ _GAME_WORDS = {
     "title": _("The title is {value}"),
     "colour": _("The colour is {value}"),
     "program": _("The program is {value}"),
-    "note": _("The notes are others"),
-    "moves": _("What the mouse moves is set otherwise"),
+    "note": _("The notes differ"),
+    "moves": _("What the mouse moves differs"),
     "counts_per_turn": _("One turn of the camera is {value} counts"),
     "tick": _("Mouse motion is sent every {value} ms"),
     "form": _("Commands are sent as {value}"),
-    "pad": _("The virtual pad is set otherwise"),
-    "sees_controller": _("Whether the game sees the controller is set otherwise"),
-    "light": _("The controller's light is set otherwise"),
-    "rumble": _("The strength of rumble is set otherwise"),
+    "pad": _("The virtual pad differs"),
+    "sees_controller": _("Whether the game sees the controller differs"),
+    "light": _("The controller's light differs"),
+    "rumble": _("The strength of rumble differs"),
     "rumble_cap": _("The longest rumble is {value} ms"),
 }
 _HABIT_WORDS = {
-    "holds_toggle": _("Holds as toggles is set otherwise"),
-    "one_to_one": _("One to one only is set otherwise"),
+    "holds_toggle": _("Whether holds become toggles differs"),
+    "one_to_one": _("The policy “one to one only” differs"),
 }
 
 
@@ -96,7 +96,8 @@ def _of_game(old: Profile, new: Profile) -> Iterator[Difference]:
     for field in new.game.__struct_fields__:
         value = getattr(new.game, field)
         if value != getattr(old.game, field):
-            text = _GAME_WORDS[field].format(value=value if value != "" else _("empty"))
+            shown = f"{value:g}" if isinstance(value, float) else value
+            text = _GAME_WORDS[field].format(value=shown if shown != "" else _("empty"))
             yield Difference(text, partial(edits.with_game, **{field: value}))
     for field in new.habits.__struct_fields__:
         value = getattr(new.habits, field)
@@ -105,7 +106,7 @@ def _of_game(old: Profile, new: Profile) -> Iterator[Difference]:
             text = _HABIT_WORDS[field] if known is None else f"{known.label}: {known.text(value)}"
             yield Difference(text, partial(_with_habits, **{field: value}))
     if old.needed != new.needed:
-        yield Difference(_("Other commands are needed together"), lambda p: _with_needed(p, new))
+        yield Difference(_("The commands needed together differ"), lambda p: _with_needed(p, new))
 
 
 def _with_habits(profile: Profile, **values: Any) -> Profile:
@@ -121,7 +122,7 @@ def _with_needed(profile: Profile, source: Profile) -> Profile:
 
 def _of_seats(old: Profile, new: Profile) -> Iterator[Difference]:
     if old.seats != new.seats:
-        yield Difference(_("The seats are others"), partial(_with_seats, seats=new.seats))
+        yield Difference(_("The seats differ"), partial(_with_seats, seats=new.seats))
 
 
 def _with_seats(profile: Profile, seats: tuple[Seat, ...]) -> Profile:
@@ -169,7 +170,7 @@ def _command_text(before: Command, command: Command) -> str:
         return _("{name} is {new} instead of {old}").format(name=command.name, new=keys[0], old=keys[1])
     if before.group != command.group:
         return _("{name} is in the group {group}").format(name=command.name, group=command.group or _("none"))
-    return _("Command {name} is set otherwise").format(name=command.name)
+    return _("Command {name} differs").format(name=command.name)
 
 
 # Layers
@@ -186,7 +187,7 @@ def _of_layers(old: Profile, new: Profile) -> Iterator[Difference]:
             text = (
                 _("Layer {old} is called {new}").format(old=before.name, new=layer.name)
                 if before.name != layer.name
-                else _("Layer {name} is set otherwise").format(name=layer.name)
+                else _("Layer {name} differs in its settings").format(name=layer.name)
             )
             yield Difference(text, partial(_with_shell, layer=layer))
     for layer in old.layers:
@@ -294,7 +295,7 @@ def _bound_text(old: Profile, new: Profile, before: Bound | None, after: Bound |
         return _("{control} does {what}").format(control=control, what=_bound_name(new, after))
     was, now = _bound_name(old, before), _bound_name(new, after)
     if was == now:
-        return _("{control}: {what} is set otherwise").format(control=control, what=now)
+        return _("{control}: {what} differs in its settings").format(control=control, what=now)
     for gesture in GESTURES:
         one, other = before.gestures.get(gesture, ()), after.gestures.get(gesture, ())
         rest = replace(after, **{gesture: one}) == before
@@ -435,9 +436,9 @@ _FEEL_WORDS = {
 
 def _of_lists(old: Profile, new: Profile) -> Iterator[Difference]:
     kinds: tuple[tuple[str, str, str, str], ...] = (
-        ("belts", _("Belt {name} added"), _("Belt {name} removed"), _("Belt {name} is set otherwise")),
-        ("macros", _("Macro {name} added"), _("Macro {name} removed"), _("Macro {name} is set otherwise")),
-        ("variants", _("Variant {name} added"), _("Variant {name} removed"), _("Variant {name} is set otherwise")),
+        ("belts", _("Belt {name} added"), _("Belt {name} removed"), _("Belt {name} differs")),
+        ("macros", _("Macro {name} added"), _("Macro {name} removed"), _("Macro {name} differs")),
+        ("variants", _("Variant {name} added"), _("Variant {name} removed"), _("Variant {name} differs")),
     )
     for field, added, removed, changed in kinds:
         before: dict[str, Belt | Macro | Variant] = {one.id: one for one in getattr(old, field)}

@@ -22,6 +22,7 @@ COMMANDS: dict[str, str] = {
     "resume": _("send again after a pause"),
     "stop": _("release everything and quit Nub Shift"),
     "use": _("stay on a profile until told otherwise"),
+    "card": _("write the printable card of a profile"),
     "replay": _("put a take through a profile and print what it sends"),
     "take": _("write a take in the text format of evemu, or one of those as a take"),
     "bench": _("measure the program against a bare loop on this machine"),

@@ -1,0 +1,205 @@
+"""The card drawn on pages: A4 across, at 96 dots an inch, three columns; readable in black and white."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PyQt6.QtCore import QMarginsF, QPointF, QRectF, Qt
+from PyQt6.QtGui import QImage, QPageLayout, QPageSize, QPainter, QPdfWriter, QPen
+
+from nubshift.app.card.content import Card, CardBlock, CardRow
+from nubshift.app.painting.canvas import elided, line_height
+from nubshift.app.painting.caps import CapState, cap_height, cap_width, draw_caps
+from nubshift.app.painting.nubs import draw_logo, draw_nub
+from nubshift.app.painting.theme import BODY, SMALL, STRONG, TITLE, Theme, font
+from nubshift.errors import StorageError
+from nubshift.model.profile import Colour
+from nubshift.texts import _
+
+WIDTH, HEIGHT = 1123, 794
+"""A4 across at 96 dots an inch."""
+MARGIN, GAP, COLUMNS = 40.0, 22.0, 3
+SHARP = 2
+"""Dots of a picture for each of the page."""
+
+
+class CardPages:
+    """Lays a card out and draws it. `label_of` says what stands on a key."""
+
+    def __init__(self, card: Card, colour: Colour, theme: Theme, label_of: Callable[[str], str]) -> None:
+        self._card, self._colour, self._theme, self._label_of = card, colour, theme, label_of
+        self._width = (WIDTH - 2 * MARGIN - (COLUMNS - 1) * GAP) / COLUMNS
+        self.pages: list[list[tuple[float, float, CardBlock]]] = []
+        self._lay_out()
+
+    @property
+    def _top(self) -> float:
+        return MARGIN + line_height(TITLE) + (line_height(SMALL) if self._card.note else 0) + 18
+
+    @property
+    def _row(self) -> float:
+        return max(cap_height(), line_height(BODY) + line_height(SMALL) * 0.9) + 6
+
+    def _height(self, block: CardBlock) -> float:
+        head = line_height(STRONG) + (line_height(SMALL) if block.about else 0) + 6
+        return head + len(block.rows) * self._row + 12
+
+    def _lay_out(self) -> None:
+        """Left hand, right hand, then everything else in the columns that are left, on as many pages as it takes."""
+        self.pages = [[]]
+        card = self._card
+        self._column(0, 0, list(card.left))
+        self._column(0, 1, list(card.right))
+        self._flow(0, 2, [*card.others, *card.layers])
+
+    def _column(self, page: int, column: int, blocks: list[CardBlock]) -> None:
+        y = self._top
+        for block in blocks:
+            self.pages[page].append((self._x(column), y, block))
+            y += self._height(block)
+
+    def _flow(self, page: int, column: int, blocks: list[CardBlock]) -> None:
+        y = self._top
+        for whole in blocks:
+            rest: CardBlock | None = whole
+            while rest is not None:
+                room = HEIGHT - MARGIN - y
+                fits, rest = self._split(rest, room)
+                if fits is None:
+                    page, column = (page, column + 1) if column + 1 < COLUMNS else (page + 1, 0)
+                    y = self._top
+                    if page == len(self.pages):
+                        self.pages.append([])
+                    continue
+                self.pages[page].append((self._x(column), y, fits))
+                y += self._height(fits)
+
+    def _split(self, block: CardBlock, room: float) -> tuple[CardBlock | None, CardBlock | None]:
+        """What of a block has room, and what has not; a heading alone has none, except on an empty page."""
+        if self._height(block) <= room:
+            return block, None
+        rows = int((room - self._height(CardBlock(block.title, (), block.about))) // self._row)
+        full = room >= HEIGHT - MARGIN - self._top
+        if rows < 2 and not full:
+            return None, block
+        rows = max(1, rows)
+        again = _("{title}, continued").format(title=block.title)
+        return CardBlock(block.title, block.rows[:rows], block.about), CardBlock(again, block.rows[rows:])
+
+    def _x(self, column: int) -> float:
+        return MARGIN + column * (self._width + GAP)
+
+    # Drawing
+
+    def draw(self, painter: QPainter, page: int) -> None:
+        """Draw one of the pages."""
+        theme = self._theme
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.fillRect(QRectF(0, 0, WIDTH, HEIGHT), theme.surface)
+        self._head(painter, page)
+        for x, y, block in self.pages[page]:
+            self._block(painter, x, y, block)
+
+    def _head(self, painter: QPainter, page: int) -> None:
+        theme, card = self._theme, self._card
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(theme.accents[self._colour])
+        height = line_height(TITLE)
+        painter.drawEllipse(QRectF(MARGIN, MARGIN + height / 2 - 7, 14, 14))
+        painter.setPen(theme.ink)
+        painter.setFont(font(TITLE, bold=True))
+        title = elided(card.title or _("Untitled"), WIDTH - 2 * MARGIN - 220, TITLE, True)
+        painter.drawText(QRectF(MARGIN + 26, MARGIN, WIDTH, height), Qt.AlignmentFlag.AlignVCenter, title)
+        if card.note:
+            painter.setFont(font(SMALL))
+            painter.setPen(theme.quiet)
+            note = elided(card.note.split("\n")[0], WIDTH - 2 * MARGIN - 30, SMALL)
+            where = QRectF(MARGIN + 26, MARGIN + height, WIDTH, line_height(SMALL))
+            painter.drawText(where, Qt.AlignmentFlag.AlignVCenter, note)
+        if len(self.pages) > 1:
+            painter.setFont(font(SMALL))
+            painter.setPen(theme.quiet)
+            number = _("Page {page} of {count}").format(page=page + 1, count=len(self.pages))
+            where = QRectF(WIDTH - MARGIN - 200, MARGIN, 140, height)
+            painter.drawText(where, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, number)
+        draw_logo(painter, QRectF(WIDTH - MARGIN - 38, MARGIN + height / 2 - 13, 38, 26), theme)
+
+    def _block(self, painter: QPainter, x: float, y: float, block: CardBlock) -> None:
+        theme = self._theme
+        painter.setPen(QPen(theme.line, 1))
+        painter.drawLine(QPointF(x, y + line_height(STRONG) + 1), QPointF(x + self._width, y + line_height(STRONG) + 1))
+        painter.setFont(font(STRONG, bold=True))
+        painter.setPen(theme.ink)
+        title = QRectF(x, y, self._width, line_height(STRONG))
+        painter.drawText(title, Qt.AlignmentFlag.AlignVCenter, elided(block.title, self._width, STRONG, True))
+        y += line_height(STRONG) + 6
+        if block.about:
+            painter.setFont(font(SMALL))
+            painter.setPen(theme.quiet)
+            where = QRectF(x, y - 2, self._width, line_height(SMALL))
+            painter.drawText(where, Qt.AlignmentFlag.AlignVCenter, elided(block.about, self._width, SMALL))
+            y += line_height(SMALL)
+        for row in block.rows:
+            self._draw_row(painter, x, y, row)
+            y += self._row
+
+    def _draw_row(self, painter: QPainter, x: float, y: float, row: CardRow) -> None:
+        theme = self._theme
+        middle = y + self._row / 2
+        draw_nub(painter, QPointF(x + 11, middle), row.control, 0.0, theme)
+        caps = [(key, self._label_of(key), CapState.REST) for key in row.keys]
+        width = sum(cap_width(key, text) + 5 for key, text, _state in caps) - 5 if caps else 0.0
+        draw_caps(painter, x + self._width - width, middle - cap_height() / 2, caps, theme)
+        room = self._width - 30 - width - 8
+        top = middle - (line_height(BODY) + line_height(SMALL) * 0.9) / 2
+        painter.setFont(font(BODY, bold=True))
+        painter.setPen(theme.ink)
+        where = QRectF(x + 30, top, room, line_height(BODY))
+        painter.drawText(where, Qt.AlignmentFlag.AlignVCenter, elided(row.does, room, BODY, True))
+        painter.setFont(font(SMALL * 0.95))
+        painter.setPen(theme.quiet)
+        below = QRectF(x + 30, where.bottom() - 1, room, line_height(SMALL))
+        told = f"{row.called} · {row.hint}" if row.hint else row.called
+        painter.drawText(below, Qt.AlignmentFlag.AlignVCenter, elided(told, room, SMALL * 0.95))
+
+    # Files
+
+    def write(self, path: Path) -> list[Path]:
+        """Write a PDF of all pages, or by its ending PNG pictures of them; the files written. Raises StorageError."""
+        return self._write_pictures(path) if path.suffix.lower() == ".png" else self._write_pdf(path)
+
+    def _write_pdf(self, path: Path) -> list[Path]:
+        writer = QPdfWriter(str(path))
+        writer.setTitle(self._card.title)
+        writer.setCreator("Nub Shift")
+        writer.setResolution(96)
+        size = QPageSize(QPageSize.PageSizeId.A4)
+        writer.setPageLayout(QPageLayout(size, QPageLayout.Orientation.Landscape, QMarginsF(0, 0, 0, 0)))
+        painter = QPainter()
+        if not painter.begin(writer):
+            raise StorageError(_("{path} could not be saved").format(path=path))
+        for page in range(len(self.pages)):
+            if page:
+                writer.newPage()
+            self.draw(painter, page)
+        painter.end()
+        return [path]
+
+    def _write_pictures(self, path: Path) -> list[Path]:
+        found = []
+        for page in range(len(self.pages)):
+            target = path if not page else path.with_name(f"{path.stem}-{page + 1}{path.suffix}")
+            if not self.picture(page).save(str(target)):
+                raise StorageError(_("{path} could not be saved").format(path=target))
+            found.append(target)
+        return found
+
+    def picture(self, page: int) -> QImage:
+        """One of the pages."""
+        image = QImage(WIDTH * SHARP, HEIGHT * SHARP, QImage.Format.Format_RGB32)
+        painter = QPainter(image)
+        painter.scale(SHARP, SHARP)
+        self.draw(painter, page)
+        painter.end()
+        return image

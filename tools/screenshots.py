@@ -12,7 +12,10 @@ from random import Random
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QPainter, QPixmap
 
+from nubshift.app.card.content import card_of
+from nubshift.app.card.page import WIDTH, CardPages
 from nubshift.app.document.subject import belt
+from nubshift.app.painting.theme import DAY
 from nubshift.devices.simulated_hardware import HARDWARE
 from nubshift.model import edits
 from nubshift.model.controller_setup import ControllerSetup
@@ -84,6 +87,9 @@ def profiles_view(stage: Stage) -> None:
     stage.studio.document.undo()
     stage.window.show_workspace("settings")
     shot(stage, "settings")
+    profile = stage.studio.profile
+    card = CardPages(card_of(profile), profile.game.colour, DAY, stage.window.label_of)
+    card.picture(0).scaledToWidth(WIDTH, Qt.TransformationMode.SmoothTransformation).save(f"{FOLDER}/card.png")
     stage.window.show_workspace("map")
 
 
@@ -117,9 +123,6 @@ def editors(stage: Stage) -> None:
     open_demo(stage, "quillgate")
     stage.studio.selection.select("east", "tap")
     shot(stage, "map-gestures")
-    stage.studio.selection.select("right_trigger", "bands[1].what")
-    stage.steer("right_trigger", 0.62)
-    shot(stage, "map-depths")
     stage.steer("right_trigger", 0)
     open_demo(stage, "saltbarrow")
     stage.studio.selection.show_layer("works")

@@ -9,6 +9,7 @@ from PyQt6.QtCore import QMimeData, QPoint, Qt, pyqtSignal
 from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QHideEvent, QKeyEvent, QPalette, QShowEvent
 from PyQt6.QtWidgets import QApplication, QLineEdit, QMainWindow, QStackedWidget, QVBoxLayout, QWidget
 
+from nubshift.app.card.content import Card, card_of
 from nubshift.app.client.at_play import AtPlay
 from nubshift.app.client.in_use import ControllerInUse
 from nubshift.app.client.link import Link
@@ -27,6 +28,7 @@ from nubshift.app.map.workspace import MapWorkspace
 from nubshift.app.overlay.window import PlayOverlay
 from nubshift.app.painting.key_labels import KeyLabels
 from nubshift.app.painting.theme import Look
+from nubshift.app.profile_files import ProfileFiles
 from nubshift.app.profiles.workspace import ProfilesWorkspace, ShelfWays
 from nubshift.app.settings_in_force import SettingsInForce
 from nubshift.app.shell.choice_menu import choice_menu
@@ -39,7 +41,6 @@ from nubshift.app.shell.new_profile import NewProfile
 from nubshift.app.shell.notices import NoticeBar
 from nubshift.app.shell.now_strip import NowStrip
 from nubshift.app.shell.player_files import PlayerFiles
-from nubshift.app.shell.profile_files import ProfileFiles
 from nubshift.app.shell.profile_menu import ProfileMenu
 from nubshift.app.shell.prompt import Prompt
 from nubshift.app.shell.recording import Recording
@@ -124,14 +125,20 @@ class MainWindow(QMainWindow):
         self.now = NowStrip(self.at_play.live, look, self.name_of, self.label_of)
         self._make_sheets()
         self.settings_page = SettingsPage(self.settings, self.live, self.label_of, lambda: studio.selection.names)
-        self.files = ProfileFiles(studio.document, self.shelf, self.map.keys.take_text, self.bring_in, self)
+        self.files = ProfileFiles(
+            studio.document, self.shelf, self.map.keys.take_text, self.bring_in, self._card, self.label_of, self
+        )
         self.profiles = ProfilesWorkspace(
             stage,
             link,
             self.shelf,
             self.stored,
             ShelfWays(
-                lambda: self.show_workspace("map"), self.beginning.ask, self.files.open_file, self.files.export_file
+                lambda: self.show_workspace("map"),
+                self.beginning.ask,
+                self.files.open_file,
+                self.files.export_file,
+                self.files.write_card,
             ),
         )
         self._lay_out()
@@ -308,6 +315,10 @@ class MainWindow(QMainWindow):
         if paths and event is not None:
             event.acceptProposedAction()
             self.bring_in(paths[0])
+
+    def _card(self) -> Card:
+        """The card of the open profile, for the hands and the controller of this player."""
+        return card_of(self.studio.profile, self.grasp.finger, self.studio.selection.names, self.studio.selection.seat)
 
     # Words
 

@@ -18,9 +18,9 @@ from nubshift.app.document.shelf import Shelf
 from nubshift.app.document.studio import Studio
 from nubshift.app.map.workspace import MapWorkspace
 from nubshift.app.painting.theme import Look
+from nubshift.app.profile_files import ProfileFiles
 from nubshift.app.shell.actions import Action, ActionTable, always
 from nubshift.app.shell.new_profile import NewProfile
-from nubshift.app.shell.profile_files import ProfileFiles
 from nubshift.app.shell.settings_store import SettingsStore
 from nubshift.app.shell.top import TopBar
 from nubshift.protocol.messages import Keep, Play, Stop
@@ -126,6 +126,7 @@ class WindowActions(ActionTable):
             Action("delete profile", always(_("Delete profile")), self._shelf.delete),
             Action("open", always(_("Import profile…")), self._files.open_file, "Ctrl+O"),
             Action("export", always(_("Export profile…")), self._files.export_file, "Ctrl+Shift+S"),
+            Action("card", always(_("Save card…")), self._files.write_card),
             Action("read keys", always(_("Import key list…")), self._files.read_keys),
             Action("layer", always(_("Add layer…")), self._map.menus.add_layer, "Ctrl+L"),
             Action("belt", always(_("Add belt")), self._add_belt),

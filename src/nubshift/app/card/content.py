@@ -95,7 +95,7 @@ def _row(profile: Profile, layer: str, control: str, names: Names, seat: str) ->
     keys, hint = words.keys, words.hint
     if binding is not None and isinstance(binding.role, KeysRole):
         role = binding.role
-        four = (role.up, role.left, role.down, role.right)
+        four = (role.up, role.right, role.down, role.left)
         keys = tuple(key for sends in four for key in keys_of(profile, sends)[:1])
     if binding is not None and binding.bands:
         depths = [sends_name(profile, band.what) for band in binding.bands]

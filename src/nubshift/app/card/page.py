@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
-from PyQt6.QtCore import QMarginsF, QPointF, QRectF, Qt
+from PyQt6.QtCore import QBuffer, QIODevice, QMarginsF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QImage, QPageLayout, QPageSize, QPainter, QPdfWriter, QPen
 
 from nubshift.app.card.content import Card, CardBlock, CardRow
@@ -13,8 +13,8 @@ from nubshift.app.painting.canvas import elided, line_height
 from nubshift.app.painting.caps import CapState, cap_height, cap_width, draw_caps
 from nubshift.app.painting.nubs import draw_logo, draw_nub
 from nubshift.app.painting.theme import BODY, SMALL, STRONG, TITLE, Theme, font
-from nubshift.errors import StorageError
 from nubshift.model.profile import Colour
+from nubshift.model.store import write_atomically
 from nubshift.texts import _
 
 WIDTH, HEIGHT = 1123, 794
@@ -150,7 +150,13 @@ class CardPages:
         draw_nub(painter, QPointF(x + 11, middle), row.control, 0.0, theme)
         caps = [(key, self._label_of(key), CapState.REST) for key in row.keys]
         width = sum(cap_width(key, text) + 5 for key, text, _state in caps) - 5 if caps else 0.0
-        draw_caps(painter, x + self._width - width, middle - cap_height() / 2, caps, theme)
+        left, at = x + self._width - width, middle - cap_height() / 2
+        draw_caps(painter, left, at, caps, theme)
+        painter.setPen(QPen(theme.cap_edge, 1))  # paper-white on white paper needs its edge all around
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        for key, text, _state in caps:
+            painter.drawRoundedRect(QRectF(left + 0.5, at + 0.5, cap_width(key, text) - 1, cap_height() - 1), 4, 4)
+            left += cap_width(key, text) + 5
         room = self._width - 30 - width - 8
         top = middle - (line_height(BODY) + line_height(SMALL) * 0.9) / 2
         painter.setFont(font(BODY, bold=True))
@@ -170,28 +176,31 @@ class CardPages:
         return self._write_pictures(path) if path.suffix.lower() == ".png" else self._write_pdf(path)
 
     def _write_pdf(self, path: Path) -> list[Path]:
-        writer = QPdfWriter(str(path))
+        data = QBuffer()
+        data.open(QIODevice.OpenModeFlag.WriteOnly)
+        writer = QPdfWriter(data)
         writer.setTitle(self._card.title)
         writer.setCreator("Nub Shift")
         writer.setResolution(96)
         size = QPageSize(QPageSize.PageSizeId.A4)
         writer.setPageLayout(QPageLayout(size, QPageLayout.Orientation.Landscape, QMarginsF(0, 0, 0, 0)))
-        painter = QPainter()
-        if not painter.begin(writer):
-            raise StorageError(_("{path} could not be saved").format(path=path))
+        painter = QPainter(writer)
         for page in range(len(self.pages)):
             if page:
                 writer.newPage()
             self.draw(painter, page)
         painter.end()
+        write_atomically(path, data.data().data())
         return [path]
 
     def _write_pictures(self, path: Path) -> list[Path]:
         found = []
         for page in range(len(self.pages)):
             target = path if not page else path.with_name(f"{path.stem}-{page + 1}{path.suffix}")
-            if not self.picture(page).save(str(target)):
-                raise StorageError(_("{path} could not be saved").format(path=target))
+            data = QBuffer()
+            data.open(QIODevice.OpenModeFlag.WriteOnly)
+            self.picture(page).save(data, "PNG")
+            write_atomically(target, data.data().data())
             found.append(target)
         return found
 

@@ -37,6 +37,7 @@ class PageWays:
     stay: Callable[[Path], None]
     duplicate: Callable[[Path], None]
     export: Callable[[Path], None]
+    card: Callable[[Path], None]
     rename: Callable[[Path], None]
     compare: Callable[[Path], None]
     delete: Callable[[Path], None]
@@ -74,6 +75,7 @@ class ProfilePage(QWidget):
             (_("Duplicate"), ways.duplicate),
             (_("Compare…"), ways.compare),
             (_("Export…"), ways.export),
+            (_("Save card…"), ways.card),
             (_("Delete"), ways.delete),
         ):
             row.addWidget(link(text, partial(self._do, act)))

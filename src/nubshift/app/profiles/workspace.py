@@ -56,6 +56,7 @@ class ShelfWays:
     new: Callable[[], None]
     bring_in: Callable[[], None]
     export: Callable[[], None]
+    card: Callable[[], None]
 
 
 class ProfilesWorkspace(QWidget):
@@ -79,6 +80,7 @@ class ProfilesWorkspace(QWidget):
             stay=self._stay,
             duplicate=lambda path: self._on(path, shelf.duplicate),
             export=lambda path: self._on(path, ways.export),
+            card=lambda path: self._on(path, ways.card),
             rename=self._rename,
             compare=self._choose_other,
             delete=lambda path: self._on(path, shelf.delete),

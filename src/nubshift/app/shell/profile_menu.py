@@ -48,7 +48,7 @@ class ProfileMenu:
         for one in self._actions.menu(["new", "duplicate", "about"], menu).actions():
             menu.addAction(one)
         menu.addMenu(self._colours(menu))
-        for one in self._actions.menu(["open", "export"], menu).actions():
+        for one in self._actions.menu(["open", "export", "card"], menu).actions():
             menu.addAction(one)
         menu.addSeparator()
         for one in self._actions.menu(["delete profile"], menu).actions():

@@ -11,6 +11,7 @@ from random import Random
 import msgspec
 from msgspec.structs import replace
 
+from nubshift.cli import bench_focus
 from nubshift.cli.bench_edits import measure
 from nubshift.devices.take import read_take
 from nubshift.engine.compile import compile_profile
@@ -119,7 +120,22 @@ def _edits() -> Iterator[BenchRow]:
     yield BenchRow(_("edit to live, 2,000 bindings"), large.slowest, "ms", 0.0, 0.0, "≤ 60", large.slowest <= 60.0)
 
 
-ROWS: dict[str, Callable[[], Iterator[BenchRow]]] = {"engine": _engine, "replay": _replay, "edits": _edits}
+def _focus() -> Iterator[BenchRow]:
+    """How soon the right profile is there, and what looking for it costs."""
+    found = bench_focus.measure()
+    if found.window is not None:
+        yield BenchRow(_("window in front to its profile"), found.window, "ms", 0.0, 0.0, "≤ 200", found.window <= 200)
+    late = found.program
+    yield BenchRow(_("program started to its profile"), late, "ms", 0.0, 0.0, "≤ 1,500", late <= 1500)
+    yield BenchRow(_("runner at rest, of a core"), found.idle, "%", 0.0, 0.0, "≤ 0.5", found.idle <= 0.5)
+
+
+ROWS: dict[str, Callable[[], Iterator[BenchRow]]] = {
+    "engine": _engine,
+    "replay": _replay,
+    "edits": _edits,
+    "focus": _focus,
+}
 
 
 def _seconds(work: Callable[[], object]) -> float:

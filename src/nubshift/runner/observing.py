@@ -17,7 +17,7 @@ EVERY = 1.0
 """Seconds between two looks at what runs, where no word comes of programs that start."""
 HEARING = 10.0
 """The same where word comes of them: only in case some of it was lost."""
-LEAST = 0.25
+LEAST = 0.6
 """Seconds between two looks because of programs that began or ended: many do, where something is built."""
 SETTLE = 0.01
 """Seconds in which several changes count as one."""

@@ -209,3 +209,37 @@ class XKey:
         """Let go of the key."""
         with contextlib.suppress(xcffib.ConnectionException):
             self._connection.disconnect()
+
+
+class BenchWindow:
+    """A plain window with a class, to be brought to the front: what the bench looks at instead of a game."""
+
+    def __init__(self, group: str) -> None:
+        self._connection = xcffib.connect()
+        screen = self._connection.get_setup().roots[self._connection.pref_screen]
+        self._root, self._window = screen.root, self._connection.generate_id()
+        core, words = self._connection.core, group.encode()
+        only = xcffib.xproto.WindowClass.InputOutput
+        core.CreateWindow(
+            screen.root_depth, self._window, self._root, 0, 0, 200, 120, 0, only, screen.root_visual, 0, []
+        )
+        atoms, data = xcffib.xproto.Atom, words + b"\0" + words + b"\0"
+        replace = xcffib.xproto.PropMode.Replace
+        core.ChangeProperty(replace, self._window, atoms.WM_CLASS, atoms.STRING, 8, len(data), data)
+        core.ChangeProperty(replace, self._window, atoms.WM_NAME, atoms.STRING, 8, len(words), words)
+        core.MapWindow(self._window)
+        self._connection.flush()
+
+    def bring_to_front(self) -> None:
+        """As a click on a taskbar does (_NET_ACTIVE_WINDOW, source indication 2)."""
+        name = b"_NET_ACTIVE_WINDOW"
+        atom = self._connection.core.InternAtom(False, len(name), name).reply().atom
+        data = xcffib.xproto.ClientMessageData.synthetic([2, 0, 0, 0, 0], "IIIII")
+        event = xcffib.xproto.ClientMessageEvent.synthetic(32, self._window, atom, data)
+        mask = xcffib.xproto.EventMask.SubstructureNotify | xcffib.xproto.EventMask.SubstructureRedirect
+        self._connection.core.SendEvent(False, self._root, mask, event.pack())
+        self._connection.flush()
+
+    def close(self) -> None:
+        """Away with it."""
+        self._connection.disconnect()

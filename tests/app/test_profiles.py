@@ -200,7 +200,7 @@ def test_a_profile_that_can_not_be_read_is_listed_with_the_reason(start: Callabl
     look = page(hand).list
     number = next(at for at, row in enumerate(look.rows) if row.trouble)
     hand.click(look, look.place(number).center().toPoint())
-    hand.until(lambda: page(hand).pages.currentIndex() == 1)
+    hand.until(lambda: page(hand).trouble.isVisible())
     assert "bad.nubshift.json" in page(hand).trouble.text()
     hand.click(look, QPoint(20, 5))
 

@@ -6,7 +6,7 @@ from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import QMimeData, QModelIndex, Qt
-from PyQt6.QtWidgets import QApplication, QFileDialog, QMenu
+from PyQt6.QtWidgets import QApplication, QFileDialog, QLabel, QMenu
 
 from nubshift.app.document import subject
 from nubshift.app.document.shelf import AS_IT_IS, BEGINNINGS, begun
@@ -104,9 +104,12 @@ def test_in_and_out_as_one_file_and_what_it_can_do_is_said(
     assert read_profile(given_away) == hand.studio.profile
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (str(given_away), ""))
     choose(hand, "Import profile…")
+    incoming = hand.window.profiles.incoming
+    hand.until(incoming.isVisible)
+    said = [label.text() for label in incoming.findChildren(QLabel)]
+    assert any("Types text: “at the gate”" in text for text in said)
+    hand.choose(incoming, "Keep both")
     assert hand.studio.document.file.name == "given"
-    assert "types text: “at the gate”" in hand.window.notices.text
-    assert "Profiles cannot run programs" in hand.window.notices.text
     given_away.write_text("{]")
     choose(hand, "Import profile…")
     assert hand.studio.document.file.name == "given"

@@ -104,12 +104,12 @@ def test_a_second_game_is_refused_with_the_reason(runner: RunnerProcess) -> None
 
 
 def test_killed_it_takes_its_profile_along(runner: RunnerProcess) -> None:
-    game = play("sleep", "3000")
+    game = play("sleep", "3017")
     wait_until(with_profile, "the profile is used", 0.05)
     game.kill()
-    game.communicate()
     wait_until(lambda: (told := status()) is not None and told.profile is None, "the profile has gone", 0.05)
-    subprocess.run(["pkill", "-P", "1", "-f", "^sleep 3000$"], check=False)
+    subprocess.run(["pkill", "-f", "^sleep 3017$"], check=True)  # what it started is no child of ours
+    game.communicate()
 
 
 @pytest.mark.parametrize(

@@ -164,7 +164,7 @@ def test_the_window_comes_first_then_what_is_kept(start: Callable[..., Talk], tm
         talk.say(Keep())
         talk.wait_newest(Status, lambda s: s.profile == "deep")
         talk.say(Keep("nowhere"))
-        assert "no profile nowhere" in talk.wait(Notice).text
+        assert "no profile nowhere" in talk.wait(Notice, severity="error").text.lower()
     talk.wait_newest(Status, lambda s: s.profile == "mine")  # it is open, and nothing else is running
 
 

@@ -115,7 +115,7 @@ class Observing:
             key.close()
 
     def _follow_key(self, key: StopKey, wanted: tuple[str, ...]) -> None:
-        if key.want(wanted) and key.trouble:
+        if key.want(wanted):
             with self._lock:
                 self._trouble = key.trouble
             self._rouse_loop()
@@ -132,7 +132,7 @@ class Observing:
     def _wait(self, around: LookAround, key: StopKey) -> None:
         """Until something is worth a look: a window at once, programs not more often than `LEAST` apart."""
         looked = time.monotonic()
-        due = looked + (HEARING if around.hears_starts else EVERY)
+        due = looked + (HEARING if around.hears_starts and not key.still_tries else EVERY)
         while not self._over and (left := due - time.monotonic()) > 0:
             match around.heard():  # first, since words may have come with the answers to questions
                 case "windows":

@@ -11,7 +11,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from nubshift.app.document.version_keeper import utc_now
-from nubshift.app.editors.panel import emptied, link
+from nubshift.app.editors.panel import FlowLayout, emptied, link
 from nubshift.app.widgets.plain import Label
 from nubshift.errors import ProfileError, StorageError
 from nubshift.model.differences import Difference, differences
@@ -82,7 +82,9 @@ class HistoryView(QWidget):
         column.setContentsMargins(12, 8, 12, 8)
         column.setSpacing(3)
         when = ago(version.began, utc_now())
-        head = QHBoxLayout()
+        top = QWidget()
+        head = FlowLayout(8, 2)
+        top.setLayout(head)
         clock = version.began.replace(tzinfo=UTC).astimezone().strftime("%Y-%m-%d %H:%M")
         title = Label(f"{when[0].upper()}{when[1:]}")
         count = Label(
@@ -94,8 +96,7 @@ class HistoryView(QWidget):
         head.addWidget(title)
         head.addWidget(exact)
         head.addWidget(count)
-        head.addStretch(1)
-        column.addLayout(head)
+        column.addWidget(top)
         if isinstance(past, str):
             trouble = Label(past)
             trouble.setWordWrap(True)

@@ -10,7 +10,7 @@ from pathlib import Path
 from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter
-from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QCheckBox, QPushButton, QVBoxLayout, QWidget
 
 from nubshift.app.document.automatic_store import AutomaticStore
 from nubshift.app.editors.panel import FlowLayout, emptied, link
@@ -101,12 +101,12 @@ class ProfilePage(QWidget):
         rules.changed.connect(self.refresh_rules)
 
     def _lay_out(self) -> None:
-        adders = QHBoxLayout()
-        adders.setSpacing(10)
-        adders.addWidget(self.pick)
-        adders.addWidget(link(_("Type a program…"), self._type_program))
-        adders.addWidget(link(_("Add an exception…"), self._add_exception))
-        adders.addStretch(1)
+        adders = QWidget()
+        row = FlowLayout(10, 4)
+        adders.setLayout(row)
+        row.addWidget(self.pick)
+        row.addWidget(link(_("Type a program…"), self._type_program))
+        row.addWidget(link(_("Add an exception…"), self._add_exception))
         column = QVBoxLayout(self)
         column.setContentsMargins(28, 20, 28, 20)
         column.setSpacing(8)
@@ -120,7 +120,7 @@ class ProfilePage(QWidget):
         column.addWidget(self.matches)
         column.addWidget(self._except_head)
         column.addWidget(self.exceptions)
-        column.addLayout(adders)
+        column.addWidget(adders)
         column.addWidget(self.background)
         column.addSpacing(10)
         column.addWidget(self._problems_head)

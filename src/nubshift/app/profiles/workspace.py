@@ -107,7 +107,6 @@ class ProfilesWorkspace(QWidget):
     def _lay_out(self) -> None:
         self.search.setPlaceholderText(_("Filter profiles"))
         self.search.setAccessibleName(_("Filter profiles"))
-        self.search.setClearButtonEnabled(True)
         self.sort.show_choice("title")
         head = Label(_("Profiles"))
         head.setObjectName("heading")

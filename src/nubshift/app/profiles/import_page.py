@@ -63,7 +63,7 @@ class ImportPage(QWidget):
         self.news = QVBoxLayout()
         self.news.setSpacing(2)
         self.boxes: list[tuple[QCheckBox, Difference]] = []
-        self.keep_both = QPushButton()
+        self.keep_both = QPushButton(_("Import"))
         self.keep_both.clicked.connect(lambda: self._do(ways.keep_both))
         self.merge = QPushButton(_("Merge what is ticked"))
         self.merge.clicked.connect(lambda: self._do(lambda one: ways.merge(one, self.wanted)))

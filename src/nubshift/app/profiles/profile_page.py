@@ -90,7 +90,7 @@ class ProfilePage(QWidget):
         self.pick.clicked.connect(self._pick)
         self.background = QCheckBox(_("Go on while another window is in front"))
         self.background.clicked.connect(self._background_changed)
-        self.suggestion = link("", self._take_suggestion)
+        self.suggestion = link(_("Start it with its own program"), self._take_suggestion)
         self._suggested = ""
         self.problems = QVBoxLayout()
         self.problems.setSpacing(3)

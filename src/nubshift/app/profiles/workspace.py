@@ -100,7 +100,7 @@ class ProfilesWorkspace(QWidget):
         self.compared = ComparePage(stage.look, self._copy, self._leave_other, lambda: stage.selection.names)
         self.trouble = Label()
         self.side = OrderSide(rules, self._pick)
-        self.deleted = QPushButton()
+        self.deleted = QPushButton(_("Restore a deleted profile…"))
         self._lay_out()
         self._connect(stored.versions)
 

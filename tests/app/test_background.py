@@ -197,3 +197,22 @@ def test_the_tray_shows_what_is_in_use_and_works(
         for stream in (process.stdin, process.stdout):
             if stream is not None:
                 stream.close()
+
+
+def test_a_game_that_was_started_with_its_profile_outlives_the_window(
+    app: list[subprocess.Popen[str]], window_manager: None
+) -> None:
+    path = profile_folder() / "deep.nubshift.json"
+    ProfileFile(path).write(made({"base": {"south": "A"}}))
+    words = ["play", "deep", "--source", "sim:moss", "--sink", "record:/dev/null", "--", "sleep", "3000"]
+    game = subprocess.Popen([sys.executable, "-m", "nubshift", *words], stderr=subprocess.PIPE, text=True)
+    wait_until(lambda: (told := status()) is not None and told.profile == "deep", "the game plays", 0.1)
+    window = begin(app)
+    wait_until(windows, "the window is there", 0.1)
+    window.terminate()
+    assert window.wait(PATIENCE) == 0
+    assert (told := status()) is not None
+    assert told.profile == "deep"
+    game.terminate()
+    game.communicate(timeout=PATIENCE)
+    wait_until(lambda: status() is None, "its runner ended with it", 0.1)

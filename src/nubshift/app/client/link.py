@@ -208,10 +208,13 @@ class Link(QObject):
         return True
 
     def close(self) -> None:
-        """End the runner and wait until it has let go of everything."""
+        """End the runner and wait until it has let go of everything. One that plays a game which was started with its
+        profile (``nubshift play``) is only left: it ends with that game."""
         self._closing = True
         self._retry.stop()
-        told = self.send(Quit())
+        ours = self._process is not None and self._process.state() != QProcess.ProcessState.NotRunning
+        stays = not ours and self.status is not None and bool(self.status.launched.pid)
+        told = not stays and self.send(Quit())
         if told:
             self._socket.waitForBytesWritten(500)
         process = self._process

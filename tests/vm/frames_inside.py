@@ -37,7 +37,9 @@ def plugged(pad: UhidDevice) -> Device:
 
     def there() -> bool:
         found[:] = [d for d in devices() if d.main.vendor == pad.vendor and d.main.product == pad.product]
-        return len(found) == 1 and any(node.has_gyro for node in found[0].nodes)
+        if len(found) != 1 or found[0].main.has_gyro:  # its sensor's node may come before the pad's own
+            return False
+        return any(node.has_gyro for node in found[0].nodes)
 
     until(there, f"the nodes of {pad.name} are there, as one controller")
     return found[0]

@@ -43,14 +43,13 @@ class GameRule(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True
 
 class Automatic(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=False):
     """The rules, the first that fits counts; `never` are programs in which no profile is used; `fallback` is the
-    profile for all else, empty for none. `offer`: a running game without a profile is offered one."""
+    profile for all else, empty for none."""
 
     format: Literal["nubshift-automatic"] = FORMAT
     version: Literal[1] = VERSION
     rules: tuple[GameRule, ...] = ()
     never: tuple[ProgramMatch, ...] = ()
     fallback: Text = ""
-    offer: bool = True
 
     @property
     def marks(self) -> frozenset[str]:

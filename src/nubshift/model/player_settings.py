@@ -39,7 +39,6 @@ class PlayerSettings(Part, frozen=True, forbid_unknown_fields=True, omit_default
     listening_seconds: Annotated[int, msgspec.Meta(ge=1, le=600)] = 5
     closing: Closing = "background"
     told_background: bool = False
-    login: Login = "no"
     last_profile: str = ""
     stop_key: Annotated[tuple[KeyName, ...], msgspec.Meta(max_length=4)] = ("LEFTCTRL", "LEFTALT", "END")
     stop_controls: Annotated[tuple[Text, ...], msgspec.Meta(max_length=4)] = ("select", "start")

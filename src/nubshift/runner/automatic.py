@@ -128,11 +128,6 @@ class AutomaticProfile:
         """What was seen last."""
         return self._around
 
-    @property
-    def offered(self) -> bool:
-        """Whether a running game without a profile may be told of."""
-        return self._rules.offer
-
     # What changes it
 
     def reread(self) -> None:

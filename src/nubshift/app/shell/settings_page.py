@@ -183,7 +183,6 @@ class SettingsPage(QWidget):
             login.start_at_login("systemd" if way == "systemd" else "autostart" if way == "autostart" else "no")
         except StorageError as error:
             self.noticed.emit("error", f"{error}.")
-        self._settings.change(login=login.present())
         self.refresh()
 
     # The stop key and its controls

@@ -54,7 +54,19 @@ class Focus(msgspec.Struct, frozen=True, gc=False):
     on: bool
 
 
-InputEvent: TypeAlias = Report | Plugged | Unplugged | Focus
+class Captured(msgspec.Struct, frozen=True, gc=False):
+    """The controls of a seat are taken for something else than play (`on`), or given back (contract R19).
+
+    Given back, `changes` is how they stand at that moment.
+    """
+
+    t: Micros
+    on: bool
+    changes: tuple[Change, ...] = ()
+    seat: str = "1"
+
+
+InputEvent: TypeAlias = Report | Plugged | Unplugged | Focus | Captured
 
 
 class Key(msgspec.Struct, frozen=True, gc=False, tag_field="kind", tag="key"):

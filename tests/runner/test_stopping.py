@@ -12,7 +12,7 @@ from nubshift.events import Report
 from nubshift.model.player_settings import PlayerSettings, write_settings
 from nubshift.protocol.messages import Notice, Reread, SetLive, Status, Steer, Use, Used
 from nubshift.protocol.paths import settings_path
-from nubshift.runner.stop_controls import StopControls
+from nubshift.runner.held_together import HeldTogether
 from tests.support.playing import MS, changes
 from tests.support.processes import RunnerProcess, wait_until
 from tests.support.profiles import made
@@ -86,7 +86,7 @@ def test_the_controls_pause_when_they_were_held_long_enough(start: Callable[[Pla
 
 
 def test_controls_fire_once_and_only_together_and_in_one_seat() -> None:
-    stop = StopControls(("select", "start"), 100)
+    stop = HeldTogether(("select", "start"), 100)
 
     def press(t: int, seat: str = "1", **values: float) -> None:
         stop.saw([Report(t * MS, changes(values.items()), seat)])
@@ -102,4 +102,4 @@ def test_controls_fire_once_and_only_together_and_in_one_seat() -> None:
     assert not stop.fires(309 * MS)
     assert stop.fires(310 * MS)
     assert not stop.fires(400 * MS)
-    assert StopControls().next_deadline is None
+    assert HeldTogether().next_deadline is None

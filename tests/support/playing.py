@@ -10,6 +10,7 @@ from nubshift.engine.owner import Caused, outputs_of
 from nubshift.events import (
     NOTCH,
     Button,
+    Captured,
     Change,
     Focus,
     Key,
@@ -49,6 +50,12 @@ class Desk:
 
     def focus(self, t: int, on: bool) -> list[str]:
         return self.keep(self.engine.feed(Focus(t, on)))
+
+    def capture(self, t: int, seat: str = "1") -> list[str]:
+        return self.keep(self.engine.feed(Captured(t, True, (), seat)))
+
+    def give_back(self, t: int, *, seat: str = "1", **values: Value) -> list[str]:
+        return self.keep(self.engine.feed(Captured(t, False, changes(values.items()), seat)))
 
     def to(self, t: int) -> list[str]:
         return self.keep(self.engine.advance(t))

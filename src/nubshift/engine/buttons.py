@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from nubshift.engine.act import Act
 from nubshift.engine.combinations import Combinations, Member
-from nubshift.engine.context import Context
+from nubshift.engine.context import Context, HeldSteps
 from nubshift.engine.gestures import Gestures
 from nubshift.engine.owner import ControlKey, Owner
 from nubshift.engine.program import Blocked, ButtonEntry, GestureSet, setting_layer
@@ -135,6 +135,13 @@ class ButtonState(Member):
         """Nothing is under way; if the button is down it stays without effect until pressed anew (R12)."""
         self._context.presses.forget(self.key)
         self.gestures.forget()
+
+    def cancel(self) -> list[HeldSteps]:
+        """The control is taken from play: its press does nothing more (R19); returns what it still holds."""
+        self._context.presses.forget(self.key)
+        self._context.layers.entering.discard(self.key)
+        self.down = False
+        return self.gestures.cancel()
 
     def drop_deleted(self, layers: set[str]) -> None:
         """Forget what a binding of a deleted layer began (R12)."""

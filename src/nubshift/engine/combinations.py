@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from functools import partial
 
-from nubshift.engine.context import Context
+from nubshift.engine.context import Context, HeldSteps
 from nubshift.engine.gestures import Gestures
 from nubshift.engine.owner import ControlKey, Owner
 from nubshift.engine.program import Blocked, CombinationEntry, GestureSet
@@ -136,6 +136,14 @@ class Combinations:
             del self._complete[members]
         for members in [m for m, gestures in self._down.items() if gestures.layer not in layers]:
             self._down.pop(members).forget()
+
+    def cancel(self) -> list[HeldSteps]:
+        """No press waits any more and no combination goes on (R19); returns what they still hold."""
+        for _, limit in self._waiting.values():
+            limit.cancel()
+        holds = [held for gestures in self._gestures.values() for held in gestures.cancel()]
+        self.forget()
+        return holds
 
     def forget(self) -> None:
         """Nothing is under way any more (R12)."""

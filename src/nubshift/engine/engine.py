@@ -18,11 +18,13 @@ from nubshift.engine.program import Program
 from nubshift.engine.settling import Settling
 from nubshift.engine.states import States
 from nubshift.engine.toggles import ToggleStep, coming_back
-from nubshift.events import Focus, InputEvent, Plugged, Report, Surface, Unplugged
+from nubshift.events import Captured, Change, Focus, InputEvent, Plugged, Report, Surface, Unplugged
 from nubshift.feel.bias import Bias
 from nubshift.units import Micros
 
 Press: TypeAlias = tuple[ButtonState, bool]
+NOBODY: ControlKey = ("", "")
+"""Who does what no control does."""
 
 
 class Engine:
@@ -104,7 +106,7 @@ class Engine:
 
     def feed(self, event: InputEvent) -> list[Caused]:
         """Take one input event; returns what is due up to it and what it causes."""
-        if type(event) is not Report and not isinstance(event, Plugged | Unplugged | Focus):
+        if type(event) is not Report and not isinstance(event, Plugged | Unplugged | Focus | Captured):
             self.counts.unknown += 1
             return []
         core = self._core
@@ -118,10 +120,12 @@ class Engine:
             self._focus(event.on)
         elif event.seat not in self._states.intakes:
             self.counts.unknown += 1
+        elif isinstance(event, Captured):
+            self._capture(event)
         else:
             self._unplug(event.seat)
             if isinstance(event, Plugged):
-                self._plug(event)
+                self._plug(event.seat, event.changes)
         return out
 
     def release_all(self, t: Micros, *, by_player: bool = True) -> list[Caused]:
@@ -146,6 +150,27 @@ class Engine:
         if bring_back:
             self._bring_back()
         self._resume()
+        return out
+
+    def choose_layer(self, layer: str, t: Micros) -> list[Caused]:
+        """Have only this layer, as a button that does that; an empty one: back to the base (R19)."""
+        out = self.advance(t)
+        if self._running:
+            if layer:
+                self._core.layers.only(layer, NOBODY)
+            else:
+                self._core.layers.back_to_base("")
+            self._settling.follow(())
+            self._core.end_step()
+        return out
+
+    def choose_variant(self, key: ControlKey, variant: str, t: Micros) -> list[Caused]:
+        """Give a control this variant, as stepping to it does (R18, R19)."""
+        out = self.advance(t)
+        self._core.variants.choose({key: variant})
+        if self._running:
+            self._settling.follow(())
+        self._core.end_step()
         return out
 
     def to_come_back(self) -> list[tuple[ToggleStep, Owner]]:
@@ -239,9 +264,19 @@ class Engine:
 
     # Coming, going and stopping
 
-    def _plug(self, event: Plugged) -> None:
+    def _capture(self, event: Captured) -> None:
+        """The controls of a seat are taken, or act again as they stand (R19)."""
+        if not event.on:
+            self._plug(event.seat, event.changes)
+            return
+        self._states.capture(event.seat)
+        if self._running:
+            self._settling.settle_all()
+        self._core.end_step()
+
+    def _plug(self, seat: str, changes: tuple[Change, ...]) -> None:
         """A controller as it stands: its buttons are known to be down without effect, its positions act (R12)."""
-        buttons, moved = self._states.intakes[event.seat].take(event.changes)
+        buttons, moved = self._states.intakes[seat].take(changes)
         for button, down in buttons:
             button.down = down
         for state in moved:

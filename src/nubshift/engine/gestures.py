@@ -100,6 +100,15 @@ class Gestures:
                 found.release.steps(context.layers.pad_form), found.release.owner, found.pulse, keys_only=True
             )
 
+    def cancel(self) -> list[HeldSteps]:
+        """The press ends with nothing sent at its end, and nothing that waited is sent; returns what it still holds."""
+        for timer in (self._waiting, self._hold_timer):
+            if timer is not None:
+                timer.cancel()
+        holds = [held for held, _ in self._holds]
+        self.forget()
+        return holds
+
     def _tapped(self, found: GestureSet) -> None:
         """The press was a tap: send it now, or when no double tap can come any more."""
         due = self._pressed_at + found.double_within

@@ -69,6 +69,11 @@ class PositionState(Followed):
         self.tuned: Tuning | None = None
 
     @property
+    def held(self) -> HeldSteps:
+        """What it holds now."""
+        return self._held
+
+    @property
     def owner(self) -> Owner:
         """The binding that it follows, or followed last."""
         return self._held.owner

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from nubshift.engine.buttons import ButtonState
 from nubshift.engine.combinations import Combinations
+from nubshift.engine.context import end_together
 from nubshift.engine.core import Core
 from nubshift.engine.gyro import MotionState
 from nubshift.engine.intake import Counts, Intake
@@ -95,6 +96,17 @@ class States:
         for state in self.positions.values():
             state.rest()
         self._core.pad.touched.clear()
+
+    def capture(self, seat: str) -> None:
+        """What the controls of a seat hold ends, newest first, with nothing sent at its end; they are at rest (R19)."""
+        holds = self._together[seat].cancel() if seat in self._together else []
+        for key, button in self._buttons.items():
+            if key[0] == seat:
+                holds += button.cancel()
+        mine = [state for key, state in self.positions.items() if key[0] == seat]
+        end_together([*holds, *(state.held for state in mine)])
+        for state in mine:
+            state.unplug()
 
     def unplug(self, seat: str) -> None:
         """The controls of a seat are at rest, and nothing of theirs is under way."""

@@ -27,7 +27,8 @@ class PlayerSettings(Part, frozen=True, forbid_unknown_fields=True, omit_default
     has been said. `last_profile` is the path of the one that was open last.
 
     `stop_key` pauses everything at once, in every profile: modifiers, then one key; none for none. So do the
-    controls `stop_controls`, held together for `stop_hold` ms.
+    controls `stop_controls`, held together for `stop_hold` ms. `menu_controls`, held for `menu_hold` ms, open the menu
+    over the game.
     """
 
     format: Literal["nubshift-settings"] = FORMAT
@@ -43,6 +44,8 @@ class PlayerSettings(Part, frozen=True, forbid_unknown_fields=True, omit_default
     stop_key: Annotated[tuple[KeyName, ...], msgspec.Meta(max_length=4)] = ("LEFTCTRL", "LEFTALT", "END")
     stop_controls: Annotated[tuple[Text, ...], msgspec.Meta(max_length=4)] = ("select", "start")
     stop_hold: Annotated[int, msgspec.Meta(ge=0, le=5000)] = 1000
+    menu_controls: Annotated[tuple[Text, ...], msgspec.Meta(max_length=4)] = ("mode",)
+    menu_hold: Annotated[int, msgspec.Meta(ge=0, le=5000)] = 400
 
 
 def read_settings(path: Path) -> PlayerSettings:

@@ -20,9 +20,11 @@ from nubshift.model.stored_controllers import PartOf
 from nubshift.protocol.messages import (
     Ask,
     Choose,
+    CloseMenu,
     Done,
     Edit,
     Ended,
+    EnterLayer,
     Fill,
     Frame,
     Health,
@@ -30,6 +32,7 @@ from nubshift.protocol.messages import (
     Keep,
     Launch,
     Lesson,
+    MenuDoes,
     Notice,
     Play,
     Programs,
@@ -48,6 +51,7 @@ from nubshift.protocol.messages import (
     Teaching,
     Use,
     Used,
+    UseVariant,
     Watch,
     Welcome,
     Withhold,
@@ -58,6 +62,7 @@ _COLOUR = re.compile(r"#[0-9a-fA-F]{6}")
 _SCRIPT = re.compile(r"[a-z0-9-]{0,60}")
 _KNOWN = frozenset({*CONTROLS, *CHANNELS})
 SEVERITIES = ("info", "warning", "error")
+MENU_ACTS = ("open", "close", "up", "down", "left", "right", "choose", "back")
 PHASES = ("rest", "ask", "review", "stored", "over")
 USES = ("tiles", "menu", "board", "all")
 MOST_PARTS = 8
@@ -106,7 +111,15 @@ def check_request(request: Request) -> None:
             _name(profile)
             if not 0 < pid < _MOST_PID:
                 raise ProtocolError(_("{pid} is not a process").format(pid=pid))
-        case Hello() | Use() | Edit() | SetLive() | Withhold() | Shown() | Ask() | Reread() | Stop() | Quit():
+        case EnterLayer(layer):
+            _name(layer)
+        case UseVariant(control, variant, seat):
+            _controls([control])
+            _name(variant)
+            _name(seat)
+        case Hello() | Use() | Edit() | SetLive() | Withhold() | Shown() | Ask() | Reread():
+            pass
+        case CloseMenu() | Stop() | Quit():
             pass
         case never:
             assert_never(never)
@@ -128,6 +141,8 @@ def check_reply(reply: Reply) -> None:
             _numbers((reply.left,))
             for name in reply.taught:
                 _controls([name])
+        case MenuDoes(act):
+            _one_of(act, MENU_ACTS, "act")
         case Health():
             _numbers((reply.seconds,))
         case Welcome() | Refused() | Used() | Done() | Ended() | Programs():

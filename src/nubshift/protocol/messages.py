@@ -20,7 +20,7 @@ from nubshift.model.programs import SeenProgram
 from nubshift.model.stored_controllers import PartOf
 from nubshift.texts import _
 
-PROTOCOL = 8
+PROTOCOL = 9
 MAX_LINE = 16_000_000
 """Bytes; a longer line is no message of ours."""
 
@@ -202,6 +202,24 @@ class Show(_Say, frozen=True, tag="show"):
     colour: str = ""
 
 
+class CloseMenu(_Say, frozen=True, tag="close-menu"):
+    """The menu on the screen is done with: its controller plays again."""
+
+
+class EnterLayer(_Say, frozen=True, tag="enter-layer"):
+    """Have only this layer of the profile in use; an empty one for the base."""
+
+    layer: str
+
+
+class UseVariant(_Say, frozen=True, tag="use-variant"):
+    """Give a control of the profile in use one of its variants."""
+
+    control: str
+    variant: str
+    seat: str = "1"
+
+
 class Stop(_Say, frozen=True, tag="stop"):
     """Release everything at once; sending goes on with the next input."""
 
@@ -229,6 +247,9 @@ Request: TypeAlias = (
     | Teach
     | Teaching
     | Show
+    | CloseMenu
+    | EnterLayer
+    | UseVariant
     | Stop
     | Quit
 )
@@ -348,6 +369,13 @@ class Health(_Say, frozen=True, tag="health"):
     lost: int = 0
 
 
+class MenuDoes(_Say, frozen=True, tag="menu"):
+    """The controller of a seat opens the menu on the screen, works it or closes it; see `runner/on_screen_menu`."""
+
+    act: str
+    seat: str = "1"
+
+
 class Notice(_Say, frozen=True, tag="notice"):
     """A sentence for the player. `severity` is ``info``, ``warning`` or ``error``."""
 
@@ -416,7 +444,9 @@ class Frame(_Say, frozen=True, tag="frame"):
     variants: dict[str, str] = {}
 
 
-Reply: TypeAlias = Welcome | Refused | Used | Status | Notice | Lesson | Frame | Health | Done | Ended | Programs
+Reply: TypeAlias = (
+    Welcome | Refused | Used | Status | Notice | Lesson | Frame | Health | Done | Ended | Programs | MenuDoes
+)
 
 _UNREADABLE = (msgspec.DecodeError, UnicodeDecodeError, RecursionError, OverflowError)
 _encoder = msgspec.json.Encoder()

@@ -17,9 +17,9 @@ from nubshift.model.store import path_of
 from nubshift.protocol.messages import LaunchState, Used
 from nubshift.runner.absent import Absent
 from nubshift.runner.compiling import Compiled, Compiling, Ready, compiled
+from nubshift.runner.held_together import HeldTogether
 from nubshift.runner.observing import Observing
 from nubshift.runner.seated import Seated
-from nubshift.runner.stop_controls import StopControls
 from nubshift.surroundings.port import Surroundings
 from nubshift.texts import _
 from nubshift.units import SECOND, Micros
@@ -142,7 +142,8 @@ class AutomaticProfile:
         except StorageError as error:
             self._tell("error", f"{error}.")
             self._settings = PlayerSettings()
-        self._seated.stop_controls = StopControls(self._settings.stop_controls, self._settings.stop_hold)
+        self._seated.stop_controls = HeldTogether(self._settings.stop_controls, self._settings.stop_hold)
+        self._seated.menu.controls = HeldTogether(self._settings.menu_controls, self._settings.menu_hold)
         self._watch()
 
     def _watch(self) -> None:

@@ -12,7 +12,9 @@ from nubshift.protocol.messages import (
     PROTOCOL,
     Ask,
     Choose,
+    CloseMenu,
     Edit,
+    EnterLayer,
     Fill,
     Hello,
     Keep,
@@ -33,6 +35,7 @@ from nubshift.protocol.messages import (
     Teach,
     Teaching,
     Use,
+    UseVariant,
     Watch,
     Welcome,
     Withhold,
@@ -221,6 +224,9 @@ class Conversation:
         """The window is gone: nothing it caused goes on, and what is held is let go of once; real play goes on."""
         self._session.watch("", FIRST)
         self._window, self._told = None, None
+        self._seated.menu.close(now)
+        self._seated.menu.there = False
+        self._seated.grab(now)
         self._session.reporter.listen(False)
         self._seated.lessons.end(now)
         self._rack.turnovers()
@@ -262,6 +268,13 @@ class Conversation:
                 if isinstance(request, Reread):
                     self._automatic.reread()
                     self._automatic.look_again(now)
+            case CloseMenu():
+                self._seated.menu.close(now)
+                self._seated.grab(now)
+            case EnterLayer(layer):
+                self._session.choose_layer(layer, now)
+            case UseVariant(control, variant, seat):
+                self._session.choose_variant((seat, control), variant, now)
             case Stop():
                 self._session.stop(now, by_player=True)
             case Quit():
@@ -291,6 +304,7 @@ class Conversation:
         if request.role != "window":
             return
         self._window = client
+        self._seated.menu.there = True
         self._automatic.edit_shown(True, monotonic())
         self._session.reporter.listen(True)
         for seat, state in self._seated.standing().items():

@@ -16,11 +16,12 @@ from nubshift.protocol.messages import Choose, Fill, Play, Reply, Reread, Show, 
 from nubshift.protocol.paths import demo_folder
 from nubshift.runner.effects import Effects
 from nubshift.runner.frames import FIRST
+from nubshift.runner.held_together import HeldTogether
 from nubshift.runner.lessons import Lessons
+from nubshift.runner.on_screen_menu import OnScreenMenu
 from nubshift.runner.outlet import Outlet
 from nubshift.runner.rack import Rack
 from nubshift.runner.session import Session, earliest
-from nubshift.runner.stop_controls import StopControls
 from nubshift.runner.stored import read_stored
 from nubshift.texts import _, listed
 from nubshift.units import Micros
@@ -50,7 +51,8 @@ class Seated:
         self.effects = Effects(self.rack, session)
         self._tell, self._reply = tell, reply
         self.away: frozenset[str] = frozenset()
-        self.stop_controls = StopControls()
+        self.stop_controls = HeldTogether()
+        self.menu = OnScreenMenu(session, self.rack, reply)
         for trouble in stored.troubles:
             tell("warning", trouble)
         self.follow_seats(now)
@@ -59,13 +61,15 @@ class Seated:
     @property
     def next_deadline(self) -> Micros | None:
         """When a controller, a lesson or an effect has something to do."""
-        parts = (self.rack, self.lessons, self.effects, self.stop_controls)
+        parts = (self.rack, self.lessons, self.effects, self.stop_controls, self.menu)
         return earliest(*(part.next_deadline for part in parts))
 
     @property
     def hides(self) -> bool:
         """Whether the controllers are kept from the game now."""
-        return self.session.live and not self.away and not self.session.profile.game.sees_controller
+        return bool(self.menu.seat) or (
+            self.session.live and not self.away and not self.session.profile.game.sees_controller
+        )
 
     @property
     def pad(self) -> SimulatedPad | None:
@@ -81,6 +85,7 @@ class Seated:
         """The player is away, for these reasons, or back: the controllers are given back meanwhile, and let go of while
         it is another user's turn. Raises SinkError."""
         self.away = away
+        self.menu.close(now)
         self.rack.rest("inactive" in away, now)
         self.follow_seats(now)
 
@@ -91,10 +96,13 @@ class Seated:
         reports = self.rack.read(ready, now, self.lessons.controller)
         if reports:
             self.stop_controls.saw(reports)
+            self.menu.saw(reports)
             self.session.take(reports, now)
         monitor = self.rack.inventory.monitor
         if monitor is not None and monitor.fileno() in ready:
             self.rack.hotplug(now)
+        if self.menu.step(now):
+            self.grab(now)
         self.rack.follow_time(now)
         self.follow_seats(now)
         lesson = self.lessons.step(now)
@@ -107,6 +115,8 @@ class Seated:
     def follow_seats(self, now: Micros) -> None:
         """Who left a seat lets go of what it held; who came begins as it stands."""
         for turn in self.rack.turnovers():
+            if turn.seat == self.menu.seat:
+                self.menu.close(now)
             if turn.left:
                 controls = [control for info in turn.left for control in info.controls]
                 self.session.unplugged(controls, now, turn.seat)

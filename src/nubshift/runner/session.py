@@ -9,7 +9,7 @@ from nubshift.engine.engine import Engine
 from nubshift.engine.intake import Counts
 from nubshift.engine.owner import Caused, ControlKey, Owner, outputs_of
 from nubshift.engine.toggles import ToggleStep
-from nubshift.events import Change, Focus, Light, Plugged, Report, Rumble, Unplugged
+from nubshift.events import Captured, Change, Focus, Light, Plugged, Report, Rumble, Unplugged
 from nubshift.model.profile import Profile
 from nubshift.model.sends import PAD_BUTTONS
 from nubshift.model.usage import sends_points
@@ -36,6 +36,7 @@ class Session:
         self.news: list[str] = []
         self._effects: list[Rumble | Light] = []
         self._told: set[str] = set()
+        self._captured: set[str] = set()
         self._lost = 0
         self._engine = Engine(played.program)
         self._toggles: dict[str, list[tuple[ToggleStep, Owner]]] = {}
@@ -117,23 +118,45 @@ class Session:
         """All that was reported until `now`, in the order of time over all seats (R1). Raises SinkError."""
         out: list[Caused] = []
         for report in reports:
-            sent = self._engine.feed(report)
-            self.reporter.did(sent)
+            if report.seat not in self._captured:
+                sent = self._engine.feed(report)
+                self.reporter.did(sent)
+                out += sent
             self.reporter.saw(report.changes, report.seat, report.t)
-            out += sent
         sent = self._engine.advance(now)
         self.reporter.did(sent)
         self._send(out + sent, now)
 
     def plugged(self, state: tuple[Change, ...], now: Micros, seat: str = FIRST) -> None:
         """A controller took a seat, standing like this. Raises SinkError."""
-        self._deliver(self._engine.feed(Plugged(now, state, seat)), now)
+        if seat not in self._captured:
+            self._deliver(self._engine.feed(Plugged(now, state, seat)), now)
         self.reporter.saw(state, seat)
 
     def unplugged(self, controls: Iterable[str], now: Micros, seat: str = FIRST) -> None:
         """The controller of a seat is gone. Raises SinkError."""
         self._deliver(self._engine.feed(Unplugged(now, seat)), now)
         self.reporter.saw(((name, 0.0, 0.0) for name in controls), seat)
+
+    def capture(self, seat: str, now: Micros) -> None:
+        """The controls of a seat are for the menu on the screen until they are given back (R19). Raises SinkError."""
+        self._captured.add(seat)
+        self._deliver(self._engine.feed(Captured(now, True, (), seat)), now)
+
+    def give_back(self, seat: str, state: tuple[Change, ...], now: Micros) -> None:
+        """They are played with again, standing like this. Raises SinkError."""
+        self._captured.discard(seat)
+        self._deliver(self._engine.feed(Captured(now, False, state, seat)), now)
+
+    def choose_layer(self, layer: str, now: Micros) -> None:
+        """Have this layer only; an empty one for the base. Raises SinkError."""
+        self._deliver(self._engine.choose_layer(layer, now), now)
+        self.reporter.again()
+
+    def choose_variant(self, key: ControlKey, variant: str, now: Micros) -> None:
+        """Give a control one of its variants. Raises SinkError."""
+        self._deliver(self._engine.choose_variant(key, variant, now), now)
+        self.reporter.again()
 
     def edit(self, played: Compiled, now: Micros) -> None:
         """The profile was edited; play goes on by it. Raises SinkError."""

@@ -24,6 +24,7 @@ from nubshift.protocol.messages import (
     Hello,
     Lesson,
     Lines,
+    MenuDoes,
     Notice,
     Programs,
     Quit,
@@ -62,6 +63,7 @@ class Link(QObject):
     lessoned = pyqtSignal(Lesson)
     programs_told = pyqtSignal(Programs)
     ended = pyqtSignal()
+    menu_does = pyqtSignal(str, str)
 
     def __init__(self, socket: Path, sources: Sequence[str], sink: str, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -181,6 +183,8 @@ class Link(QObject):
                 self.ended.emit()
             case Programs() as programs:
                 self.programs_told.emit(programs)
+            case MenuDoes(act, seat):
+                self.menu_does.emit(act, seat)
             case Done():
                 pass
             case Refused(text):

@@ -65,6 +65,7 @@ class Mirror(QObject):
         self._seats: dict[str, Values] = {FIRST: {}}
         self.surfaces: tuple[Surface, ...] = ()
         self.belts: dict[str, int] = {}
+        self.variants: dict[str, str] = {}
         self.trails: dict[str, deque[tuple[float, float]]] = {}
         self.motion: deque[tuple[float, float]] = deque(maxlen=MOTION_SAMPLES)
         self.held: tuple[str, ...] = ()
@@ -135,6 +136,7 @@ class Mirror(QObject):
         if frame.belts != self.belts:
             self.belts = frame.belts
             self.belts_changed.emit()
+        self.variants = frame.variants
         if changed:
             self.controls_changed.emit(changed)
         self._notice_touch(changed)

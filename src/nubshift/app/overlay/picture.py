@@ -10,21 +10,14 @@ from PyQt6.QtCore import QPointF, QRectF, QSizeF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPen
 
 from nubshift.app.client.at_play import AtPlay
-from nubshift.app.map.words import words_for
+from nubshift.app.overlay.everything import EverythingPicture
 from nubshift.app.painting.canvas import elided, line_height, text_width
-from nubshift.app.painting.caps import CapState, cap_height, cap_width, draw_cap, draw_caps
-from nubshift.app.painting.nubs import draw_nub
-from nubshift.app.painting.theme import BODY, SMALL, STRONG, Look, Theme, faded, font
+from nubshift.app.painting.caps import CapState, cap_height, cap_width, draw_caps
+from nubshift.app.painting.theme import BODY, STRONG, Look, Theme, faded, font
 from nubshift.events import Surface
-from nubshift.model.controls import CONTROLS
-from nubshift.model.profile import BASE
 from nubshift.model.roles import BoardRole, MenuRole, Overlay, Role, TilesRole
 from nubshift.model.sends import SendKey, Sends
 from nubshift.model.sentences import keys_of, sends_name
-from nubshift.texts import _
-
-Sides = tuple[list[tuple[str, str, tuple[str, ...]]], list[tuple[str, str, tuple[str, ...]]]]
-"""For the left and the right hand: control, words, keys."""
 
 
 @dataclass(frozen=True)
@@ -41,6 +34,7 @@ class OverlayPicture:
 
     def __init__(self, at_play: AtPlay, look: Look, label_of: Callable[[str], str]) -> None:
         self._at_play, self._live, self._look, self._label_of = at_play, at_play.live, look, label_of
+        self._everything = EverythingPicture(at_play, look, label_of)
         self.size = QSizeF(1, 1)
 
     def outline(self, shown: Sequence[Shown], told: str) -> QPainterPath:
@@ -48,7 +42,7 @@ class OverlayPicture:
         path = QPainterPath()
         for one in shown:
             if one.surface.use == "all":
-                path.addRoundedRect(self._all_rect(self._everything()), 14, 14)
+                path.addRoundedRect(self._everything.rect(self.size), 14, 14)
             elif one.place is not None:
                 self._add_surface(path, one.role, self._box(one.place))
         if told:
@@ -69,7 +63,7 @@ class OverlayPicture:
         """All that is in use."""
         for one in shown:
             if one.surface.use == "all":
-                self._draw_all(painter)
+                self._everything.draw(painter, self.size)
             elif one.place is not None:
                 painter.setOpacity(one.place.opacity)
                 self._draw_surface(painter, one, self._box(one.place))
@@ -213,59 +207,6 @@ class OverlayPicture:
         painter.setPen(theme.ink)
         painter.setFont(font(STRONG, bold=True))
         painter.drawText(rect.adjusted(34, 0, -8, 0), Qt.AlignmentFlag.AlignVCenter, told)
-
-    @property
-    def _top_layer(self) -> str:
-        """The layer entered last that this profile has, else the base."""
-        known = [layer for layer in self._live.layers if self._at_play.profile.layer(layer) is not None]
-        return known[-1] if known else BASE
-
-    def _everything(self) -> Sides:
-        """What every control does now, for the left and the right hand: its name, its words and its keys."""
-        sides: Sides = ([], [])
-        for control in CONTROLS:
-            words = words_for(self._at_play.profile, self._top_layer, control)
-            if words.found is not None and not words.found.binding.blocked:
-                hint = f"; {words.hint}" if words.hint else ""
-                sides["right" in CONTROLS[control].reach].append((control, f"{words.title}{hint}", words.keys))
-        return sides
-
-    def _all_rect(self, sides: Sides) -> QRectF:
-        height = max(len(side) for side in sides) * (cap_height() + 6) + line_height(STRONG) + 36
-        width = min(self.size.width() * 0.9, 860.0)
-        return QRectF((self.size.width() - width) / 2, max(10.0, (self.size.height() - height) / 2), width, height)
-
-    def _draw_all(self, painter: QPainter) -> None:
-        """What every control does now, in two columns as the hands lie: left hand left, right hand right."""
-        theme, layer = self._theme, self._top_layer
-        sides = self._everything()
-        box, pitch = self._all_rect(sides), cap_height() + 6
-        width = box.width()
-        painter.setPen(QPen(theme.line, 1))
-        painter.setBrush(faded(theme.surface, 0.94))
-        painter.drawRoundedRect(box, 14, 14)
-        entry = self._at_play.profile.layer(layer)
-        painter.setFont(font(STRONG, bold=True))
-        painter.setPen(theme.ink)
-        head = QRectF(box.left() + 20, box.top() + 12, width - 40, line_height(STRONG))
-        painter.drawText(
-            head, Qt.AlignmentFlag.AlignVCenter, _("Now: {name}").format(name=entry.name if entry else layer)
-        )
-        for side, rows_of_side in enumerate(sides):
-            left = box.left() + 20 + side * width / 2
-            for row, (control, text, keys) in enumerate(rows_of_side):
-                y = box.top() + line_height(STRONG) + 24 + row * pitch
-                draw_nub(painter, QPointF(left + 10, y + cap_height() / 2), control, self._live.depth(control), theme)
-                x = left + 28
-                for key in keys[:2]:
-                    state = CapState.HELD if key in self._live.held else CapState.REST
-                    x += draw_cap(painter, x, y, key, self._label_of(key), state, theme) + 5
-                painter.setFont(font(SMALL))
-                painter.setPen(theme.ink)
-                room = left + width / 2 - 30 - x
-                painter.drawText(
-                    QRectF(x + 3, y, room, cap_height()), Qt.AlignmentFlag.AlignVCenter, elided(text, room, SMALL)
-                )
 
 
 def _board_rect(box: QRectF) -> QRectF:

@@ -8,12 +8,12 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import QMetaType, QSizeF, Qt
+from PyQt6.QtCore import QMetaType, QSizeF
 from PyQt6.QtDBus import QDBusArgument, QDBusConnection, QDBusMessage
-from PyQt6.QtGui import QGuiApplication, QPainter, QRegion
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtGui import QPainter
 
 from nubshift.app.client.at_play import AtPlay
+from nubshift.app.overlay.over_game import OverGame
 from nubshift.app.overlay.picture import OverlayPicture, Shown
 from nubshift.app.painting.theme import Look
 from nubshift.app.painting.timing import once
@@ -30,35 +30,21 @@ OUT = 0.15
 """A stick counts as moved from here on."""
 
 
-class PlayOverlay(QWidget):
+class PlayOverlay(OverGame):
     """Covers the screen while there is something to show, and is away else."""
 
     def __init__(self, at_play: AtPlay, look: Look, label_of: Callable[[str], str]) -> None:
-        super().__init__(None)
-        flags = Qt.WindowType
-        self.setWindowFlags(
-            flags.FramelessWindowHint
-            | flags.WindowStaysOnTopHint
-            | flags.Tool
-            | flags.WindowDoesNotAcceptFocus
-            | flags.WindowTransparentForInput
-            | flags.X11BypassWindowManagerHint
-        )
-        self.setAttribute(Qt.WidgetAttribute.WA_TranslucentBackground)
-        self.setAttribute(Qt.WidgetAttribute.WA_ShowWithoutActivating)
-        self.setAttribute(Qt.WidgetAttribute.WA_QuitOnClose, False)
-        self.setAccessibleName(_("Shown over the game"))
-        self.setWindowTitle(_("Nub Shift over the game"))
+        super().__init__(_("Shown over the game"), _("Nub Shift over the game"))
         live = at_play.live
         self._at_play, self._live = at_play, live
         self._picture = OverlayPicture(at_play, look, label_of)
         self.on = True
         self.told = ""
+        self._asked_to_tell = False
         self._note = 0
         self._layers: tuple[str, ...] = ()
         self._shape: tuple[object, ...] = ()
         self._untell = once(self, TOLD_MS, self._forget)
-        self.can_show = QGuiApplication.platformName() == "xcb"
         live.surfaces_changed.connect(self.refresh)
         live.layers_changed.connect(self._layers_changed)
         live.held_changed.connect(self._output)
@@ -112,9 +98,12 @@ class PlayOverlay(QWidget):
         entry = self._at_play.profile.layer(layer)
         return entry.name if entry is not None else layer.partition("/")[0]
 
-    def tell(self, text: str) -> None:
-        """Show the name of a layer for a moment; by the desktop where there is no window over the game."""
-        self.told = text
+    def tell(self, text: str, *, always: bool = False) -> None:
+        """Show the name of a layer for a moment; by the desktop where there is no window over the game.
+
+        `always`: also while nothing is sent, since the player has just asked for what is told.
+        """
+        self.told, self._asked_to_tell = text, always
         if self.can_show:
             self._untell.start()
             self.refresh()
@@ -135,11 +124,10 @@ class PlayOverlay(QWidget):
 
     def refresh(self) -> None:
         """Show or hide, and paint anew."""
-        wanted = self.can_show and self.on and self._live.real and bool(self.surfaces or self.told)
+        told = bool(self.told) and (self._asked_to_tell or (self.on and self._live.real))
+        wanted = self.can_show and (told or bool(self.surfaces))
         if wanted and not self.isVisible():
-            screen = QGuiApplication.primaryScreen()
-            if screen is not None:
-                self.setGeometry(screen.geometry())
+            self.cover_screen()
             self._shape = ()
             self._cut()
             self.show()
@@ -156,7 +144,7 @@ class PlayOverlay(QWidget):
         if shape != self._shape:
             self._shape = shape
             self._picture.size = QSizeF(self.size())
-            self.setMask(QRegion(self._picture.outline(shown, self.told).simplified().toFillPolygon().toPolygon()))
+            self.cut(self._picture.outline(shown, self.told))
 
     def paintEvent(self, event: object) -> None:
         """All that is in use."""

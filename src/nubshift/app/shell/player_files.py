@@ -37,7 +37,7 @@ class PlayerFiles(QObject):
     def _of_runner(self) -> tuple[object, ...]:
         """The settings that the runner goes by."""
         now = self.settings.now
-        return now.stop_key, now.stop_controls, now.stop_hold
+        return now.stop_key, now.stop_controls, now.stop_hold, now.menu_controls, now.menu_hold
 
     def _settings_changed(self) -> None:
         if self._of_runner != self._told:

@@ -1,4 +1,4 @@
-"""The controls that pause everything, held together for a while: at work in every profile (need N61)."""
+"""Controls held together for a while, at work in every profile: those that pause, those of the menu (need N61)."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ DOWN = 0.5
 """A control counts as held from here on."""
 
 
-class StopControls:
+class HeldTogether:
     """Follows what is reported. With no controls it never fires."""
 
     def __init__(self, controls: Iterable[str] = (), hold: int = 0) -> None:
@@ -41,10 +41,10 @@ class StopControls:
                 else:
                     self._since.setdefault(report.seat, report.t)
 
-    def fires(self, now: Micros) -> bool:
-        """Whether they have been held long enough; once for each time."""
+    def fires(self, now: Micros) -> str:
+        """The seat in which they have been held long enough, once for each time; empty for none."""
         due = [seat for seat, since in self._since.items() if now >= since + self._hold]
         for seat in due:
             del self._since[seat]
             self._held.pop(seat, None)
-        return bool(due)
+        return due[0] if due else ""

@@ -69,12 +69,22 @@ def test_the_stop_key_is_typed_and_escape_leaves_it(open_page: Hand) -> None:
 
 
 def test_the_stop_controls_are_those_held_together(open_page: Hand) -> None:
-    page(open_page).stop_controls.click()
+    page(open_page).stop_controls.controls.click()
     for control, value in (("left_bumper", 1.0), ("right_bumper", 1.0), ("left_bumper", 0.0)):
         open_page.link.send(Steer(control, value))
         open_page.until(lambda control=control, value=value: open_page.live.depth(control) == value)
     assert saved().stop_controls == ("left_bumper", "right_bumper")
-    assert not page(open_page).stop_controls.isChecked()
+    assert not page(open_page).stop_controls.controls.isChecked()
+
+
+def test_one_button_may_open_the_menu_over_the_game(open_page: Hand) -> None:
+    page(open_page).menu_controls.controls.click()
+    for value in (1.0, 0.0):
+        open_page.link.send(Steer("left_bumper", value))
+        open_page.until(lambda value=value: open_page.live.depth("left_bumper") == value)
+    assert saved().menu_controls == ("left_bumper",)
+    open_page.link.send(Steer("left_bumper", 1.0))  # the runner goes by it at once
+    open_page.until(lambda: open_page.window.menu_in_play.menu.is_open)
 
 
 def test_start_at_login_is_written_shown_and_removed(open_page: Hand, own_home: Path) -> None:

@@ -33,7 +33,9 @@ def test_a_press_ends_at_once_and_sends_nothing_at_its_end(kind: str) -> None:
     desk.to(50 * MS)
     sent = desk.capture(50 * MS)
     assert not [word for word in sent if word.startswith("+")]
-    assert desk.engine.held == () and desk.engine.pad == {} and desk.engine.active_layers == ()
+    assert desk.engine.held == ()
+    assert desk.engine.pad == {}
+    assert desk.engine.active_layers == ()
     assert desk.to(2000 * MS) == []
     assert desk.engine.next_deadline is None
 
@@ -49,7 +51,8 @@ def test_members_of_a_combination_that_wait_do_not_act_and_one_that_is_down_ends
     profile = made({"base": {"south": "A", "east": "B"}}, together={"base": {"south east": "C"}})
     desk = Desk(profile)
     desk.at(0, south=1)
-    assert desk.capture(10 * MS) == [] and desk.to(2000 * MS) == []
+    assert desk.capture(10 * MS) == []
+    assert desk.to(2000 * MS) == []
     desk = Desk(profile)
     desk.at(0, south=1, east=1)
     assert desk.engine.held == ("C",)
@@ -84,7 +87,8 @@ def test_what_the_player_switched_on_goes_on() -> None:
     desk.at(1, south=0)
     desk.at(2, east=1)
     assert desk.capture(3) == []
-    assert desk.engine.held == ("A",) and desk.engine.active_layers == ("aim",)
+    assert desk.engine.held == ("A",)
+    assert desk.engine.active_layers == ("aim",)
     desk.give_back(4)
     assert desk.at(5, south=1) == ["-A"]
 

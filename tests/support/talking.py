@@ -18,6 +18,7 @@ class Talk:
     """Says and hears; keeps everything it heard."""
 
     def __init__(self, path: Path, greet: bool = True) -> None:
+        self.path = path
         self.socket = socket.socket(socket.AF_UNIX)
         self.socket.settimeout(PATIENCE)
         wait_until(lambda: self._connected(path), "the runner listens")

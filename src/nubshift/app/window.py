@@ -25,6 +25,7 @@ from nubshift.app.document.placement import FingerPlacement
 from nubshift.app.document.shelf import Shelf
 from nubshift.app.document.studio import Studio
 from nubshift.app.map.workspace import MapWorkspace
+from nubshift.app.menu_in_play import MenuInPlay
 from nubshift.app.overlay.window import PlayOverlay
 from nubshift.app.painting.key_labels import KeyLabels
 from nubshift.app.painting.theme import Look
@@ -124,6 +125,17 @@ class MainWindow(QMainWindow):
         self._coming = Coming(self.controller_store, self.notices.offer)
         self.now = NowStrip(self.at_play.live, look, self.name_of, self.label_of)
         self._make_sheets()
+        self.menu_in_play = MenuInPlay(
+            link,
+            self.at_play,
+            self.shelf,
+            self.stored.rules,
+            self.settings,
+            self.overlay,
+            look,
+            self.label_of,
+            lambda: studio.selection.names,
+        )
         self.settings_page = SettingsPage(self.settings, self.live, self.label_of, lambda: studio.selection.names)
         self.files = ProfileFiles(
             studio.document, self.shelf, self.map.keys.take_text, self.bring_in, self._card, self.label_of, self
@@ -421,6 +433,7 @@ class MainWindow(QMainWindow):
             self.hide()
             return
         self._in_force.close()
+        self.menu_in_play.close()
         self.overlay.close()
         self.overlay.deleteLater()
         self.controllers.doctor.close_doctor()

@@ -6,6 +6,7 @@ from pathlib import Path
 from typing import Annotated, Final, Literal, TypeAlias
 
 import msgspec
+from msgspec.structs import replace
 
 from nubshift.model.files import read_companion
 from nubshift.model.part import Part, Text
@@ -13,7 +14,7 @@ from nubshift.model.store import write_atomically
 from nubshift.texts import _
 
 FORMAT: Final = "nubshift-settings"
-VERSION: Final = 1
+VERSION: Final = 2
 
 Closing: TypeAlias = Literal["background", "quit"]
 """What closing the window does: Nub Shift goes on without it, or ends."""
@@ -28,11 +29,11 @@ class PlayerSettings(Part, frozen=True, forbid_unknown_fields=True, omit_default
 
     `stop_key` pauses everything at once, in every profile: modifiers, then one key; none for none. So do the
     controls `stop_controls`, held together for `stop_hold` ms. `menu_controls`, held for `menu_hold` ms, open the menu
-    over the game.
+    over the game; version 1 had none.
     """
 
     format: Literal["nubshift-settings"] = FORMAT
-    version: Literal[1] = VERSION
+    version: Literal[1, 2] = VERSION
     theme: Literal["", "dusk", "day"] = ""
     overlay: bool = True
     layer_sounds: bool = False
@@ -45,7 +46,7 @@ class PlayerSettings(Part, frozen=True, forbid_unknown_fields=True, omit_default
     stop_controls: Annotated[tuple[Text, ...], msgspec.Meta(max_length=4)] = ("select", "start")
     stop_hold: Annotated[int, msgspec.Meta(ge=0, le=5000)] = 1000
     menu_controls: Annotated[tuple[Text, ...], msgspec.Meta(max_length=4)] = ("mode",)
-    menu_hold: Annotated[int, msgspec.Meta(ge=0, le=5000)] = 400
+    menu_hold: Annotated[int, msgspec.Meta(ge=0, le=5000)] = 600
 
 
 def read_settings(path: Path) -> PlayerSettings:
@@ -55,4 +56,5 @@ def read_settings(path: Path) -> PlayerSettings:
 
 def write_settings(path: Path, settings: PlayerSettings) -> None:
     """Save them. Raises StorageError."""
-    write_atomically(path, msgspec.json.format(msgspec.json.encode(settings), indent=2) + b"\n")
+    newest = replace(settings, version=VERSION)
+    write_atomically(path, msgspec.json.format(msgspec.json.encode(newest), indent=2) + b"\n")

@@ -6,18 +6,18 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import QEvent, QObject, Qt, pyqtSignal
 from PyQt6.QtGui import QHideEvent, QKeyEvent, QShowEvent
-from PyQt6.QtWidgets import QCheckBox, QFormLayout, QHBoxLayout, QPushButton, QSpinBox, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QCheckBox, QFormLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from nubshift.app.client.mirror import Mirror
 from nubshift.app.document.assigning import LISTENING
 from nubshift.app.editors.panel import Choices, link
 from nubshift.app.painting.theme import TITLE, font
 from nubshift.app.shell import login
+from nubshift.app.shell.held_controls import HeldControls
 from nubshift.app.shell.settings_store import SettingsStore
-from nubshift.app.widgets.plain import Label, tip
+from nubshift.app.widgets.plain import Label
 from nubshift.app.widgets.scrolling import scrolled
 from nubshift.errors import StorageError
-from nubshift.model.controls import BUTTON_LIKE, kind_of
 from nubshift.model.keys import BY_CODE
 from nubshift.model.names import Names
 from nubshift.protocol.paths import with_tilde
@@ -44,7 +44,7 @@ class SettingsPage(QWidget):
         self, settings: SettingsStore, live: Mirror, label_of: Callable[[str], str], names: Callable[[], Names]
     ) -> None:
         super().__init__()
-        self._settings, self._live, self._label_of, self._names = settings, live, label_of, names
+        self._settings, self._label_of = settings, label_of
         self.theme = Choices(_("Theme"), THEMES, lambda word: settings.change(theme=word))
         self.overlay = self._check(_("Show tiles, menus and layer changes over the game"), "overlay")
         self.sounds = self._check(_("Play a sound on layer changes"), "layer_sounds")
@@ -61,21 +61,14 @@ class SettingsPage(QWidget):
         self.login_files.setWordWrap(True)
         self.login_files.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         self.stop_key = KeyButton(self._stop_key_pressed)
-        self.stop_controls = QPushButton()
-        self.stop_controls.setCheckable(True)
-        self.stop_controls.clicked.connect(self._listen_for_controls)
-        self.stop_hold = QSpinBox()
-        self.stop_hold.setRange(0, 5000)
-        self.stop_hold.setSingleStep(100)
-        self.stop_hold.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
-        self.stop_hold.setFixedWidth(80)
-        self.stop_hold.setSuffix(_(" ms"))
-        self.stop_hold.setAccessibleName(_("Hold the stop controls for"))
-        self.stop_hold.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.stop_hold.editingFinished.connect(lambda: settings.change(stop_hold=self.stop_hold.value()))
+        self.stop_controls = HeldControls(
+            settings, live, names, "stop_controls", "stop_hold", 2, _("Hold the stop controls for")
+        )
+        self.menu_controls = HeldControls(
+            settings, live, names, "menu_controls", "menu_hold", 1, _("Hold the menu controls for")
+        )
         self._lay_out()
         settings.changed.connect(self.refresh)
-        live.controls_changed.connect(self._moved)
         self.refresh()
 
     def _check(self, text: str, field: str) -> QCheckBox:
@@ -102,17 +95,16 @@ class SettingsPage(QWidget):
         key.addWidget(self.stop_key)
         key.addWidget(link(_("Clear"), lambda: self._settings.change(stop_key=())))
         key.addStretch(1)
-        controls = QHBoxLayout()
-        controls.addWidget(self.stop_controls)
-        controls.addWidget(self.stop_hold)
-        controls.addWidget(link(_("Clear"), lambda: self._settings.change(stop_controls=())))
-        controls.addStretch(1)
         stop = Label(_("Pauses everything at once, in every profile, until you go live again."))
         stop.setObjectName("quiet")
+        menu = Label(_("Opens a menu over the game that is worked with the controller: profile, layer, pause."))
+        menu.setObjectName("quiet")
+        menu.setWordWrap(True)
         for head, rows in (
             (_("Appearance"), ((_("Theme"), self.theme),)),
             (_("During play"), (("", self.overlay), ("", self.sounds))),
-            (_("Stop key"), (("", stop), (_("Key"), key), (_("Controls held together"), controls))),
+            (_("Stop key"), (("", stop), (_("Key"), key), (_("Controls held together"), self.stop_controls))),
+            (_("Menu over the game"), (("", menu), (_("Controls held"), self.menu_controls))),
             (_("Assigning"), (("", self.touch), (_("Time to answer a slot"), self.listening))),
             (
                 _("Background"),
@@ -158,7 +150,6 @@ class SettingsPage(QWidget):
     def hideEvent(self, event: QHideEvent | None) -> None:
         """Nothing is listened for any more."""
         self.stop_key.end()
-        self.stop_controls.setChecked(False)
 
     def refresh(self) -> None:
         """Everything as it is set."""
@@ -175,8 +166,8 @@ class SettingsPage(QWidget):
         self.login_files.setVisible(bool(paths))
         keys = " + ".join(self._label_of(key) for key in now.stop_key)
         self.stop_key.show_key(keys or _("None"))
-        self._show_controls()
-        self.stop_hold.setValue(now.stop_hold)
+        self.stop_controls.refresh()
+        self.menu_controls.refresh()
 
     def _login_chosen(self, way: str) -> None:
         try:
@@ -185,38 +176,11 @@ class SettingsPage(QWidget):
             self.noticed.emit("error", f"{error}.")
         self.refresh()
 
-    # The stop key and its controls
+    # The stop key
 
     def _stop_key_pressed(self, keys: tuple[str, ...]) -> None:
         self._settings.change(stop_key=keys)
         self.refresh()
-
-    def _show_controls(self) -> None:
-        now = self._settings.now
-        names = [self._names().title(control) for control in now.stop_controls]
-        listens = self.stop_controls.isChecked()
-        self.stop_controls.setText(_("Hold the controls…") if listens else " + ".join(names) or _("None"))
-        self.stop_controls.setToolTip(tip(_("Click, then hold two to four buttons of your controller together.")))
-
-    def _listen_for_controls(self) -> None:
-        self._held: tuple[str, ...] = ()
-        self._show_controls()
-
-    def _moved(self, changed: set[str]) -> None:
-        """While it listens: the most buttons that are held together, once one of them goes up."""
-        if not self.stop_controls.isChecked():
-            return
-        held = tuple(
-            sorted(name for name in self._live.values if kind_of(name) in BUTTON_LIKE and self._live.depth(name) > 0.5)
-        )[:4]
-        if len(held) >= len(self._held):
-            self._held = held
-        elif len(self._held) >= 2:
-            self.stop_controls.setChecked(False)
-            self._settings.change(stop_controls=self._held)
-            self.refresh()
-        else:
-            self._held = held
 
 
 class KeyButton(QPushButton):

@@ -2,6 +2,11 @@
 
 from __future__ import annotations
 
+import configparser
+import os
+import shutil
+import signal
+import subprocess
 from collections.abc import Callable
 from pathlib import Path
 
@@ -10,6 +15,7 @@ from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QApplication, QMenu, QPushButton, QWidget
 
+from nubshift.app.profiles.launch_rows import LaunchRows
 from nubshift.app.profiles.workspace import ProfilesWorkspace
 from nubshift.app.widgets.fields import LineField
 from nubshift.model import edits
@@ -244,3 +250,54 @@ def test_two_profiles_are_compared_and_a_difference_copied(start: Callable[..., 
     hand.until(lambda: compared.counts[0].text() == "1 difference")
     hand.choose(compared, "Done")
     hand.until(page(hand).page.isVisible)
+
+
+def type_command(shelf: Hand, text: str) -> LaunchRows:
+    launch = page(shelf).page.launch
+    shelf.click(launch.command)
+    launch.command.selectAll()
+    shelf.bot.keyClicks(launch.command, text)
+    shelf.press(Qt.Key.Key_Return, launch.command)
+    return launch
+
+
+def test_a_game_is_started_from_the_shelf_with_its_profile(shelf: Hand) -> None:
+    look_at(shelf, "Saltbarrow")
+    assert not page(shelf).page.launch.start.isEnabled()
+    launch = type_command(shelf, "sleep '3000'")
+    assert rules().commands == {"saltbarrow": "sleep '3000'"}
+    shelf.click(launch.start)
+    shelf.until(lambda: shelf.link.status and shelf.link.status.launched.profile == "saltbarrow")
+    assert shelf.link.status is not None
+    shelf.until(lambda: launch.start.text() == "Running")
+    assert not launch.start.isEnabled()
+    os.kill(shelf.link.status.launched.pid, signal.SIGTERM)
+    shelf.until(lambda: launch.start.text() == "Start game")
+    assert launch.start.isEnabled()
+
+
+@pytest.mark.parametrize(
+    ("command", "said"),
+    [("no-such-game --fast", "There is no program no-such-game"), ("sleep 'x", "a quote is not closed")],
+)
+def test_a_command_that_can_not_be_run_is_said(shelf: Hand, command: str, said: str) -> None:
+    launch = type_command(shelf, command)
+    shelf.click(launch.start)
+    assert said in shelf.window.notices.text
+
+
+def test_a_game_stands_in_the_application_menu(shelf: Hand, own_home: Path) -> None:
+    launch = type_command(shelf, "sleep 'a b' 100%")
+    shelf.click(launch.in_menu, QPoint(8, launch.in_menu.height() // 2))
+    (entry,) = own_home.rglob("nubshift-ferrow-deep.desktop")
+    parsed = configparser.ConfigParser(interpolation=None)
+    parsed.read(entry)
+    assert parsed["Desktop Entry"]["Name"] == "Ferrow Deep"
+    assert parsed["Desktop Entry"]["Exec"].endswith('play ferrow-deep -- sleep "a b" 100%%')
+    if shutil.which("desktop-file-validate"):
+        assert not subprocess.run(["desktop-file-validate", str(entry)], capture_output=True, check=True).stdout
+    type_command(shelf, "sleep 7")
+    parsed.read(entry)
+    assert parsed["Desktop Entry"]["Exec"].endswith("-- sleep 7")
+    shelf.click(launch.in_menu, QPoint(8, launch.in_menu.height() // 2))
+    assert not entry.exists()

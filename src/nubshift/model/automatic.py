@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from pathlib import Path
-from typing import Final, Literal, TypeAlias
+from typing import Annotated, Final, Literal, TypeAlias
 
 import msgspec
 from msgspec.structs import replace
@@ -19,8 +19,11 @@ from nubshift.model.store import write_atomically
 from nubshift.texts import _
 
 FORMAT: Final = "nubshift-automatic"
-VERSION: Final = 1
+VERSION: Final = 2
 
+MOST_COMMAND = 2000
+"""Characters of a command that starts a game."""
+Command = Annotated[str, msgspec.Meta(max_length=MOST_COMMAND)]
 Background: TypeAlias = Literal["pause", "play"]
 """What happens while the game runs without the focus."""
 
@@ -43,13 +46,15 @@ class GameRule(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True
 
 class Automatic(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=False):
     """The rules, the first that fits counts; `never` are programs in which no profile is used; `fallback` is the
-    profile for all else, empty for none."""
+    profile for all else, empty for none. `commands` start the games of profiles, by their names; version 1 had none.
+    """
 
     format: Literal["nubshift-automatic"] = FORMAT
-    version: Literal[1] = VERSION
+    version: Literal[1, 2] = VERSION
     rules: tuple[GameRule, ...] = ()
     never: tuple[ProgramMatch, ...] = ()
     fallback: Text = ""
+    commands: dict[Text, Command] = msgspec.field(default_factory=dict)
 
     @property
     def marks(self) -> frozenset[str]:
@@ -90,6 +95,11 @@ class Automatic(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=Fal
         fuller = replace(own, matches=(*own.matches, match))
         return replace(cleared, rules=tuple(fuller if rule is own else rule for rule in rest))
 
+    def with_command(self, profile: str, command: str) -> Automatic:
+        """The same with a command that starts the game of a profile; an empty one for none."""
+        rest = {name: text for name, text in self.commands.items() if name != profile}
+        return replace(self, commands={**rest, profile: command} if command else rest)
+
     def without(self, place: int) -> Automatic:
         """The same without the rule at a place."""
         return replace(self, rules=tuple(rule for at, rule in enumerate(self.rules) if at != place))
@@ -106,6 +116,7 @@ class Automatic(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=Fal
             self,
             rules=tuple(replace(rule, profile=new) if rule.profile == old else rule for rule in self.rules),
             fallback=new if self.fallback == old else self.fallback,
+            commands={new if name == old else name: text for name, text in self.commands.items()},
         )
 
 
@@ -116,4 +127,5 @@ def read_automatic(path: Path) -> Automatic:
 
 def write_automatic(path: Path, automatic: Automatic) -> None:
     """Save it. Raises StorageError."""
-    write_atomically(path, msgspec.json.format(msgspec.json.encode(automatic), indent=2) + b"\n")
+    newest = replace(automatic, version=VERSION)
+    write_atomically(path, msgspec.json.format(msgspec.json.encode(newest), indent=2) + b"\n")

@@ -11,6 +11,7 @@ from PyQt6.QtCore import QObject
 from nubshift.app.document.studio import Studio
 from nubshift.errors import ProfileError, StorageError
 from nubshift.model import edits
+from nubshift.model.checks import findings
 from nubshift.model.keylist import parse_key_list
 from nubshift.model.profile import SUFFIX, Binding, Colour, Game, Profile, new_profile
 from nubshift.model.roles import PadAxisRole, PadStickRole, Role
@@ -37,12 +38,13 @@ BEGINNING_NAMES = {"nothing": _("Empty"), **STARTER_NAMES, AS_IT_IS: _("Controll
 
 @dataclass(frozen=True)
 class ShelfEntry:
-    """A profile on the shelf; `trouble` says why it can't be opened, if so."""
+    """A profile on the shelf; `trouble` says why it can't be opened, if so. `problems` is what its checks find."""
 
     path: Path
     title: str
     colour: Colour = "moss"
     trouble: str = ""
+    problems: int = 0
 
 
 class Shelf(QObject):
@@ -53,6 +55,7 @@ class Shelf(QObject):
         self._studio = studio
         self.folder = folder
         self._known: dict[Path, tuple[float, ShelfEntry]] = {}
+        self._open: tuple[Profile, ShelfEntry] | None = None
 
     def entries(self) -> list[ShelfEntry]:
         """All profiles by title; files that did not change are not read again."""
@@ -61,8 +64,10 @@ class Shelf(QObject):
 
     def _entry(self, path: Path) -> ShelfEntry:
         if path == self._studio.document.file.path:
-            game = self._studio.profile.game
-            return ShelfEntry(path, game.title or path.name.removesuffix(SUFFIX), game.colour)
+            profile = self._studio.profile
+            if self._open is None or self._open[0] is not profile or self._open[1].path != path:
+                self._open = profile, self._entry_of(path, profile)
+            return self._open[1]
         try:
             changed = path.stat().st_mtime
         except OSError:
@@ -72,12 +77,16 @@ class Shelf(QObject):
             return known[1]
         name = path.name.removesuffix(SUFFIX)
         try:
-            game = read_profile(path).game
-            entry = ShelfEntry(path, game.title or name, game.colour)
+            entry = self._entry_of(path, read_profile(path))
         except (ProfileError, StorageError) as error:
             entry = ShelfEntry(path, name, trouble=str(error))
         self._known[path] = (changed, entry)
         return entry
+
+    @staticmethod
+    def _entry_of(path: Path, profile: Profile) -> ShelfEntry:
+        title = profile.game.title or path.name.removesuffix(SUFFIX)
+        return ShelfEntry(path, title, profile.game.colour, problems=len(findings(profile)))
 
     def deleted(self) -> list[Path]:
         """The profiles that can be taken back, the newest first."""

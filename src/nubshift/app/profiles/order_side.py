@@ -22,7 +22,7 @@ from nubshift.app.editors.panel import emptied
 from nubshift.app.profiles.rule_rows import match_words
 from nubshift.app.widgets.calm_wheel import Choice
 from nubshift.app.widgets.plain import Label
-from nubshift.model.programs import ProgramMatch
+from nubshift.model.programs import ProgramMatch, SeenProgram, learned_from
 from nubshift.texts import _
 
 
@@ -31,7 +31,7 @@ class OrderSide(QWidget):
 
     looked_at = pyqtSignal(str)
 
-    def __init__(self, rules: AutomaticStore, pick: Callable[[QPoint, Callable[[ProgramMatch], None]], None]) -> None:
+    def __init__(self, rules: AutomaticStore, pick: Callable[[QPoint, Callable[[SeenProgram], None]], None]) -> None:
         super().__init__()
         self._rules, self._pick_program = rules, pick
         self._titles: dict[str, str] = {}
@@ -129,7 +129,7 @@ class OrderSide(QWidget):
 
     def _pick_never(self) -> None:
         below = self.add_never.mapToGlobal(self.add_never.rect().bottomLeft())
-        self._pick_program(below, self._add_never)
+        self._pick_program(below, lambda seen: self._add_never(learned_from(seen)))
 
     def _add_never(self, match: ProgramMatch) -> None:
         now = self._rules.now

@@ -17,13 +17,14 @@ from nubshift.app.editors.panel import FlowLayout, emptied, link
 from nubshift.app.painting.canvas import Canvas, line_height
 from nubshift.app.painting.theme import TITLE, Look, font
 from nubshift.app.profiles.history_view import HistoryView, Restore
+from nubshift.app.profiles.launch_rows import LaunchRows
 from nubshift.app.profiles.rule_rows import MatchRows
 from nubshift.app.widgets.plain import Label
 from nubshift.model.automatic import GameRule
 from nubshift.model.checks import findings
 from nubshift.model.names import Names
 from nubshift.model.profile import Colour, Profile
-from nubshift.model.programs import ProgramMatch
+from nubshift.model.programs import ProgramMatch, SeenProgram, learned_from
 from nubshift.texts import _, ngettext
 
 MOST_FINDINGS = 4
@@ -41,7 +42,7 @@ class PageWays:
     rename: Callable[[Path], None]
     compare: Callable[[Path], None]
     delete: Callable[[Path], None]
-    pick: Callable[[QPoint, Callable[[ProgramMatch], None]], None]
+    pick: Callable[[QPoint, Callable[[SeenProgram], None]], None]
 
 
 class ProfilePage(QWidget):
@@ -92,6 +93,8 @@ class ProfilePage(QWidget):
         self.background.clicked.connect(self._background_changed)
         self.suggestion = link(_("Start it with its own program"), self._take_suggestion)
         self._suggested = ""
+        self.launch = LaunchRows(rules, ways.pick)
+        self.launch.noticed.connect(self.noticed)
         self.problems = QVBoxLayout()
         self.problems.setSpacing(3)
         self._problems_head = Label()
@@ -123,6 +126,9 @@ class ProfilePage(QWidget):
         column.addWidget(adders)
         column.addWidget(self.background)
         column.addSpacing(10)
+        column.addWidget(heading(_("Start the game")))
+        column.addWidget(self.launch)
+        column.addSpacing(10)
         column.addWidget(self._problems_head)
         column.addLayout(self.problems)
         column.addSpacing(10)
@@ -144,6 +150,7 @@ class ProfilePage(QWidget):
         self.about.setText(about)
         self.stay.setChecked(stayed)
         self._suggested = game.program
+        self.launch.show_game(name, game.title or _("Untitled"))
         self._show_problems(profile)
         self.refresh_rules()
         self.history.show_profile(path, profile)
@@ -215,7 +222,7 @@ class ProfilePage(QWidget):
     def _pick(self) -> None:
         below = self.pick.mapToGlobal(self.pick.rect().bottomLeft())
         name = self.name
-        self._ways.pick(below, lambda match: self._rules.change(self._rules.now.with_match(name, match)))
+        self._ways.pick(below, lambda seen: self._rules.change(self._rules.now.with_match(name, learned_from(seen))))
 
     def _take_suggestion(self) -> None:
         match = ProgramMatch(program=self._suggested)

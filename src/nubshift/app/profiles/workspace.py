@@ -34,9 +34,9 @@ from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.differences import Difference, taken
 from nubshift.model.play_times import ago, length
 from nubshift.model.profile import SUFFIX, Profile
-from nubshift.model.programs import ProgramMatch, learned_from
+from nubshift.model.programs import SeenProgram
 from nubshift.model.store import name_of, read_profile
-from nubshift.protocol.messages import Ask, Keep, Programs, Status
+from nubshift.protocol.messages import Ask, Keep, LaunchState, Programs, Status
 from nubshift.texts import _, ngettext
 
 LEFT_WIDTH, RIGHT_WIDTH = (0.2, 240, 320), (0.26, 300, 400)
@@ -71,7 +71,7 @@ class ProfilesWorkspace(QWidget):
         self._clock, self._ways = stored.clock, ways
         self.present: Path | None = None
         self._compared: tuple[Path, Path] = (Path(), Path())
-        self._picking: Callable[[ProgramMatch], None] | None = None
+        self._picking: Callable[[SeenProgram], None] | None = None
         self._pick_at = QPoint()
         self.menu: QMenu | None = None
         self._refresh = once(self, REFRESH_MS, self.refresh)
@@ -153,6 +153,7 @@ class ProfilesWorkspace(QWidget):
 
     def _connect(self, versions: VersionKeeper) -> None:
         self.search.textChanged.connect(lambda _: self.refresh())
+        self.page.noticed.connect(self.noticed)
         self.list.chosen.connect(self.choose)
         self.list.opened.connect(self._edit)
         self.side.looked_at.connect(self._look_at)
@@ -186,6 +187,7 @@ class ProfilesWorkspace(QWidget):
     # What is shown
 
     def _status(self, status: Status | None) -> None:
+        self.page.launch.show_launched(status.launched if status is not None else LaunchState())
         self.side.why.setText(status.why if status is not None else _("The runner is not running."))
         self._later()
 
@@ -240,6 +242,8 @@ class ProfilesWorkspace(QWidget):
         if played is not None and not in_use:
             parts.append(_("played {ago}").format(ago=ago(played, datetime.now(UTC))))
         parts.append(_("automatic") if self._rules.now.rules_of(name) else _("by hand"))
+        if entry.problems:
+            parts.append(ngettext("{count} problem", "{count} problems", entry.problems).format(count=entry.problems))
         return " · ".join(parts)
 
     def _show(self, entry: ShelfEntry) -> None:
@@ -417,7 +421,7 @@ class ProfilesWorkspace(QWidget):
 
     # Picking a program
 
-    def _pick(self, at: QPoint, picked: Callable[[ProgramMatch], None]) -> None:
+    def _pick(self, at: QPoint, picked: Callable[[SeenProgram], None]) -> None:
         """Ask the runner what runs; its answer opens the menu."""
         self._picking, self._pick_at = picked, at
         self._link.send(Ask("programs"))
@@ -425,4 +429,4 @@ class ProfilesWorkspace(QWidget):
     def _programs(self, programs: Programs) -> None:
         picked, self._picking = self._picking, None
         if picked is not None and self.isVisible():
-            self.menu = show_programs(self, programs, self._pick_at, lambda seen: picked(learned_from(seen)))
+            self.menu = show_programs(self, programs, self._pick_at, picked)

@@ -7,11 +7,10 @@ from __future__ import annotations
 
 import os
 import shlex
-import shutil
-import sys
 from collections.abc import Sequence
 from pathlib import Path
 
+from nubshift.app.shell.desktop_entries import entry_text, program
 from nubshift.errors import StorageError
 from nubshift.model.player_settings import Login
 from nubshift.model.store import write_atomically
@@ -28,9 +27,8 @@ def config_home() -> Path:
 
 
 def command() -> list[str]:
-    """What starts Nub Shift without showing its window: the installed command, else this interpreter."""
-    installed = shutil.which("nubshift")
-    return [installed, "--hidden"] if installed else [sys.executable, "-m", "nubshift", "--hidden"]
+    """What starts Nub Shift without showing its window."""
+    return [*program(), "--hidden"]
 
 
 def files() -> dict[Login, tuple[Path, ...]]:
@@ -72,28 +70,9 @@ def start_at_login(way: Login) -> None:
 
 def autostart_entry(words: Sequence[str]) -> str:
     """The desktop entry that starts it."""
-    return "\n".join(
-        (
-            "[Desktop Entry]",
-            "Type=Application",
-            "Name=Nub Shift",
-            f"Comment={_('Profiles for games, ready in the background')}",
-            f"Exec={' '.join(_quoted(word) for word in words)}",
-            "Icon=nubshift",
-            "Terminal=false",
-            "X-GNOME-Autostart-enabled=true",
-            "",
-        )
+    return entry_text(
+        "Nub Shift", _("Profiles for games, ready in the background"), words, "X-GNOME-Autostart-enabled=true"
     )
-
-
-def _quoted(word: str) -> str:
-    """A word of an Exec line, by the Desktop Entry Specification's rules of quoting."""
-    plain = word.replace("%", "%%")
-    if plain and not set(plain) & set(" \t\n\"'\\><~|&;$*?#()`"):
-        return plain
-    escaped = "".join(f"\\{letter}" if letter in '"`$\\' else letter for letter in plain)
-    return '"' + escaped.replace("\\", "\\\\") + '"'
 
 
 def systemd_unit(words: Sequence[str]) -> str:

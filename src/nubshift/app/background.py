@@ -51,7 +51,7 @@ class Background(QObject):
     def _wanted(self, profile: str) -> None:
         """Somebody started Nub Shift again."""
         if profile:
-            self._window.studio.document.open(Path(profile))
+            self._window.bring_in(Path(profile))
         self.show()
 
     def stays(self) -> bool:

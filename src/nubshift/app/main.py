@@ -59,7 +59,8 @@ def run(profile: Path | None, sources: Sequence[str], sink: str, theme: str | No
     settings = SettingsStore(settings_path())
     look = Look(theme or settings.now.theme or None)
     folder = profile_folder()
-    file, opened, troubles = first_profile(profile, folder, settings.now.last_profile)
+    foreign = profile is not None and profile.parent.resolve() != folder.resolve()
+    file, opened, troubles = first_profile(None if foreign else profile, folder, settings.now.last_profile)
     studio = Studio(file, opened)
     link = Link(socket_path(), sources or DEFAULT_SOURCES, sink)
     window = MainWindow(studio, link, look, folder, settings)
@@ -80,6 +81,8 @@ def run(profile: Path | None, sources: Sequence[str], sink: str, theme: str | No
     if not hidden:
         window.show()
     link.open()
+    if profile is not None and foreign:
+        window.bring_in(profile)
     code = app.exec()
     background.close()
     settings.change(last_profile=str(studio.document.file.path))

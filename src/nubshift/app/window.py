@@ -52,6 +52,7 @@ from nubshift.app.shell.settings_store import SettingsStore
 from nubshift.app.shell.sounds import LayerSounds
 from nubshift.app.shell.top import TopBar
 from nubshift.app.stage import Stage, Wishes
+from nubshift.app.synced_offers import SyncedOffers
 from nubshift.app.trying.standings import Results
 from nubshift.app.trying.workspace import TryWorkspace, results_path
 from nubshift.app.tune.workspace import TuneWorkspace
@@ -125,17 +126,6 @@ class MainWindow(QMainWindow):
         self._coming = Coming(self.controller_store, self.notices.offer)
         self.now = NowStrip(self.at_play.live, look, self.name_of, self.label_of)
         self._make_sheets()
-        self.menu_in_play = MenuInPlay(
-            link,
-            self.at_play,
-            self.shelf,
-            self.stored.rules,
-            self.settings,
-            self.overlay,
-            look,
-            self.label_of,
-            lambda: studio.selection.names,
-        )
         self.settings_page = SettingsPage(self.settings, self.live, self.label_of, lambda: studio.selection.names)
         self.files = ProfileFiles(
             studio.document, self.shelf, self.map.keys.take_text, self.bring_in, self._card, self.label_of, self
@@ -174,6 +164,7 @@ class MainWindow(QMainWindow):
         self._profiles = ProfileMenu(self.shelf, studio, look, self.actions_table, self)
         playing.noticed.connect(self.notices.tell)
         self._connect(wishes)
+        self.stored.begin()
         self._in_force = SettingsInForce(
             self.settings, look, self.overlay, self.sounds, self.map, studio.assigning, self.actions_table
         )
@@ -188,6 +179,17 @@ class MainWindow(QMainWindow):
         self.beginning = NewProfile(self.look, self.shelf.create, self)
         self.overlay = PlayOverlay(self.at_play, self.look, self.label_of)
         self.sounds = LayerSounds(self.at_play.live, self)
+        self.menu_in_play = MenuInPlay(
+            self.link,
+            self.at_play,
+            self.shelf,
+            self.stored.rules,
+            self.settings,
+            self.overlay,
+            self.look,
+            self.label_of,
+            lambda: self.studio.selection.names,
+        )
 
     def _lay_out(self) -> None:
         column = QVBoxLayout()
@@ -218,6 +220,14 @@ class MainWindow(QMainWindow):
 
     def _connect(self, wishes: Wishes) -> None:
         studio, link = self.studio, self.link
+        self._synced = SyncedOffers(
+            self.stored.synced,
+            self.notices,
+            self.profiles,
+            self._folder,
+            self.bring_in,
+            lambda: self.show_workspace("profiles"),
+        )
         wishes.find.connect(self.search_for_slot)
         wishes.keyboard.connect(self.pick_for_slot)
         wishes.ask.connect(self.asker.ask)

@@ -22,6 +22,7 @@ COMMANDS: dict[str, str] = {
     "resume": _("send again after a pause"),
     "stop": _("release everything and quit Nub Shift"),
     "use": _("stay on a profile until told otherwise"),
+    "import": _("take in a profile from elsewhere, after saying what it can do"),
     "card": _("write the printable card of a profile"),
     "replay": _("put a take through a profile and print what it sends"),
     "take": _("write a take in the text format of evemu, or one of those as a take"),
@@ -33,6 +34,8 @@ COMMANDS: dict[str, str] = {
 }
 
 
+MODULES = {"import": "import_profile"}
+"""Modules that can't have the name of their command."""
 TAKES_COMMAND = "play"
 """After two dashes it has words that are not its own."""
 
@@ -44,7 +47,7 @@ def _split(words: list[str]) -> tuple[list[str], list[str]]:
 
 
 def _module(command: str) -> str:
-    return f"nubshift.cli.{command.replace('-', '_')}"
+    return f"nubshift.cli.{MODULES.get(command, command.replace('-', '_'))}"
 
 
 def _parser() -> argparse.ArgumentParser:

@@ -29,7 +29,8 @@ class PlayerSettings(Part, frozen=True, forbid_unknown_fields=True, omit_default
 
     `stop_key` pauses everything at once, in every profile: modifiers, then one key; none for none. So do the
     controls `stop_controls`, held together for `stop_hold` ms. `menu_controls`, held for `menu_hold` ms, open the menu
-    over the game; version 1 had none.
+    over the game; version 1 had none. Profiles are exchanged with the folder `synced_folder`, and with `synced_gives`
+    also written there.
     """
 
     format: Literal["nubshift-settings"] = FORMAT
@@ -47,6 +48,8 @@ class PlayerSettings(Part, frozen=True, forbid_unknown_fields=True, omit_default
     stop_hold: Annotated[int, msgspec.Meta(ge=0, le=5000)] = 1000
     menu_controls: Annotated[tuple[Text, ...], msgspec.Meta(max_length=4)] = ("mode",)
     menu_hold: Annotated[int, msgspec.Meta(ge=0, le=5000)] = 600
+    synced_folder: Annotated[str, msgspec.Meta(max_length=4096)] = ""
+    synced_gives: bool = False
 
 
 def read_settings(path: Path) -> PlayerSettings:

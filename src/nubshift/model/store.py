@@ -6,7 +6,10 @@ import contextlib
 import os
 import re
 import tempfile
+from collections.abc import Collection
 from pathlib import Path
+
+from msgspec.structs import replace
 
 from nubshift.errors import StorageError
 from nubshift.model.files import private_folder, read_bytes
@@ -167,6 +170,19 @@ def recover(path: Path) -> Path:
             _("{path}: could not be restored: {strerror}").format(path=path, strerror=error.strerror or error)
         ) from error
     return target
+
+
+def free_title(title: str, taken: Collection[str]) -> str:
+    """`title`, with a number behind it if another profile is called so."""
+    number, free = 2, title
+    while free in taken:
+        free, number = f"{title[:190]} {number}", number + 1
+    return free
+
+
+def retitled(profile: Profile, title: str) -> Profile:
+    """The same under another title."""
+    return replace(profile, game=replace(profile.game, title=title))
 
 
 def free_path(folder: Path, stem: str) -> Path:

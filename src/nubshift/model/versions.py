@@ -6,7 +6,7 @@ session began; each is a whole profile file. What is in one is the state at the 
 
 from __future__ import annotations
 
-from datetime import datetime, timedelta
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import NamedTuple
 
@@ -54,6 +54,11 @@ def versions_of(profile: Path) -> list[Version]:
         except ValueError:
             continue  # somebody else's file
     return sorted(found, reverse=True)
+
+
+def utc_now() -> datetime:
+    """Now, as versions are named."""
+    return datetime.now(UTC).replace(tzinfo=None)
 
 
 class Sessions:

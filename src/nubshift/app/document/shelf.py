@@ -22,9 +22,11 @@ from nubshift.model.store import (
     ProfileFile,
     delete,
     free_path,
+    free_title,
     profile_paths,
     read_profile,
     recover,
+    retitled,
     write_atomically,
 )
 from nubshift.model.writing import profile_text
@@ -103,8 +105,7 @@ class Shelf(QObject):
         """A copy of the open profile, which is then edited."""
         profile = self._studio.profile
         title = _("{title} copy").format(title=profile.game.title)[:200]
-        copy = replace(profile, game=replace(profile.game, title=title))
-        self._studio.document.begin(ProfileFile(free_path(self.folder, title)), copy, new=True)
+        self._studio.document.begin(ProfileFile(free_path(self.folder, title)), retitled(profile, title), new=True)
 
     def delete(self) -> None:
         """Put the open profile away, to be taken back at any time, and go to another one."""
@@ -146,18 +147,10 @@ class Shelf(QObject):
 
     def bring_in(self, path: Path, profile: Profile) -> None:
         """Put a profile from elsewhere into the folder, beside what is there, and edit it."""
-        profile = replace(profile, game=replace(profile.game, title=self._free_title(profile.game.title)))
+        profile = retitled(profile, free_title(profile.game.title, {entry.title for entry in self.entries()}))
         target = free_path(self.folder, path.name.removesuffix(SUFFIX))
         self._studio.document.begin(ProfileFile(target), profile, new=True)
         self._studio.document.noticed.emit("info", _("{title} was imported.").format(title=profile.game.title))
-
-    def _free_title(self, title: str) -> str:
-        """`title`, with a number behind it if another profile here is called so."""
-        taken = {entry.title for entry in self.entries()}
-        number, free = 2, title
-        while free in taken:
-            free, number = f"{title[:190]} {number}", number + 1
-        return free
 
     def give_away(self, path: Path) -> None:
         """Write the open profile as one file."""

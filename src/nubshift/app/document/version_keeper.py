@@ -3,20 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from datetime import UTC, datetime
 from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from nubshift.app.document.open_document import OpenDocument
 from nubshift.errors import StorageError
-from nubshift.model.versions import Sessions
+from nubshift.model.versions import Sessions, utc_now
 from nubshift.model.writing import profile_text
-
-
-def utc_now() -> datetime:
-    """Now, as versions are named."""
-    return datetime.now(UTC).replace(tzinfo=None)
 
 
 class VersionKeeper(QObject):

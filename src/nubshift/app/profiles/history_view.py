@@ -10,7 +10,6 @@ from pathlib import Path
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from nubshift.app.document.version_keeper import utc_now
 from nubshift.app.editors.panel import FlowLayout, emptied, link
 from nubshift.app.widgets.plain import Label
 from nubshift.errors import ProfileError, StorageError
@@ -18,7 +17,7 @@ from nubshift.model.differences import Difference, differences
 from nubshift.model.names import Names
 from nubshift.model.play_times import ago
 from nubshift.model.profile import Profile
-from nubshift.model.versions import Version, versions_of
+from nubshift.model.versions import Version, utc_now, versions_of
 from nubshift.texts import _, ngettext
 
 MOST_SHOWN = 30

@@ -71,6 +71,7 @@ class ProfilesWorkspace(QWidget):
         self._clock, self._ways = stored.clock, ways
         self.present: Path | None = None
         self._compared: tuple[Path, Path] = (Path(), Path())
+        self._after_comparing: Callable[[], object] | None = None
         self._picking: Callable[[SeenProgram], None] | None = None
         self._pick_at = QPoint()
         self.menu: QMenu | None = None
@@ -97,7 +98,7 @@ class ProfilesWorkspace(QWidget):
             cancel=self._leave_other,
         )
         self.incoming = ImportPage(stage.look, import_ways, lambda: stage.selection.names)
-        self.compared = ComparePage(stage.look, self._copy, self._leave_other, lambda: stage.selection.names)
+        self.compared = ComparePage(stage.look, self._copy, self._done_comparing, lambda: stage.selection.names)
         self.trouble = Label()
         self.side = OrderSide(rules, self._pick)
         self.deleted = QPushButton(_("Restore a deleted profile…"))
@@ -159,12 +160,13 @@ class ProfilesWorkspace(QWidget):
         self.side.looked_at.connect(self._look_at)
         document = self._stage.document
         for signal in (document.opened, document.saved_changed, versions.changed, self._clock.changed):
-            signal.connect(self._later)
-        self._rules.changed.connect(self._later)
+            signal.connect(self.refresh_soon)
+        self._rules.changed.connect(self.refresh_soon)
         self._link.status_changed.connect(self._status)
         self._link.programs_told.connect(self._programs)
 
-    def _later(self) -> None:
+    def refresh_soon(self) -> None:
+        """The shelf has changed."""
         if self.isVisible():
             self._refresh.start()
 
@@ -189,7 +191,7 @@ class ProfilesWorkspace(QWidget):
     def _status(self, status: Status | None) -> None:
         self.page.launch.show_launched(status.launched if status is not None else LaunchState())
         self.side.why.setText(status.why if status is not None else _("The runner is not running."))
-        self._later()
+        self.refresh_soon()
 
     def refresh(self) -> None:
         """Everything as it is now."""
@@ -399,11 +401,16 @@ class ProfilesWorkspace(QWidget):
         menu.aboutToHide.connect(menu.deleteLater)
         menu.popup(QCursor.pos())
 
-    def compare(self, left: Path, right: Path) -> None:
-        """Show two profiles side by side."""
-        self._compared = left, right
+    def compare(self, left: Path, right: Path, after: Callable[[], object] | None = None) -> None:
+        """Show two profiles side by side; `after` is called when the player is done with them."""
+        self._compared, self._after_comparing = (left, right), after
         self.pages.setCurrentIndex(COMPARED)
         self._show_compared()
+
+    def _done_comparing(self) -> None:
+        if self._after_comparing is not None:
+            self._after_comparing()
+        self._leave_other()
 
     def _show_compared(self) -> None:
         left, right = (self._profile(path) for path in self._compared)

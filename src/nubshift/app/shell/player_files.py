@@ -10,6 +10,7 @@ from nubshift.app.client.link import Link
 from nubshift.app.client.play_times import PlayClock
 from nubshift.app.document.automatic_store import AutomaticStore
 from nubshift.app.document.studio import Studio
+from nubshift.app.document.synced_folder import SyncedFolder
 from nubshift.app.document.version_keeper import VersionKeeper
 from nubshift.app.shell.settings_store import SettingsStore
 from nubshift.protocol.messages import Reread
@@ -28,8 +29,9 @@ class PlayerFiles(QObject):
         self.rules = AutomaticStore(automatic_path(), self._tell)
         self.clock = PlayClock(folder.parent / "played.json", link)
         self.versions = VersionKeeper(studio.document, folder)
+        self.synced = SyncedFolder(studio.document, folder, folder.parent / "synced.json")
         self._told = self._of_runner
-        for part in (self.settings, self.rules, self.versions):
+        for part in (self.settings, self.rules, self.versions, self.synced):
             part.noticed.connect(self.noticed)
         settings.changed.connect(self._settings_changed)
 
@@ -39,7 +41,15 @@ class PlayerFiles(QObject):
         now = self.settings.now
         return now.stop_key, now.stop_controls, now.stop_hold, now.menu_controls, now.menu_hold
 
+    def begin(self) -> None:
+        """Whoever is told of notices is there."""
+        self._follow_folder()
+
+    def _follow_folder(self) -> None:
+        self.synced.follow(self.settings.now.synced_folder, self.settings.now.synced_gives)
+
     def _settings_changed(self) -> None:
+        self._follow_folder()
         if self._of_runner != self._told:
             self._told = self._of_runner
             self._tell()

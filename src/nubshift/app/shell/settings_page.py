@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from pathlib import Path
 
 from PyQt6.QtCore import QEvent, QObject, Qt, pyqtSignal
 from PyQt6.QtGui import QHideEvent, QKeyEvent, QShowEvent
-from PyQt6.QtWidgets import QCheckBox, QFormLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QCheckBox, QFileDialog, QFormLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from nubshift.app.client.mirror import Mirror
 from nubshift.app.document.assigning import LISTENING
@@ -54,11 +55,13 @@ class SettingsPage(QWidget):
             {str(seconds): _("{seconds} s").format(seconds=seconds) for seconds in LISTENING},
             lambda word: settings.change(listening_seconds=int(word)),
         )
+        self.synced = Label()
+        self.synced.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+        self.synced.setWordWrap(True)
+        self.gives = self._check(_("Also save my profiles there"), "synced_gives")
         self.closing = Choices(_("Closing the window"), CLOSING, lambda word: settings.change(closing=word))
         self.login = Choices(_("Start at login"), LOGIN, self._login_chosen)
-        self.login_files = Label()
-        self.login_files.setObjectName("quiet")
-        self.login_files.setWordWrap(True)
+        self.login_files = quiet("")
         self.login_files.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         self.stop_key = KeyButton(self._stop_key_pressed)
         self.stop_controls = HeldControls(
@@ -86,26 +89,32 @@ class SettingsPage(QWidget):
         title.setFont(font(TITLE, bold=True))
         column.addWidget(title)
         path = with_tilde(self._settings.path)
-        told = Label(_("These are yours and hold for every profile. They are saved in {path}.").format(path=path))
-        told.setObjectName("quiet")
-        told.setWordWrap(True)
+        told = quiet(_("These are yours and hold for every profile. They are saved in {path}.").format(path=path))
         told.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         column.addWidget(told)
         key = QHBoxLayout()
         key.addWidget(self.stop_key)
         key.addWidget(link(_("Clear"), lambda: self._settings.change(stop_key=())))
         key.addStretch(1)
-        stop = Label(_("Pauses everything at once, in every profile, until you go live again."))
-        stop.setObjectName("quiet")
-        menu = Label(_("Opens a menu over the game that is worked with the controller: profile, layer, pause."))
-        menu.setObjectName("quiet")
-        menu.setWordWrap(True)
+        stop = quiet(_("Pauses everything at once, in every profile, until you go live again."))
+        synced = quiet(
+            _(
+                "Another program keeps this folder in step, for example with your other computer. Profiles that change "
+                "there are updated here while you are not editing them."
+            )
+        )
+        folder = QHBoxLayout()
+        folder.addWidget(self.synced, 1)
+        folder.addWidget(link(_("Choose folder…"), self._choose_folder))
+        folder.addWidget(link(_("Clear"), lambda: self._settings.change(synced_folder="")))
+        menu = quiet(_("Opens a menu over the game that is worked with the controller: profile, layer, pause."))
         for head, rows in (
             (_("Appearance"), ((_("Theme"), self.theme),)),
             (_("During play"), (("", self.overlay), ("", self.sounds))),
             (_("Stop key"), (("", stop), (_("Key"), key), (_("Controls held together"), self.stop_controls))),
             (_("Menu over the game"), (("", menu), (_("Controls held"), self.menu_controls))),
             (_("Assigning"), (("", self.touch), (_("Time to answer a slot"), self.listening))),
+            (_("Synced folder"), (("", synced), (_("Folder"), folder), ("", self.gives))),
             (
                 _("Background"),
                 ((_("Closing the window"), self.closing), (_("Start at login"), self.login), ("", self.login_files)),
@@ -155,7 +164,9 @@ class SettingsPage(QWidget):
         """Everything as it is set."""
         now = self._settings.now
         self.theme.show_choice(now.theme)
-        for box in (self.overlay, self.sounds, self.touch):
+        self.synced.setText(with_tilde(Path(now.synced_folder)) if now.synced_folder else _("None"))
+        self.gives.setEnabled(bool(now.synced_folder))
+        for box in (self.overlay, self.sounds, self.touch, self.gives):
             box.setChecked(getattr(now, box.property("field")))
         self.listening.show_choice(str(now.listening_seconds))
         self.closing.show_choice(now.closing)
@@ -168,6 +179,13 @@ class SettingsPage(QWidget):
         self.stop_key.show_key(keys or _("None"))
         self.stop_controls.refresh()
         self.menu_controls.refresh()
+
+    def _choose_folder(self) -> None:
+        """Ask for the folder that is synced."""
+        start = self._settings.now.synced_folder or str(Path.home())
+        chosen = QFileDialog.getExistingDirectory(self, _("Choose the synced folder"), start)
+        if chosen:
+            self._settings.change(synced_folder=chosen)
 
     def _login_chosen(self, way: str) -> None:
         try:
@@ -228,3 +246,11 @@ class KeyButton(QPushButton):
 
 
 _MODIFIERS = {f"{side}{key}" for side in ("LEFT", "RIGHT") for key in ("CTRL", "ALT", "SHIFT", "META")}
+
+
+def quiet(text: str) -> Label:
+    """A sentence that explains."""
+    label = Label(text)
+    label.setObjectName("quiet")
+    label.setWordWrap(True)
+    return label

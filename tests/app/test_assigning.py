@@ -339,7 +339,7 @@ def test_one_thing_a_press_is_kept_to_while_editing(hand: Hand) -> None:
     hand.studio.assigning.arm(hand.studio.selection.slot())
     hand.press(Qt.Key.Key_Y)
     assert on(hand, "north") == before
-    assert "only one output per press" in hand.window.notices.text
+    assert "one press may send only one output" in hand.window.notices.text
     hand.studio.assigning.arm(hand.studio.selection.slot(), 0)
     hand.press(Qt.Key.Key_Y)
     assert on(hand, "north") == (SendKey("Y"),)

@@ -15,12 +15,15 @@ from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QApplication, QMenu, QPushButton, QWidget
 
+from nubshift.app.profiles.fair_play_rows import FEW
 from nubshift.app.profiles.launch_rows import LaunchRows
 from nubshift.app.profiles.workspace import ProfilesWorkspace
 from nubshift.app.widgets.fields import LineField
 from nubshift.model import edits
 from nubshift.model.automatic import Automatic, GameRule, read_automatic, write_automatic
+from nubshift.model.fair_play import fair_play
 from nubshift.model.programs import ProgramMatch
+from nubshift.model.sends import Turbo
 from nubshift.model.slots import Slot
 from nubshift.model.store import ProfileFile
 from nubshift.model.versions import versions_of
@@ -301,3 +304,27 @@ def test_a_game_stands_in_the_application_menu(shelf: Hand, own_home: Path) -> N
     assert parsed["Desktop Entry"]["Exec"].endswith("-- sleep 7")
     shelf.click(launch.in_menu, QPoint(8, launch.in_menu.height() // 2))
     assert not entry.exists()
+
+
+def test_the_fair_play_report_and_its_policy(shelf: Hand) -> None:
+    look_at(shelf, "Ferrow Deep")
+    rows = page(shelf).page.fair_play
+    report = fair_play(shelf.studio.profile)
+    assert rows.told.text().startswith(f"{len(report)} places send more than one plain press")
+    assert rows.found.count() == FEW
+    shelf.choose(rows, f"Show {len(report) - FEW} more")
+    assert rows.found.count() == len(report)
+    shelf.choose(rows, "Show fewer")
+    shelf.click(rows.policy, QPoint(8, rows.policy.height() // 2))
+    assert shelf.studio.profile.habits.one_to_one
+    before = shelf.studio.profile
+    turbo = (Turbo(sends("A")),)
+    shelf.studio.document.edit("Turbo", lambda p: edits.with_sends(p, Slot("base", "mode"), turbo))
+    assert shelf.studio.profile is before
+    assert "You can turn that off under Fair play in Profiles" in shelf.window.notices.text
+
+
+def test_a_new_title_is_in_the_reason_too(shelf: Hand) -> None:
+    shelf.studio.document.edit("Rename", lambda p: edits.with_game(p, title="Deeper"))
+    shelf.until(lambda: shelf.link.status and "Deeper" in shelf.link.status.why)
+    assert page(shelf).list.rows[0].title == "Deeper"

@@ -53,7 +53,7 @@ class SyncedOffers(QObject):
 
     def _compare(self, there: Path) -> None:
         self._show_shelf()
-        self._profiles.compare(self._own / there.name, there, lambda: self._synced.seen(there))
+        self._profiles.beside.compare(self._own / there.name, there, lambda: self._synced.seen(there))
 
     def _show(self, there: Path) -> None:
         self._synced.seen(there)

@@ -323,7 +323,7 @@ class MainWindow(QMainWindow):
         """Show what a profile from elsewhere is, before it is taken in. One of the player's own is opened."""
         if path.parent.resolve() == self._folder.resolve():
             self.studio.document.open(path)
-        elif self.profiles.show_incoming(path, self.in_use.info):
+        elif self.profiles.beside.show_incoming(path, self.in_use.info):
             self.show_workspace("profiles")
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:

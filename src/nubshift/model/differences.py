@@ -8,12 +8,12 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from functools import partial
-from typing import Any
+from typing import TypeAlias
 
-import msgspec
 from msgspec.structs import replace
 
 from nubshift.model import edits, parameters
+from nubshift.model import taking_over as over
 from nubshift.model.names import Names, lowered
 from nubshift.model.profile import (
     BASE,
@@ -26,36 +26,44 @@ from nubshift.model.profile import (
     Layer,
     Macro,
     Profile,
-    Seat,
     Together,
     Variant,
 )
-from nubshift.model.sends import ChangeLayer, HoldLayer, NextLayer, SendBelt, SendCommand, SendMacro, Sends
+from nubshift.model.sends import Sends
 from nubshift.model.sentences import GESTURE_NAMES, binding_name, role_name, sends_name
-from nubshift.model.walk import every_send, sends_in
 from nubshift.texts import _, listed
 
-Bound = Binding | Together
+Bound = over.Bound
+
+
+Place: TypeAlias = tuple[str, ...]
 
 
 @dataclass(frozen=True)
 class Difference:
     """`text` says what is other in the new one, as a sentence without its stop; `layer` is the name of the layer it is
-    in, empty where it is in none. `take` makes it so in a profile."""
+    in, empty where it is in none. `take` makes it so in a profile. `places` names what it changes, so that two
+    differences that share none are independent of each other."""
 
     text: str
     take: Callable[[Profile], Profile]
     layer: str = ""
+    places: frozenset[Place] = frozenset()
 
 
-def differences(old: Profile, new: Profile, names: Names | None = None) -> list[Difference]:
-    """Everything that is other in `new` than in `old`, in the order in which a profile is read."""
+def differences(
+    old: Profile, new: Profile, names: Names | None = None, *, each_alone: bool = False
+) -> list[Difference]:
+    """Everything that is other in `new` than in `old`, in the order in which a profile is read.
+
+    What moved from one control to another is one difference, or with `each_alone` one for each control.
+    """
     words = names or Names()
     return [
         *_of_game(old, new),
         *_of_commands(old, new),
         *_of_layers(old, new),
-        *(found for layer in new.layers for found in _of_bindings(old, new, layer, words)),
+        *(found for layer in new.layers for found in _of_bindings(old, new, layer, words, each_alone)),
         *(found for layer in new.layers for found in _of_feel(old, new, layer, words)),
         *_of_lists(old, new),
         *_of_seats(old, new),
@@ -67,6 +75,16 @@ def taken(profile: Profile, found: list[Difference]) -> Profile:
     for difference in found:
         profile = difference.take(profile)
     return profile
+
+
+def _at(*place: str) -> frozenset[Place]:
+    return frozenset({place})
+
+
+def _whole(layer: Layer) -> frozenset[Place]:
+    """A layer with all that is in it."""
+    bounds = {("bound", layer.id, *key) for key in _bounds(layer)}
+    return frozenset({("layer", layer.id), *bounds, *(("feel", layer.id, f.seat, f.control) for f in layer.feel)})
 
 
 # The game, and what holds for the whole profile
@@ -98,45 +116,22 @@ def _of_game(old: Profile, new: Profile) -> Iterator[Difference]:
         if value != getattr(old.game, field):
             shown = f"{value:g}" if isinstance(value, float) else value
             text = _GAME_WORDS[field].format(value=shown if shown != "" else _("empty"))
-            yield Difference(text, partial(edits.with_game, **{field: value}))
+            yield Difference(text, partial(edits.with_game, **{field: value}), places=_at("game", field))
     for field in new.habits.__struct_fields__:
         value = getattr(new.habits, field)
         if value != getattr(old.habits, field):
             known = parameters.BY_NAME.get(field)
             text = _HABIT_WORDS[field] if known is None else f"{known.label}: {known.text(value)}"
-            yield Difference(text, partial(_with_habits, **{field: value}))
+            yield Difference(text, partial(edits.with_habits, **{field: value}), places=_at("habits", field))
     if old.needed != new.needed:
-        yield Difference(_("The commands needed together differ"), lambda p: _with_needed(p, new))
-
-
-def _with_habits(profile: Profile, **values: Any) -> Profile:
-    return replace(profile, habits=replace(profile.habits, **values))
-
-
-def _with_needed(profile: Profile, source: Profile) -> Profile:
-    for pair in source.needed:
-        for command in (pair.one, pair.other):
-            profile = _with_command_of(profile, source, command)
-    return replace(profile, needed=source.needed)
+        yield Difference(
+            _("The commands needed together differ"), lambda p: over.with_needed(p, new), places=_at("needed")
+        )
 
 
 def _of_seats(old: Profile, new: Profile) -> Iterator[Difference]:
     if old.seats != new.seats:
-        yield Difference(_("The seats differ"), partial(_with_seats, seats=new.seats))
-
-
-def _with_seats(profile: Profile, seats: tuple[Seat, ...]) -> Profile:
-    """Those that are still in use stay."""
-    used = {part.seat for layer in profile.layers for part in _seated(layer)}
-    used |= {variant.feel.seat for variant in profile.variants}
-    named = {seat.id for seat in seats}
-    return replace(profile, seats=(*seats, *(s for s in profile.seats if s.id in used and s.id not in named)))
-
-
-def _seated(layer: Layer) -> Iterator[Binding | Together | Feel]:
-    yield from layer.bindings
-    yield from layer.together
-    yield from layer.feel
+        yield Difference(_("The seats differ"), partial(over.with_seats, seats=new.seats), places=_at("seats"))
 
 
 # Commands
@@ -147,19 +142,23 @@ def _of_commands(old: Profile, new: Profile) -> Iterator[Difference]:
         before = old.command(command.id)
         if before is None:
             yield Difference(
-                _("Command {name} added").format(name=command.name), partial(edits.with_command, command=command)
+                _("Command {name} added").format(name=command.name),
+                partial(edits.with_command, command=command),
+                places=_at("command", command.id),
             )
         elif before != command:
-            yield Difference(_command_text(before, command), partial(edits.with_command, command=command))
+            yield Difference(
+                _command_text(before, command),
+                partial(edits.with_command, command=command),
+                places=_at("command", command.id),
+            )
     for command in old.commands:
         if new.command(command.id) is None:
             yield Difference(
-                _("Command {name} removed").format(name=command.name), partial(_without_command, command=command)
+                _("Command {name} removed").format(name=command.name),
+                partial(over.without_command, command=command),
+                places=_at("command", command.id),
             )
-
-
-def _without_command(profile: Profile, command: Command) -> Profile:
-    return edits.without_command(profile, command.id) if profile.command(command.id) is not None else profile
 
 
 def _command_text(before: Command, command: Command) -> str:
@@ -181,54 +180,30 @@ def _of_layers(old: Profile, new: Profile) -> Iterator[Difference]:
         before = old.layer(layer.id)
         if before is None:
             yield Difference(
-                _("Layer {name} added").format(name=layer.name), partial(_with_whole_layer, source=new, layer=layer)
+                _("Layer {name} added").format(name=layer.name),
+                partial(over.with_whole_layer, source=new, layer=layer),
+                places=_whole(layer),
             )
-        elif _shell(before) != _shell(layer):
+        elif over.shell_of(before) != over.shell_of(layer):
             text = (
                 _("Layer {old} is called {new}").format(old=before.name, new=layer.name)
                 if before.name != layer.name
                 else _("Layer {name} differs in its settings").format(name=layer.name)
             )
-            yield Difference(text, partial(_with_shell, layer=layer))
+            yield Difference(text, partial(over.with_shell, layer=layer), places=_at("shell", layer.id))
     for layer in old.layers:
         if new.layer(layer.id) is None and layer.id != BASE:
-            yield Difference(_("Layer {name} removed").format(name=layer.name), partial(_without_layer, layer=layer))
+            yield Difference(
+                _("Layer {name} removed").format(name=layer.name),
+                partial(over.without_layer, layer=layer),
+                places=_whole(layer),
+            )
     if [e.id for e in old.layers] != [e.id for e in new.layers] and {e.id for e in old.layers} == {
         e.id for e in new.layers
     }:
-        yield Difference(_("The layers are in another order"), lambda p: _in_order(p, new))
-
-
-def _without_layer(profile: Profile, layer: Layer) -> Profile:
-    return edits.without_layer(profile, layer.id) if profile.layer(layer.id) is not None else profile
-
-
-def _shell(layer: Layer) -> Layer:
-    return replace(layer, bindings=(), feel=(), together=())
-
-
-def _with_shell(profile: Profile, layer: Layer) -> Profile:
-    """A layer's own settings; the layer comes with them where it is not there."""
-    there = profile.layer(layer.id)
-    if there is None:
-        return replace(profile, layers=(*profile.layers, _shell(layer)))
-    fresh = replace(layer, bindings=there.bindings, feel=there.feel, together=there.together)
-    return replace(profile, layers=tuple(fresh if one is there else one for one in profile.layers))
-
-
-def _with_whole_layer(profile: Profile, source: Profile, layer: Layer) -> Profile:
-    if profile.layer(layer.id) is None:
-        profile = replace(profile, layers=(*profile.layers, layer))
-    else:
-        profile = replace(profile, layers=tuple(layer if one.id == layer.id else one for one in profile.layers))
-    for part in _seated(layer):
-        profile = _with_seat_of(profile, source, part.seat)
-    return _with_references(profile, source, layer)
-
-
-def _in_order(profile: Profile, source: Profile) -> Profile:
-    order = {layer.id: at for at, layer in enumerate(source.layers)}
-    return replace(profile, layers=tuple(sorted(profile.layers, key=lambda one: order.get(one.id, len(order)))))
+        yield Difference(
+            _("The layers are in another order"), lambda p: over.with_order_of(p, new), places=_at("order")
+        )
 
 
 # Bindings
@@ -241,7 +216,7 @@ def _bounds(layer: Layer | None) -> dict[tuple[str, str], Bound]:
     return found | {(one.seat, "+".join(sorted(one.controls))): one for one in layer.together}
 
 
-def _of_bindings(old: Profile, new: Profile, layer: Layer, names: Names) -> Iterator[Difference]:
+def _of_bindings(old: Profile, new: Profile, layer: Layer, names: Names, each_alone: bool) -> Iterator[Difference]:
     old_layer = old.layer(layer.id)
     if old_layer is None:
         return  # the whole layer is new
@@ -249,12 +224,14 @@ def _of_bindings(old: Profile, new: Profile, layer: Layer, names: Names) -> Iter
     changed = {key for key in before.keys() | after.keys() if before.get(key) != after.get(key)}
     where = "" if layer.id == BASE else layer.name
     moved: set[tuple[str, str]] = set()
-    for text, pair in _moves(old, new, before, after, changed, names):
+    for text, pair in () if each_alone else _moves(old, new, before, after, changed, names):
         moved.update(pair)
-        yield Difference(text, _taking(new, layer, {key: after.get(key) for key in pair}, before), where)
+        take = over.taking_bounds(new, layer, {key: after.get(key) for key in pair}, before)
+        yield Difference(text, take, where, frozenset(("bound", layer.id, *key) for key in pair))
     for key in sorted(changed - moved):
         text = _bound_text(old, new, before.get(key), after.get(key), names.title(key[1]))
-        yield Difference(text, _taking(new, layer, {key: after.get(key)}, before), where)
+        take = over.taking_bounds(new, layer, {key: after.get(key)}, before)
+        yield Difference(text, take, where, _at("bound", layer.id, *key))
 
 
 def _only(bound: Bound | None) -> Sends:
@@ -317,65 +294,6 @@ def _bound_name(profile: Profile, bound: Bound | None) -> str:
     return binding_name(profile, bound)
 
 
-def _taking(
-    source: Profile, layer: Layer, wanted: dict[tuple[str, str], Bound | None], before: dict[tuple[str, str], Bound]
-) -> Callable[[Profile], Profile]:
-    def take(profile: Profile) -> Profile:
-        if profile.layer(layer.id) is None:
-            profile = _with_shell(profile, layer)
-        for key, bound in wanted.items():
-            if bound is not None:
-                profile = _with_seat_of(edits.with_bound(profile, layer.id, bound), source, bound.seat)
-                profile = _with_references(profile, source, bound)
-            elif isinstance(before.get(key), Together):
-                gone = before[key]
-                assert isinstance(gone, Together)
-                profile = edits.with_together(profile, layer.id, Together(gone.controls, gone.seat))
-            else:
-                profile = edits.with_binding(profile, layer.id, Binding(key[1], key[0]))
-        return profile
-
-    return take
-
-
-def _with_seat_of(profile: Profile, source: Profile, seat: str) -> Profile:
-    """With a seat that this profile lacks."""
-    there = next((one for one in source.seats if one.id == seat), None)
-    known = any(one.id == seat for one in profile.seats)
-    return profile if there is None or known else replace(profile, seats=(*profile.seats, there))
-
-
-def _with_references(profile: Profile, source: Profile, part: msgspec.Struct) -> Profile:
-    """With the commands, belts, macros and layers that `part` of `source` names and this profile lacks."""
-    for _unused, sends in sends_in(part):
-        for send in every_send(sends):
-            match send:
-                case SendCommand(command):
-                    profile = _with_command_of(profile, source, command)
-                case SendBelt(belt) if profile.belt(belt) is None and (there := source.belt(belt)) is not None:
-                    profile = _with_references(edits.with_belt(profile, there), source, there)
-                case SendMacro(macro) if profile.macro(macro) is None and (run := source.macro(macro)) is not None:
-                    profile = _with_references(edits.with_macro(profile, run), source, run)
-                case HoldLayer(layer) | ChangeLayer(layer):
-                    profile = _with_layers_of(profile, source, (layer,))
-                case NextLayer(layers):
-                    profile = _with_layers_of(profile, source, layers)
-    return profile
-
-
-def _with_command_of(profile: Profile, source: Profile, command: str) -> Profile:
-    there = source.command(command)
-    return profile if there is None or profile.command(command) is not None else edits.with_command(profile, there)
-
-
-def _with_layers_of(profile: Profile, source: Profile, layers: tuple[str, ...]) -> Profile:
-    for name in layers:
-        there = source.layer(name)
-        if there is not None and profile.layer(name) is None:
-            profile = _with_whole_layer(profile, source, there)
-    return profile
-
-
 # Feel
 
 
@@ -390,15 +308,10 @@ def _of_feel(old: Profile, new: Profile, layer: Layer, names: Names) -> Iterator
         if before != after:
             yield Difference(
                 f"{names.title(control)}: {_feel_text(before, after)}",
-                partial(_with_feel, source=new, layer=layer, feel=after),
+                partial(over.with_feel, source=new, layer=layer, feel=after),
                 "" if layer.id == BASE else layer.name,
+                _at("feel", layer.id, seat, control),
             )
-
-
-def _with_feel(profile: Profile, source: Profile, layer: Layer, feel: Feel) -> Profile:
-    there = profile if profile.layer(layer.id) is not None else _with_shell(profile, layer)
-    there = _with_seat_of(there, source, feel.seat)
-    return edits.with_feel_put(there, layer.id, feel)
 
 
 def _feel_text(before: Feel, after: Feel) -> str:
@@ -446,29 +359,10 @@ def _of_lists(old: Profile, new: Profile) -> Iterator[Difference]:
         for name, one in after.items():
             if before.get(name) != one:
                 text = (added if name not in before else changed).format(name=one.name)
-                yield Difference(text, partial(_with_part, source=new, field=field, part=one))
+                yield Difference(
+                    text, partial(over.with_part, source=new, field=field, part=one), places=_at(field, name)
+                )
         for name, one in before.items():
             if name not in after:
                 text = removed.format(name=one.name)
-                yield Difference(text, partial(_without_part, field=field, name=name))
-
-
-def _with_part(profile: Profile, source: Profile, field: str, part: Belt | Macro | Variant) -> Profile:
-    there = getattr(profile, field)
-    fresh = tuple(part if one.id == part.id else one for one in there)
-    if all(one.id != part.id for one in there):
-        fresh = (*there, part)
-    fuller = replace(profile, **{field: fresh})
-    if isinstance(part, Variant):
-        fuller = _with_layers_of(_with_seat_of(fuller, source, part.feel.seat), source, (part.layer,))
-    return _with_references(fuller, source, part)
-
-
-def _without_part(profile: Profile, field: str, name: str) -> Profile:
-    if all(one.id != name for one in getattr(profile, field)):
-        return profile
-    if field == "belts":
-        return edits.without_belt(profile, name)
-    if field == "macros":
-        return edits.without_macro(profile, name)
-    return replace(profile, variants=tuple(one for one in profile.variants if one.id != name))
+                yield Difference(text, partial(over.without_part, field=field, name=name), places=_at(field, name))

@@ -184,6 +184,11 @@ def with_game(profile: Profile, **values: Any) -> Profile:
     return replace(profile, game=replace(profile.game, **values))
 
 
+def with_habits(profile: Profile, **values: Any) -> Profile:
+    """The profile with some of its habits set."""
+    return replace(profile, habits=replace(profile.habits, **values))
+
+
 def with_command(profile: Profile, command: Command) -> Profile:
     """`profile` with this command in the place of the one with its id, or at the end."""
     old = profile.command(command.id)

@@ -70,29 +70,30 @@ def _by_place(profile: Profile) -> Iterator[tuple[str, str]]:
         for path, send in each_send(place.sends, place.path):
             word = _word(send)
             if word:
-                yield path, f"{who} {word}"
+                yield path, word.format(who=who)
         if place.part in ("tap", "hold", "double", "release"):
             yield place.path, _("{who} depends on timing").format(who=who)
 
 
 def _word(send: Send) -> str:
+    """A sentence about a control that sends this, with a place for it; empty for a plain press."""
     match send:
         case Turbo():
-            return _("uses turbo")
+            return _("{who} uses turbo")
         case Pulsed():
-            return _("pulses by depth")
+            return _("{who} pulses by depth")
         case InOrder():
-            return _("sends keys in a timed order")
+            return _("{who} sends keys in a timed order")
         case Toggled():
-            return _("stays on after release")
+            return _("{who} stays on after release")
         case SendMacro():
-            return _("runs a macro")
+            return _("{who} runs a macro")
         case SendText():
-            return _("types a text")
+            return _("{who} types a text")
         case SendBelt():
-            return _("sends something else with each press")
+            return _("{who} sends something else with each press")
         case HoldLayer() | ChangeLayer() | BackToBase() | NextLayer() | HoldProfile():
-            return _("changes what other controls do")
+            return _("{who} changes what other controls do")
         case SendCommand() | SendKey() | SendWheel() | SendScroll() | SendMotion() | SendPoint() | SendPad():
             return ""
         case ChangeSpeed() | Precision() | NextVariant() | Gyro() | SendPadAxis():

@@ -252,7 +252,9 @@ class AutomaticProfile:
         before, self._edited = self._edited, fresh
         if before is not None and before.name != fresh.name:
             self._loaded[before.name] = (None, before)
-        self._titles[fresh.name] = fresh.profile.game.title
+        if self._titles.get(fresh.name) != fresh.profile.game.title:
+            self._titles[fresh.name] = fresh.profile.game.title
+            self.generation += 1
         self._loaded.pop(fresh.name, None)
         if self._situation.edited != fresh.name:
             self._situation = replace(self._situation, edited=fresh.name)

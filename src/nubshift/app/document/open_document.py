@@ -43,7 +43,12 @@ def _in_fairness(before: Profile, after: Profile) -> Profile:
     known = {problem.text for problem in fair_play(before)}
     for problem in fair_play(after):
         if problem.text not in known:
-            raise LookupError(_("{text}, and this profile allows only one output per press").format(text=problem.text))
+            raise LookupError(
+                _(
+                    "{text}, and in this profile one press may send only one output. You can turn that off under Fair "
+                    "play in Profiles"
+                ).format(text=problem.text)
+            )
     return after
 
 

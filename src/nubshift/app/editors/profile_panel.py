@@ -149,8 +149,7 @@ class ProfilePanel(Panel):
         self._habit(title, f"habit:{parameter.name}", **{parameter.name: round(value)})
 
     def _habit(self, title: str, merge: str = "", **values: Any) -> None:
-        studio = self.stage.studio
-        studio.document.edit(title, lambda profile: replace(profile, habits=replace(profile.habits, **values)), merge)
+        self.stage.studio.document.edit(title, partial(edits.with_habits, **values), merge)
 
     def _name_seat(self, number: int, name: str) -> None:
         """Another name for a player."""

@@ -16,10 +16,13 @@ from nubshift.app.document.automatic_store import AutomaticStore
 from nubshift.app.editors.panel import FlowLayout, emptied, link
 from nubshift.app.painting.canvas import Canvas, line_height
 from nubshift.app.painting.theme import TITLE, Look, font
+from nubshift.app.profiles.fair_play_rows import FairPlayRows
 from nubshift.app.profiles.history_view import HistoryView, Restore
 from nubshift.app.profiles.launch_rows import LaunchRows
 from nubshift.app.profiles.rule_rows import MatchRows
+from nubshift.app.profiles.sharing_rows import SharingRows
 from nubshift.app.widgets.plain import Label
+from nubshift.model import edits
 from nubshift.model.automatic import GameRule
 from nubshift.model.checks import findings
 from nubshift.model.names import Names
@@ -42,6 +45,7 @@ class PageWays:
     rename: Callable[[Path], None]
     compare: Callable[[Path], None]
     delete: Callable[[Path], None]
+    edited: Restore
     pick: Callable[[QPoint, Callable[[SeenProgram], None]], None]
 
 
@@ -51,7 +55,13 @@ class ProfilePage(QWidget):
     noticed = pyqtSignal(str, str)
 
     def __init__(
-        self, look: Look, rules: AutomaticStore, ways: PageWays, restore: Restore, names: Callable[[], Names]
+        self,
+        look: Look,
+        rules: AutomaticStore,
+        sharing: SharingRows,
+        ways: PageWays,
+        restore: Restore,
+        names: Callable[[], Names],
     ) -> None:
         super().__init__()
         self._rules, self._ways = rules, ways
@@ -93,6 +103,8 @@ class ProfilePage(QWidget):
         self.background.clicked.connect(self._background_changed)
         self.suggestion = link(_("Start it with its own program"), self._take_suggestion)
         self._suggested = ""
+        self.sharing = sharing
+        self.fair_play = FairPlayRows(self._hold_to)
         self.launch = LaunchRows(rules, ways.pick)
         self.launch.noticed.connect(self.noticed)
         self.problems = QVBoxLayout()
@@ -129,8 +141,14 @@ class ProfilePage(QWidget):
         column.addWidget(heading(_("Start the game")))
         column.addWidget(self.launch)
         column.addSpacing(10)
+        column.addWidget(heading(_("Shared settings")))
+        column.addWidget(self.sharing)
+        column.addSpacing(10)
         column.addWidget(self._problems_head)
         column.addLayout(self.problems)
+        column.addSpacing(10)
+        column.addWidget(heading(_("Fair play")))
+        column.addWidget(self.fair_play)
         column.addSpacing(10)
         column.addWidget(heading(_("History")))
         column.addWidget(self.history)
@@ -151,6 +169,8 @@ class ProfilePage(QWidget):
         self.stay.setChecked(stayed)
         self._suggested = game.program
         self.launch.show_game(name, game.title or _("Untitled"))
+        self.sharing.show_profile(name, profile)
+        self.fair_play.show_profile(profile)
         self._show_problems(profile)
         self.refresh_rules()
         self.history.show_profile(path, profile)
@@ -218,6 +238,11 @@ class ProfilePage(QWidget):
     def _background_changed(self) -> None:
         if self._rule is not None:
             self._put(replace(self._rule, background="play" if self.background.isChecked() else "pause"))
+
+    def _hold_to(self, on: bool) -> None:
+        """The policy of the profile, as an edit of it."""
+        change = partial(edits.with_habits, one_to_one=on)
+        self._ways.edited(_("One output per press"), change)
 
     def _pick(self) -> None:
         below = self.pick.mapToGlobal(self.pick.rect().bottomLeft())

@@ -8,7 +8,7 @@ from pathlib import Path
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen
 
-from nubshift.app.painting.canvas import Canvas, draw_focus, elided, line_height
+from nubshift.app.painting.canvas import Canvas, draw_focus, elided, line_height, text_width
 from nubshift.app.painting.theme import BODY, SMALL, Look, font
 from nubshift.model.profile import Colour
 from nubshift.texts import _
@@ -16,7 +16,7 @@ from nubshift.texts import _
 
 @dataclass(frozen=True)
 class ShelfRow:
-    """A profile as the list shows it. `trouble` says why it can't be read, if so."""
+    """A profile as the list shows it. `trouble` says why it can't be read, if so; `note` stands beside the title."""
 
     path: Path
     title: str
@@ -24,6 +24,7 @@ class ShelfRow:
     words: str
     in_use: bool = False
     trouble: str = ""
+    note: str = ""
 
 
 class ShelfList(Canvas):
@@ -44,7 +45,9 @@ class ShelfList(Canvas):
         """Show these, one of them as the one looked at; `nothing` stands there where there are none."""
         self.rows, self.present, self.nothing = rows, present, nothing
         row = next((row for row in rows if row.path == present), None)
-        self.setAccessibleDescription(f"{row.title}, {row.words}" if row is not None else "")
+        self.setAccessibleDescription(
+            ", ".join(text for text in (row.title, row.words, row.note) if text) if row is not None else ""
+        )
         self.setMinimumHeight(self.sizeHint().height())
         self.updateGeometry()
         self.update()
@@ -81,10 +84,13 @@ class ShelfList(Canvas):
             painter.setPen(theme.quiet if row.trouble else theme.ink)
             painter.setFont(font(BODY, bold=row.in_use))
             name = QRectF(left, rect.top() + 5, width, line_height())
-            painter.drawText(name, Qt.AlignmentFlag.AlignVCenter, elided(row.title, width, BODY, True))
+            room = width - (text_width(row.note, SMALL) + 8 if row.note else 0)
+            painter.drawText(name, Qt.AlignmentFlag.AlignVCenter, elided(row.title, room, BODY, True))
             painter.setFont(font(SMALL))
             painter.setPen(theme.output if row.trouble else theme.quiet)
             below = QRectF(left, name.bottom(), width, line_height(SMALL))
+            right = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight
+            painter.drawText(name.adjusted(0, 0, -2, 0), right, row.note)
             painter.drawText(below, Qt.AlignmentFlag.AlignVCenter, elided(row.words, width, SMALL))
             if row.path == self.present and self.hasFocus():
                 draw_focus(painter, rect, theme)

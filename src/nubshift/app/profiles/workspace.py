@@ -8,7 +8,7 @@ from datetime import UTC, datetime
 from pathlib import Path
 
 from PyQt6.QtCore import QPoint, pyqtSignal
-from PyQt6.QtGui import QCursor, QHideEvent, QPalette, QResizeEvent, QShowEvent
+from PyQt6.QtGui import QHideEvent, QPalette, QResizeEvent, QShowEvent
 from PyQt6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from nubshift.app.client.link import Link
@@ -16,11 +16,11 @@ from nubshift.app.document.shelf import Shelf, ShelfEntry
 from nubshift.app.document.version_keeper import VersionKeeper
 from nubshift.app.editors.panel import Choices
 from nubshift.app.painting.timing import once
-from nubshift.app.profiles.compare_page import Compared, ComparePage
-from nubshift.app.profiles.import_page import ImportPage, ImportWays, Incoming
+from nubshift.app.profiles.beside import Beside, BesideWays
 from nubshift.app.profiles.order_side import OrderSide
 from nubshift.app.profiles.profile_page import PageWays, ProfilePage
 from nubshift.app.profiles.programs_menu import show_programs
+from nubshift.app.profiles.sharing_rows import SharingRows
 from nubshift.app.profiles.shelf_list import ShelfList, ShelfRow
 from nubshift.app.shell.player_files import PlayerFiles
 from nubshift.app.stage import Stage
@@ -30,12 +30,10 @@ from nubshift.app.widgets.scrolling import scrolled
 from nubshift.app.widgets.side_width import fit_sides
 from nubshift.errors import ProfileError, StorageError
 from nubshift.model import edits
-from nubshift.model.controller_info import ControllerInfo
-from nubshift.model.differences import Difference, taken
 from nubshift.model.play_times import ago, length
 from nubshift.model.profile import SUFFIX, Profile
 from nubshift.model.programs import SeenProgram
-from nubshift.model.store import name_of, read_profile
+from nubshift.model.store import name_of, path_of, read_profile
 from nubshift.protocol.messages import Ask, Keep, LaunchState, Programs, Status
 from nubshift.texts import _, ngettext
 
@@ -43,7 +41,7 @@ LEFT_WIDTH, RIGHT_WIDTH = (0.2, 240, 320), (0.26, 300, 400)
 REFRESH_MS = 150
 """Changes of the shelf within this time are shown at once."""
 SORTS = {"title": _("Title"), "played": _("Last played"), "time": _("Time played")}
-PAGE, INCOMING, COMPARED, BROKEN = 0, 1, 2, 3
+PAGE, BROKEN = 0, 3
 """Pages of the middle."""
 ALWAYS_LONG_AGO = datetime(1970, 1, 1, tzinfo=UTC)
 
@@ -70,12 +68,12 @@ class ProfilesWorkspace(QWidget):
         rules = self._rules = stored.rules
         self._clock, self._ways = stored.clock, ways
         self.present: Path | None = None
-        self._compared: tuple[Path, Path] = (Path(), Path())
-        self._after_comparing: Callable[[], object] | None = None
         self._picking: Callable[[SeenProgram], None] | None = None
         self._pick_at = QPoint()
         self.menu: QMenu | None = None
         self._refresh = once(self, REFRESH_MS, self.refresh)
+        self.beside = Beside(stage, shelf, BesideWays(self._profile, self._show_beside), self)
+        self.incoming, self.compared = self.beside.incoming, self.beside.compared
         page_ways = PageWays(
             edit=self._edit,
             stay=self._stay,
@@ -83,22 +81,23 @@ class ProfilesWorkspace(QWidget):
             export=lambda path: self._on(path, ways.export),
             card=lambda path: self._on(path, ways.card),
             rename=self._rename,
-            compare=self._choose_other,
+            compare=self.beside.choose_other,
             delete=lambda path: self._on(path, shelf.delete),
+            edited=self._edited,
             pick=self._pick,
         )
         self.search = LineField()
         self.list = ShelfList(stage.look)
         self.sort = Choices(_("Sort by"), SORTS, lambda _: self.refresh())
-        self.page = ProfilePage(stage.look, rules, page_ways, self._restore, lambda: stage.selection.names)
-        import_ways = ImportWays(
-            keep_both=lambda one: self._imported(lambda: shelf.bring_in(one.path, one.profile)),
-            replace=lambda one: self._merge(one, None),
-            merge=self._merge,
-            cancel=self._leave_other,
+        sharing = SharingRows(
+            stored.sharing,
+            self._named,
+            lambda: {self._name(entry.path): entry.title for entry in shelf.entries() if not entry.trouble},
+            lambda other: self.beside.compare(path_of(other, shelf.folder), self.present or Path()),
+            lambda: stage.selection.names,
         )
-        self.incoming = ImportPage(stage.look, import_ways, lambda: stage.selection.names)
-        self.compared = ComparePage(stage.look, self._copy, self._done_comparing, lambda: stage.selection.names)
+        stored.sharing.changed.connect(self.refresh_soon)
+        self.page = ProfilePage(stage.look, rules, sharing, page_ways, self._restore, lambda: stage.selection.names)
         self.trouble = Label()
         self.side = OrderSide(rules, self._pick)
         self.deleted = QPushButton(_("Restore a deleted profile…"))
@@ -129,8 +128,10 @@ class ProfilesWorkspace(QWidget):
         self._left.setLayout(left)
         self.pages = QStackedWidget()
         self.pages.addWidget(scrolled(self.page))
-        self.pages.addWidget(scrolled(self.incoming))
-        self.pages.addWidget(scrolled(self.compared))
+        self._beside_pages: dict[QWidget, QWidget] = {}
+        for page in (self.incoming, self.compared):
+            self._beside_pages[page] = scrolled(page)
+            self.pages.addWidget(self._beside_pages[page])
         broken = QWidget()
         column = QVBoxLayout(broken)
         column.setContentsMargins(28, 24, 28, 24)
@@ -155,6 +156,8 @@ class ProfilesWorkspace(QWidget):
     def _connect(self, versions: VersionKeeper) -> None:
         self.search.textChanged.connect(lambda _: self.refresh())
         self.page.noticed.connect(self.noticed)
+        self.beside.noticed.connect(self.noticed)
+        self.beside.imported.connect(self._imported)
         self.list.chosen.connect(self.choose)
         self.list.opened.connect(self._edit)
         self.side.looked_at.connect(self._look_at)
@@ -213,9 +216,9 @@ class ProfilesWorkspace(QWidget):
         )
         self.deleted.setVisible(bool(deleted))
         entry = next((entry for entry in entries if entry.path == self.present), None)
-        if self.pages.currentIndex() == COMPARED:
-            self._show_compared()
-        if self.pages.currentIndex() in (INCOMING, COMPARED):
+        if self.pages.currentWidget() is self._beside_pages[self.compared]:
+            self.beside.refresh()
+        if self.pages.currentWidget() in self._beside_pages.values():
             return
         if entry is not None and (not paths or self.present in paths or not wanted):
             self._show(entry)
@@ -233,7 +236,9 @@ class ProfilesWorkspace(QWidget):
         status = self._link.status
         name = self._name(entry.path)
         in_use = status is not None and status.profile == name
-        return ShelfRow(entry.path, entry.title, entry.colour, self._words(entry, in_use), in_use, entry.trouble)
+        problems = ngettext("{count} problem", "{count} problems", entry.problems).format(count=entry.problems)
+        note = problems if entry.problems else ""
+        return ShelfRow(entry.path, entry.title, entry.colour, self._words(entry, in_use), in_use, entry.trouble, note)
 
     def _words(self, entry: ShelfEntry, in_use: bool) -> str:
         if entry.trouble:
@@ -244,8 +249,6 @@ class ProfilesWorkspace(QWidget):
         if played is not None and not in_use:
             parts.append(_("played {ago}").format(ago=ago(played, datetime.now(UTC))))
         parts.append(_("automatic") if self._rules.now.rules_of(name) else _("by hand"))
-        if entry.problems:
-            parts.append(ngettext("{count} problem", "{count} problems", entry.problems).format(count=entry.problems))
         return " · ".join(parts)
 
     def _show(self, entry: ShelfEntry) -> None:
@@ -272,6 +275,10 @@ class ProfilesWorkspace(QWidget):
             parts.append(_("with {controllers}").format(controllers=", ".join(played.controllers)))
         return " · ".join(parts)
 
+    def _named(self, name: str) -> Profile | None:
+        found = self._profile(path_of(name, self._shelf.folder))
+        return found if isinstance(found, Profile) else None
+
     def _profile(self, path: Path) -> Profile | str:
         if path == self._stage.document.file.path:
             return self._stage.document.profile
@@ -280,9 +287,21 @@ class ProfilesWorkspace(QWidget):
         except (ProfileError, StorageError) as error:
             return str(error)
 
+    def _show_beside(self, page: QWidget | None) -> None:
+        """Put a page beside one's own profiles in the middle; None: back to the profile that is looked at."""
+        if page is not None:
+            self.pages.setCurrentWidget(self._beside_pages[page])
+        elif self.pages.currentWidget() in self._beside_pages.values():
+            self.pages.setCurrentIndex(PAGE)
+            self.refresh()
+
+    def _imported(self) -> None:
+        self.present = self._stage.document.file.path
+        self._show_beside(None)
+
     def choose(self, path: Path) -> None:
         """Look at another profile."""
-        self._leave_other()
+        self._show_beside(None)
         self.present = path
         self.refresh()
 
@@ -324,6 +343,11 @@ class ProfilesWorkspace(QWidget):
                 _("Rename to {title}").format(title=title), lambda profile: edits.with_game(profile, title=title)
             )
 
+    def _edited(self, title: str, change: Callable[[Profile], Profile]) -> None:
+        """An edit of the profile that is looked at."""
+        if self.page.path is not None:
+            self._on(self.page.path, lambda: (self._stage.document.edit(title, change), None)[1])
+
     def _restore(self, title: str, change: Callable[[Profile], Profile]) -> None:
         if self.page.path is not None:
             self._on(self.page.path, lambda: self._do_restore(title, change))
@@ -340,91 +364,6 @@ class ProfilesWorkspace(QWidget):
                 action.triggered.connect(lambda _=False, which=path: self._shelf.take_back(which))
         menu.aboutToHide.connect(menu.deleteLater)
         menu.popup(self.deleted.mapToGlobal(QPoint(0, -menu.sizeHint().height())))
-
-    # Taking in
-
-    def show_incoming(self, path: Path, controller: ControllerInfo | None) -> bool:
-        """Show a profile from elsewhere, to be taken in or not; whether it could be read."""
-        profile = self._shelf.incoming(path)
-        if profile is None:
-            return False
-        own = self._shelf.same_game(profile)
-        mine = self._profile(own.path) if own is not None else None
-        if own is None or not isinstance(mine, Profile):
-            incoming = Incoming(path, profile)
-        else:
-            incoming = Incoming(path, profile, own.path, mine)
-        self.incoming.show_incoming(incoming, controller)
-        self.pages.setCurrentIndex(INCOMING)
-        return True
-
-    def _leave_other(self) -> None:
-        """Back to the profile that is looked at."""
-        if self.pages.currentIndex() in (INCOMING, COMPARED):
-            self.pages.setCurrentIndex(PAGE)
-            self.refresh()
-
-    def _imported(self, act: Callable[[], None]) -> None:
-        act()
-        self.present = self._stage.document.file.path
-        self._leave_other()
-
-    def _merge(self, incoming: Incoming, wanted: list[Difference] | None) -> None:
-        """Make an edit of one's own profile of what is wanted of the other; None: all of it."""
-        path = incoming.own_path
-        if path is None or not (path == self._stage.document.file.path or self._stage.document.open(path)):
-            return
-        if wanted is None:
-            title = _("Replace with {name}").format(name=incoming.path.name)
-            done = self._stage.document.edit(title, lambda _: incoming.profile)
-        else:
-            title = _("Merge {name}").format(name=incoming.path.name)
-            done = self._stage.document.edit(title, lambda profile: taken(profile, wanted))
-        if done:
-            self.noticed.emit("info", _("{title}: done. Undo brings the present version back.").format(title=title))
-            self._imported(lambda: None)
-
-    # Comparing
-
-    def _choose_other(self, path: Path) -> None:
-        """Ask with which profile it is to be compared."""
-        menu = QMenu(self)
-        for entry in self._shelf.entries():
-            if entry.path != path and not entry.trouble:
-                action = menu.addAction(entry.title)
-                if action is not None:
-                    action.triggered.connect(lambda _=False, other=entry.path: self.compare(path, other))
-        if menu.isEmpty():
-            nothing = menu.addAction(_("There is no other profile"))
-            if nothing is not None:
-                nothing.setEnabled(False)
-        menu.aboutToHide.connect(menu.deleteLater)
-        menu.popup(QCursor.pos())
-
-    def compare(self, left: Path, right: Path, after: Callable[[], object] | None = None) -> None:
-        """Show two profiles side by side; `after` is called when the player is done with them."""
-        self._compared, self._after_comparing = (left, right), after
-        self.pages.setCurrentIndex(COMPARED)
-        self._show_compared()
-
-    def _done_comparing(self) -> None:
-        if self._after_comparing is not None:
-            self._after_comparing()
-        self._leave_other()
-
-    def _show_compared(self) -> None:
-        left, right = (self._profile(path) for path in self._compared)
-        if isinstance(left, Profile) and isinstance(right, Profile):
-            self.compared.show_two(Compared(self._compared[0], left), Compared(self._compared[1], right))
-        else:
-            self._leave_other()
-
-    def _copy(self, path: Path, title: str, change: Callable[[Profile], Profile]) -> None:
-        """Make an edit of one of the two, which is then the one that is edited."""
-        if path == self._stage.document.file.path or self._stage.document.open(path):
-            self._stage.document.edit(title, change)
-            self._stage.document.save()
-            self._show_compared()
 
     # Picking a program
 

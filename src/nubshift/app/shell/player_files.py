@@ -9,6 +9,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from nubshift.app.client.link import Link
 from nubshift.app.client.play_times import PlayClock
 from nubshift.app.document.automatic_store import AutomaticStore
+from nubshift.app.document.sharing_keeper import SharingKeeper
 from nubshift.app.document.studio import Studio
 from nubshift.app.document.synced_folder import SyncedFolder
 from nubshift.app.document.version_keeper import VersionKeeper
@@ -30,8 +31,9 @@ class PlayerFiles(QObject):
         self.clock = PlayClock(folder.parent / "played.json", link)
         self.versions = VersionKeeper(studio.document, folder)
         self.synced = SyncedFolder(studio.document, folder, folder.parent / "synced.json")
+        self.sharing = SharingKeeper(studio.document, folder, folder.parent / "sharing.json")
         self._told = self._of_runner
-        for part in (self.settings, self.rules, self.versions, self.synced):
+        for part in (self.settings, self.rules, self.versions, self.synced, self.sharing):
             part.noticed.connect(self.noticed)
         settings.changed.connect(self._settings_changed)
 
@@ -44,6 +46,7 @@ class PlayerFiles(QObject):
     def begin(self) -> None:
         """Whoever is told of notices is there."""
         self._follow_folder()
+        self.sharing.begin()
 
     def _follow_folder(self) -> None:
         self.synced.follow(self.settings.now.synced_folder, self.settings.now.synced_gives)
@@ -60,4 +63,4 @@ class PlayerFiles(QObject):
 
     def troubles(self) -> list[str]:
         """A sentence for each that could not be read."""
-        return [part.trouble for part in (self.settings, self.rules, self.clock) if part.trouble]
+        return [part.trouble for part in (self.settings, self.rules, self.clock, self.sharing) if part.trouble]

@@ -327,4 +327,4 @@ def test_the_fair_play_report_and_its_policy(shelf: Hand) -> None:
 def test_a_new_title_is_in_the_reason_too(shelf: Hand) -> None:
     shelf.studio.document.edit("Rename", lambda p: edits.with_game(p, title="Deeper"))
     shelf.until(lambda: shelf.link.status and "Deeper" in shelf.link.status.why)
-    assert page(shelf).list.rows[0].title == "Deeper"
+    shelf.until(lambda: page(shelf).list.rows[0].title == "Deeper")

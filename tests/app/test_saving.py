@@ -88,7 +88,7 @@ def test_another_programs_rubbish_is_told_and_put_aside_with_the_next_edit(hand:
 
 
 def test_a_hang_up_saves_what_was_not_saved_yet(tmp_path: Path, own_home: Path) -> None:
-    file = ProfileFile(tmp_path / "p.nubshift.json")
+    file = ProfileFile(profile_folder() / "p.nubshift.json")
     file.write(made({"base": {"south": "A"}}))
     code = (
         "import sys\n"

@@ -12,7 +12,7 @@ from PyQt6.QtCore import QPoint, QProcess, pyqtSignal
 from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from nubshift.app.document.automatic_store import AutomaticStore
-from nubshift.app.editors.panel import link
+from nubshift.app.editors.panel import FlowLayout, link
 from nubshift.app.shell.desktop_entries import game_entry, program, remove_game_entry, write_game_entry
 from nubshift.app.widgets.fields import LineField
 from nubshift.app.widgets.plain import Label, tip
@@ -55,16 +55,17 @@ class LaunchRows(QWidget):
         row.setSpacing(8)
         row.addWidget(self.command, 1)
         row.addWidget(self.start)
-        below = QHBoxLayout()
-        below.addWidget(self.in_menu)
-        below.addStretch(1)
-        below.addWidget(self.from_program)
+        below = QWidget()
+        flow = FlowLayout(16, 4)
+        below.setLayout(flow)
+        flow.addWidget(self.in_menu)
+        flow.addWidget(self.from_program)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
         column.addLayout(row)
         column.addWidget(self.told)
-        column.addLayout(below)
+        column.addWidget(below)
 
     def show_game(self, name: str, title: str) -> None:
         """The game of the profile with this name."""

@@ -1,6 +1,7 @@
 """A plain window with a class and a title, for tests and pictures of what happens between several programs.
 
-Prints its handle once it is there, and stays until it is killed: ``some_window.py CLASS TITLE [X Y WIDTH HEIGHT]``.
+Prints its handle once it is there, and stays until it is killed: ``some_window.py CLASS TITLE [X Y WIDTH HEIGHT]``, or
+``some_window.py CLASS TITLE full`` to fill the screen.
 """
 
 from __future__ import annotations
@@ -18,7 +19,8 @@ def main() -> None:
     connection = xcffib.connect()
     screen = connection.get_setup().roots[connection.pref_screen]
     window = connection.generate_id()
-    geometry = [int(word) for word in sys.argv[3:7]] or [40, 40, 300, 200]
+    full = sys.argv[3:4] == ["full"]
+    geometry = [int(word) for word in sys.argv[3:7] if not full] or [40, 40, 300, 200]
     connection.core.CreateWindow(
         screen.root_depth,
         window,
@@ -41,6 +43,9 @@ def main() -> None:
     put(xp.Atom.WM_NAME, xp.Atom.STRING, 8, title)
     put(atom("_NET_WM_NAME"), atom("UTF8_STRING"), 8, title)
     put(atom("_NET_WM_PID"), xp.Atom.CARDINAL, 32, os.getpid().to_bytes(4, "little"))
+    if full:
+        state = int(atom("_NET_WM_STATE_FULLSCREEN"))  # type: ignore[call-overload]  # an atom is a number
+        put(atom("_NET_WM_STATE"), xp.Atom.ATOM, 32, state.to_bytes(4, "little"))
     connection.core.MapWindow(window)
     connection.flush()
     while True:

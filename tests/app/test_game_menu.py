@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QApplication
 from nubshift.app.overlay.menu import GameMenu
 from nubshift.model import edits, variants
 from nubshift.model.automatic import read_automatic
+from nubshift.model.programs import SeenProgram
 from nubshift.model.roles import MouseRole
 from nubshift.model.writing import profile_text
 from nubshift.protocol.messages import SetLive
@@ -247,3 +248,20 @@ def test_every_page_fits_its_panel(playing: tuple[Hand, Game], size: tuple[int, 
         tap(hand, "dpad_left")
     assert menu.depth == 1
     assert QApplication.focusWindow() is None or QGuiApplication.focusWindow() is not window.windowHandle()
+
+
+def test_a_game_without_a_profile_is_offered_one_once(playing: tuple[Hand, Game]) -> None:
+    hand, _ = playing
+    fen = SeenProgram(77, path="/g/fen", title="Fen", full_screen=True)
+    hand.link.game_seen.emit(fen)
+    assert hand.window.overlay.told == "Fen has no profile."
+    hand.choose(hand.window.notices, "Choose a profile…")
+    menu = hand.window.game_offers.menu
+    assert menu is not None
+    next(action for action in menu.actions() if action.text() == "Other").trigger()
+    menu.close()
+    (rule,) = read_automatic(automatic_path()).rules_of("other")
+    assert rule.fits(fen)
+    hand.window.notices.clear()
+    hand.link.game_seen.emit(fen)
+    assert not hand.window.notices.isVisible()

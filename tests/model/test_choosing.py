@@ -8,7 +8,7 @@ import pytest
 from msgspec.structs import replace
 
 from nubshift.model.automatic import Automatic, GameRule
-from nubshift.model.choosing import Cause, ProfileChoice, Situation, choose, why
+from nubshift.model.choosing import Cause, ProfileChoice, Situation, choose, game_without_profile, why
 from nubshift.model.programs import ProgramMatch, SeenProgram
 
 DEEP = SeenProgram(7, 1, "/g/deep", group="Deep", title="Deep")
@@ -73,3 +73,23 @@ def test_every_cause_has_its_sentence() -> None:
             text = why(ProfileChoice("deep", cause, paused, "Deep"), {"deep": "Ferrow Deep"})
             assert text.endswith(".")
             assert "{" not in text
+
+
+FULL = SeenProgram(20, 1, "/g/fen", group="Fen", title="Fen", full_screen=True)
+
+
+def test_a_game_without_a_profile_is_known_by_a_sign_and_offered_once() -> None:
+    def offered(
+        front: SeenProgram | None, rules: Automatic = RULES, games: frozenset[int] = frozenset(), **more: object
+    ) -> bool:
+        now = replace(NOW, front=front, running=(DEEP, WEB, FULL), **more)
+        return game_without_profile(rules, now, games) is not None
+
+    assert offered(FULL)
+    assert offered(WEB, games=frozenset({9}))
+    assert not offered(WEB)
+    assert not offered(None)
+    assert not offered(replace(DEEP, full_screen=True))
+    assert not offered(replace(FULL, path="/u/bank"))
+    assert not offered(FULL, kept="salt")
+    assert not offered(FULL, RULES.with_offered(ProgramMatch(program="/g/fen")))

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import subprocess
-import sys
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -11,6 +9,7 @@ import pytest
 
 from nubshift.model.sends import Toggled
 from nubshift.protocol.messages import Status, Steer, Use, Used
+from tests.support.buses import StandIn, stand_in
 from tests.support.processes import RunnerProcess, wait_until
 from tests.support.profiles import four, made, sends
 from tests.support.talking import Talk
@@ -21,55 +20,28 @@ PROFILE = made({"base": {"south": "A", "left_stick": four(), "east": Toggled(sen
 class Desk:
     """A private bus with the login service, a runner, and a plain client of it."""
 
-    def __init__(self, folder: Path) -> None:
-        self.bus = subprocess.Popen(
-            ["dbus-daemon", "--session", "--nofork", "--print-address=1"], stdout=subprocess.PIPE, text=True
-        )
-        assert self.bus.stdout is not None
-        address = self.bus.stdout.readline().strip()
-        self.login = subprocess.Popen(
-            [sys.executable, "-m", "tests.support.login", address],
-            stdin=subprocess.PIPE,
-            stdout=subprocess.PIPE,
-            text=True,
-            cwd=Path(__file__).parents[2],
-        )
-        assert self.login.stdout is not None
-        assert self.login.stdout.readline() == "ready\n"
+    def __init__(self, login: StandIn, folder: Path) -> None:
+        self.told, self.say, self.bus = login.told, login.say, login.bus
         socket = folder / "s" / "runner.sock"
         words = ("-", "--socket", str(socket), "--source", "sim:moss", "--sink", f"record:{folder / 'out'}")
-        places = {"DBUS_SYSTEM_BUS_ADDRESS": address, "DBUS_SESSION_BUS_ADDRESS": address}
+        places = dict.fromkeys(("DBUS_SYSTEM_BUS_ADDRESS", "DBUS_SESSION_BUS_ADDRESS"), login.address)
         self.runner = RunnerProcess(*words, **places)
         self.talk = Talk(socket)
         self.talk.say(Use(PROFILE, 1, switch=True))
         self.talk.wait(Used, edit=1)
         self.told("inhibited")
 
-    def told(self, word: str) -> None:
-        assert self.login.stdout is not None
-        assert self.login.stdout.readline() == f"{word}\n"
-
-    def say(self, line: str) -> None:
-        assert self.login.stdin is not None
-        self.login.stdin.write(f"{line}\n")
-        self.login.stdin.flush()
-
     def close(self) -> None:
         self.talk.close()
         self.runner.close()
-        for process in (self.login, self.bus):
-            process.kill()
-            process.wait()
-            for stream in (process.stdin, process.stdout):
-                if stream is not None:
-                    stream.close()
 
 
 @pytest.fixture
 def desk(tmp_path: Path) -> Iterator[Desk]:
-    found = Desk(tmp_path)
-    yield found
-    found.close()
+    with stand_in("login") as login:
+        found = Desk(login, tmp_path)
+        yield found
+        found.close()
 
 
 def hold(desk: Desk) -> None:

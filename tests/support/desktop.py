@@ -14,9 +14,9 @@ from tests.support.processes import TOOLS, wait_until
 
 
 @contextmanager
-def window(name: str, title: str) -> Iterator[str]:
+def window(name: str, title: str, *, full_screen: bool = False) -> Iterator[str]:
     """A real window with a class (tools/some_window.py); gives its handle as a word for `bring_to_front`."""
-    words = [sys.executable, str(TOOLS / "some_window.py"), name, title]
+    words = [sys.executable, str(TOOLS / "some_window.py"), name, title, *(["full"] if full_screen else [])]
     process = subprocess.Popen(words, stdout=subprocess.PIPE, text=True)
     assert process.stdout is not None
     try:

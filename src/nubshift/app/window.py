@@ -24,6 +24,7 @@ from nubshift.app.document.assigning import Armed
 from nubshift.app.document.placement import FingerPlacement
 from nubshift.app.document.shelf import Shelf
 from nubshift.app.document.studio import Studio
+from nubshift.app.game_offers import GameOffers
 from nubshift.app.map.workspace import MapWorkspace
 from nubshift.app.menu_in_play import MenuInPlay
 from nubshift.app.overlay.window import PlayOverlay
@@ -228,6 +229,15 @@ class MainWindow(QMainWindow):
             self.bring_in,
             lambda: self.show_workspace("profiles"),
         )
+        self.game_offers = GameOffers(
+            self.link,
+            self.stored.rules,
+            self.shelf,
+            self.notices,
+            lambda text: self.overlay.tell(text, always=True),
+            self.beginning.ask,
+            self,
+        )
         wishes.find.connect(self.search_for_slot)
         wishes.keyboard.connect(self.pick_for_slot)
         wishes.ask.connect(self.asker.ask)
@@ -273,6 +283,7 @@ class MainWindow(QMainWindow):
         self.live.follow(status)
         self._coming.follow(status)
         self.top.show_status(status)
+        self.settings_page.show_status(status)
         self.now.show_mode(status.live, status.withheld, self.range.arena.hasFocus())
 
     def _controllers_changed(self) -> None:

@@ -23,6 +23,7 @@ VERSION: Final = 2
 
 MOST_COMMAND = 2000
 """Characters of a command that starts a game."""
+MOST_OFFERED = 500
 Command = Annotated[str, msgspec.Meta(max_length=MOST_COMMAND)]
 Background: TypeAlias = Literal["pause", "play"]
 """What happens while the game runs without the focus."""
@@ -46,7 +47,10 @@ class GameRule(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=True
 
 class Automatic(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=False):
     """The rules, the first that fits counts; `never` are programs in which no profile is used; `fallback` is the
-    profile for all else, empty for none. `commands` start the games of profiles, by their names; version 1 had none.
+    profile for all else, empty for none.
+
+    `commands` start the games of profiles, by their names; `offered` are games for which a profile was offered: that is
+    done once. Version 1 had neither.
     """
 
     format: Literal["nubshift-automatic"] = FORMAT
@@ -55,6 +59,7 @@ class Automatic(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=Fal
     never: tuple[ProgramMatch, ...] = ()
     fallback: Text = ""
     commands: dict[Text, Command] = msgspec.field(default_factory=dict)
+    offered: tuple[ProgramMatch, ...] = ()
 
     @property
     def marks(self) -> frozenset[str]:
@@ -70,6 +75,18 @@ class Automatic(Part, frozen=True, forbid_unknown_fields=True, omit_defaults=Fal
     def is_never(self, seen: SeenProgram) -> bool:
         """Whether no profile is used in this program."""
         return any(match.fits(seen) for match in self.never)
+
+    def is_offered(self, seen: SeenProgram) -> bool:
+        """Whether a profile was offered for this game before."""
+        return any(match.fits(seen) for match in self.offered)
+
+    def with_never(self, match: ProgramMatch) -> Automatic:
+        """The same with one more program in which no profile is used."""
+        return self if match in self.never else replace(self, never=(*self.never, match))
+
+    def with_offered(self, match: ProgramMatch) -> Automatic:
+        """The same once a profile was offered for a game; the oldest of very many are forgotten."""
+        return replace(self, offered=(*self.offered, match)[-MOST_OFFERED:])
 
     def rules_of(self, profile: str) -> tuple[GameRule, ...]:
         """The rules that use a profile."""

@@ -90,6 +90,19 @@ def choose(automatic: Automatic, situation: Situation) -> ProfileChoice:
     return ProfileChoice(None, "none")
 
 
+def game_without_profile(automatic: Automatic, now: Situation, games: frozenset[int]) -> SeenProgram | None:
+    """The program in front, if it is a game by some sign and no profile goes with it. `games` are known as such."""
+    front = now.front
+    if front is None or now.kept is not None or now.launched is not None or not front.called:
+        return None
+    if automatic.is_never(front) or automatic.is_offered(front):
+        return None
+    if automatic.rule_for(front, now.controllers) or _rule_above(automatic, now, front):
+        return None
+    is_game = front.full_screen or bool(games & lineage(front.pid, now.running))
+    return front if is_game else None
+
+
 def _rule_above(automatic: Automatic, now: Situation, front: SeenProgram) -> GameRule | None:
     """The first rule that means a program from which the one in front descends: a launcher's, or a script's."""
     above = lineage(front.pid, now.running)

@@ -27,10 +27,10 @@ class PlayerSettings(Part, frozen=True, forbid_unknown_fields=True, omit_default
     """`theme` is empty while the desktop decides. `told_background`: that closing the window does not end the program
     has been said. `last_profile` is the path of the one that was open last.
 
-    `stop_key` pauses everything at once, in every profile: modifiers, then one key; none for none. So do the
-    controls `stop_controls`, held together for `stop_hold` ms. `menu_controls`, held for `menu_hold` ms, open the menu
-    over the game; version 1 had none. Profiles are exchanged with the folder `synced_folder`, and with `synced_gives`
-    also written there.
+    `stop_key` pauses everything at once, in every profile: modifiers, then one key; none for none. With
+    `read_keyboards` it may be heard by reading keyboards. So do the controls `stop_controls`, held together for
+    `stop_hold` ms. `menu_controls`, held for `menu_hold` ms, open the menu over the game. Profiles are exchanged with
+    the folder `synced_folder`, and with `synced_gives` also written there. Version 1 had no menu, folder or reading.
     """
 
     format: Literal["nubshift-settings"] = FORMAT
@@ -44,6 +44,7 @@ class PlayerSettings(Part, frozen=True, forbid_unknown_fields=True, omit_default
     told_background: bool = False
     last_profile: str = ""
     stop_key: Annotated[tuple[KeyName, ...], msgspec.Meta(max_length=4)] = ("LEFTCTRL", "LEFTALT", "END")
+    read_keyboards: bool = False
     stop_controls: Annotated[tuple[Text, ...], msgspec.Meta(max_length=4)] = ("select", "start")
     stop_hold: Annotated[int, msgspec.Meta(ge=0, le=5000)] = 1000
     menu_controls: Annotated[tuple[Text, ...], msgspec.Meta(max_length=4)] = ("mode",)

@@ -18,7 +18,7 @@ class SeenProgram(msgspec.Struct, frozen=True, omit_defaults=True):
     the kernel calls it (15 letters at most), `command` its words, `marks` some variables of its environment as
     ``NAME=value``. `windows_program` is the one that a Windows program runs as, `app` the id of a desktop application
     (by its cgroup, sandbox or desktop file). `group` is the window's class, `title` its title; both are empty for a
-    program without one.
+    program without one; `full_screen`: it fills the screen.
     """
 
     pid: int
@@ -31,6 +31,7 @@ class SeenProgram(msgspec.Struct, frozen=True, omit_defaults=True):
     app: str = ""
     group: str = ""
     title: str = ""
+    full_screen: bool = False
 
     @property
     def has_window(self) -> bool:

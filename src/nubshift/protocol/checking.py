@@ -27,6 +27,7 @@ from nubshift.protocol.messages import (
     EnterLayer,
     Fill,
     Frame,
+    GameSeen,
     Health,
     Hello,
     Keep,
@@ -145,7 +146,7 @@ def check_reply(reply: Reply) -> None:
             _one_of(act, MENU_ACTS, "act")
         case Health():
             _numbers((reply.seconds,))
-        case Welcome() | Refused() | Used() | Done() | Ended() | Programs():
+        case Welcome() | Refused() | Used() | Done() | Ended() | Programs() | GameSeen():
             pass
         case never:
             assert_never(never)

@@ -329,7 +329,8 @@ class Status(_Say, frozen=True, tag="status"):
 
     `profile` is the name of the one in use (None for none) and `title` its game; `why` says in a sentence why it is
     this one and `cause` in a word (`model/choosing`). `waiting`: output waits for the game's focus; `kept` is the one
-    that the player stays on, if any; `launched`: its game was started with it.
+    that the player stays on, if any; `launched`: its game was started with it; `stop_key_by` says in a sentence how the
+    stop key is heard.
     """
 
     live: bool
@@ -349,6 +350,7 @@ class Status(_Say, frozen=True, tag="status"):
     waiting: bool = False
     kept: str | None = None
     launched: LaunchState = LaunchState()
+    stop_key_by: str = ""
 
 
 class Health(_Say, frozen=True, tag="health"):
@@ -374,6 +376,12 @@ class MenuDoes(_Say, frozen=True, tag="menu"):
 
     act: str
     seat: str = "1"
+
+
+class GameSeen(_Say, frozen=True, tag="game-seen"):
+    """A game is played for which there is no profile yet."""
+
+    program: SeenProgram
 
 
 class Notice(_Say, frozen=True, tag="notice"):
@@ -445,7 +453,7 @@ class Frame(_Say, frozen=True, tag="frame"):
 
 
 Reply: TypeAlias = (
-    Welcome | Refused | Used | Status | Notice | Lesson | Frame | Health | Done | Ended | Programs | MenuDoes
+    Welcome | Refused | Used | Status | Notice | Lesson | Frame | Health | Done | Ended | Programs | MenuDoes | GameSeen
 )
 
 _UNREADABLE = (msgspec.DecodeError, UnicodeDecodeError, RecursionError, OverflowError)

@@ -10,9 +10,10 @@ from msgspec.structs import replace
 
 from nubshift.errors import StorageError
 from nubshift.model.automatic import Automatic, read_automatic
-from nubshift.model.choosing import ProfileChoice, Situation, choose, why
+from nubshift.model.choosing import ProfileChoice, Situation, choose, game_without_profile, why
 from nubshift.model.player_settings import PlayerSettings, read_settings
 from nubshift.model.profile import new_profile
+from nubshift.model.programs import SeenProgram
 from nubshift.model.store import path_of
 from nubshift.protocol.messages import LaunchState, Used
 from nubshift.runner.absent import Absent
@@ -20,12 +21,16 @@ from nubshift.runner.compiling import Compiled, Compiling, Ready, compiled
 from nubshift.runner.held_together import HeldTogether
 from nubshift.runner.observing import Observing
 from nubshift.runner.seated import Seated
+from nubshift.runner.session import earliest
 from nubshift.surroundings.port import Surroundings
 from nubshift.texts import _
 from nubshift.units import SECOND, Micros
 
 LOOK_AFTER: Micros = SECOND // 2
 """How long after the start the first look around is: what is held by then is sent first."""
+
+GAME_AFTER: Micros = 8 * SECOND
+"""How long a game is in front before a profile is offered for it."""
 
 AWAY: dict[str, str] = {
     "sleep": _("Nothing is sent: the machine is about to sleep."),
@@ -74,7 +79,13 @@ class AutomaticProfile:
         self._absent = Absent()
         self.away: frozenset[str] = frozenset()
         """Why the player is away, in the words of `surroundings/absence`; nothing while they are not."""
+        self.stop_key_by = ""
+        """How the stop key is heard, as a sentence; empty while it is not."""
         self._begin_at: Micros | None = now + LOOK_AFTER
+        self.seen_game: Callable[[SeenProgram], None] = lambda _: None
+        """Called with a game that is played without a profile, once it has been in front for a while."""
+        self._game: SeenProgram | None = None
+        self._game_at: Micros | None = None
         self._idle = idle() if fixed else session.played
         self._edited: Compiled | None = None
         self._loaded: dict[str, tuple[object, Compiled]] = {}
@@ -100,7 +111,7 @@ class AutomaticProfile:
     @property
     def next_deadline(self) -> Micros | None:
         """When the first look around is due."""
-        return self._begin_at
+        return earliest(self._begin_at, self._game_at)
 
     @property
     def why(self) -> str:
@@ -147,7 +158,8 @@ class AutomaticProfile:
         self._watch()
 
     def _watch(self) -> None:
-        self._observing.want(self._rules.marks, self._launched_pid, self._settings.stop_key)
+        settings = self._settings
+        self._observing.want(self._rules.marks, self._launched_pid, settings.stop_key, settings.read_keyboards)
 
     def _stop_by_player(self, now: Micros) -> None:
         """The stop key, or the controls for it: nothing is sent until the player goes on on purpose."""
@@ -178,6 +190,9 @@ class AutomaticProfile:
             self._begin_at = None
             self._observing.begin()
             self._absent.begin()
+        if self._game_at is not None and now >= self._game_at and self._game is not None:
+            self._game_at = None
+            self.seen_game(self._game)
         if self._absent.fileno() in ready:
             self._follow_absence(now)
         if self._seated.stop_controls.fires(now):
@@ -188,6 +203,9 @@ class AutomaticProfile:
             trouble = self._observing.take_trouble()
             if trouble:
                 self._tell("warning", _("{trouble}. Choose another one in Settings.").format(trouble=trouble))
+            if self._observing.heard_by != self.stop_key_by:
+                self.stop_key_by = self._observing.heard_by
+                self.generation += 1
             around = self._observing.take()
             if around is not None:
                 self._around = around
@@ -289,7 +307,14 @@ class AutomaticProfile:
     def _know(self, now: Micros, **facts: object) -> None:
         self._situation = replace(self._situation, **facts)
         self._choose()
+        self._look_for_game(now)
         self._follow(now)
+
+    def _look_for_game(self, now: Micros) -> None:
+        """A game without a profile, if one has just come in front."""
+        game = game_without_profile(self._rules, self._situation, self._around.games)
+        if (game and game.pid) != (self._game and self._game.pid):
+            self._game, self._game_at = game, now + GAME_AFTER if game is not None else None
 
     def _choose(self) -> None:
         before, self.choice = self.choice, choose(self._rules, self._situation)

@@ -16,6 +16,7 @@ from nubshift.protocol.messages import (
     Edit,
     EnterLayer,
     Fill,
+    GameSeen,
     Hello,
     Keep,
     Launch,
@@ -75,6 +76,7 @@ class Conversation:
         self._outlet, self._compiling, self._wellbeing = outlet, compiling, wellbeing
         self._automatic = automatic
         automatic.changed = self._another_plays
+        automatic.seen_game = lambda game: self.reply(GameSeen(game))
         self._commands = Commands(seated.session, automatic, self._status, self._set_live, self.reply)
         self._session.reporter.listen(False)
 
@@ -168,6 +170,7 @@ class Conversation:
             waiting=automatic.choice.paused,
             kept=automatic.kept,
             launched=automatic.launched,
+            stop_key_by=automatic.stop_key_by,
         )
 
     # Listening

@@ -7,11 +7,15 @@ import os
 import select
 import threading
 import time
+from typing import TYPE_CHECKING
 
 from nubshift.runner.stop_key import StopKey
 from nubshift.surroundings.look import LookAround
 from nubshift.surroundings.port import Surroundings, WindowSource
 from nubshift.surroundings.process_events import ProcessEvents
+
+if TYPE_CHECKING:
+    from nubshift.surroundings.game_mode import GameMode
 
 EVERY = 1.0
 """Seconds between two looks at what runs, where no word comes of programs that start."""
@@ -32,6 +36,8 @@ class Observing:
         self._marks: frozenset[str] = frozenset()
         self._head = 0
         self._stop_key: tuple[str, ...] = ()
+        self._keyboards = False
+        self._heard_by = ""
         self._stopped = False
         self._trouble = ""
         self._over = False
@@ -73,12 +79,20 @@ class Observing:
             trouble, self._trouble = self._trouble, ""
         return trouble
 
-    def want(self, marks: frozenset[str], head: int, stop_key: tuple[str, ...]) -> None:
-        """See these variables of environments, and what descends from the process `head` (0: none); hear this key."""
+    @property
+    def heard_by(self) -> str:
+        """How the stop key is heard, as a sentence; empty while it is not."""
         with self._lock:
-            if (marks, head, stop_key) == (self._marks, self._head, self._stop_key):
+            return self._heard_by
+
+    def want(self, marks: frozenset[str], head: int, stop_key: tuple[str, ...], keyboards: bool) -> None:
+        """See these variables of environments, and what descends from the process `head` (0: none); hear this key, also
+        by reading `keyboards`."""
+        fresh = marks, head, stop_key, keyboards
+        with self._lock:
+            if fresh == (self._marks, self._head, self._stop_key, self._keyboards):
                 return
-            self._marks, self._head, self._stop_key = marks, head, stop_key
+            self._marks, self._head, self._stop_key, self._keyboards = fresh
         self._rouse()
 
     def _rouse(self) -> None:
@@ -98,13 +112,16 @@ class Observing:
 
     def _run(self) -> None:
         around, key = LookAround(_windows, _events()), StopKey()
+        games = _games()
+        if games is not None:
+            around.hear_games(games)
         before: Surroundings | None = None
         try:
             while not self._over:
                 with self._lock:
                     around.want(self._marks, self._head)
-                    wanted = self._stop_key
-                self._follow_key(key, wanted)
+                    wanted = self._stop_key, self._keyboards
+                self._follow_key(key, *wanted)
                 present = around.look()
                 if present != before:
                     before = present
@@ -114,11 +131,14 @@ class Observing:
             around.close()
             key.close()
 
-    def _follow_key(self, key: StopKey, wanted: tuple[str, ...]) -> None:
-        if key.want(wanted):
-            with self._lock:
-                self._trouble = key.trouble
-            self._rouse_loop()
+    def _follow_key(self, key: StopKey, wanted: tuple[str, ...], keyboards: bool) -> None:
+        failed = key.want(wanted, keyboards)
+        with self._lock:
+            if not failed and key.by == self._heard_by:
+                return
+            self._trouble = key.trouble if failed else self._trouble
+            self._heard_by = key.by
+        self._rouse_loop()
 
     def _say(self, present: Surroundings) -> None:
         with self._lock:
@@ -161,6 +181,17 @@ def _windows() -> WindowSource | None:
 
     try:
         return XWindows()
+    except OSError:
+        return None
+
+
+def _games() -> GameMode | None:
+    if not os.environ.get("DBUS_SESSION_BUS_ADDRESS"):
+        return None
+    from nubshift.surroundings.game_mode import GameMode
+
+    try:
+        return GameMode()
     except OSError:
         return None
 

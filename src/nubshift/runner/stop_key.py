@@ -3,58 +3,112 @@
 from __future__ import annotations
 
 import os
-from typing import TYPE_CHECKING
+from typing import Protocol
 
 from nubshift.model.keys import KEYS
 from nubshift.texts import _
 
-if TYPE_CHECKING:
-    from nubshift.surroundings.x11 import XKey
-
-
 TRIES = 4
+MODIFIERS = ("LEFTSHIFT", "LEFTCTRL", "LEFTALT", "LEFTMETA")
+
+
+class HeardKey(Protocol):
+    """One key, by one of the ways to hear it."""
+
+    def fileno(self) -> int:
+        """Readable when it may have been pressed."""
+
+    def pressed(self) -> bool:
+        """Whether it was pressed since this was asked last. Raises OSError when it can't be heard any more."""
+
+    def close(self) -> None:
+        """Let go of it."""
 
 
 class StopKey:
-    """Hears one key, by a grab of the X server. `trouble` says why it can't, in a part of a sentence, if so."""
+    """Hears one key: by a grab of the X server, by the desktop's global shortcuts, or by reading keyboards.
+
+    `by` says in a sentence how, empty while it is not heard; `trouble` why not, in a part of a sentence, if so.
+    """
 
     def __init__(self) -> None:
-        self._wanted: tuple[str, ...] = ()
-        self._key: XKey | None = None
+        self._wanted: tuple[object, ...] = ((), False)
+        self._key: HeardKey | None = None
         self._tries = 0
-        self.trouble = ""
+        self.by = self.trouble = ""
 
-    def want(self, keys: tuple[str, ...]) -> bool:
+    def want(self, keys: tuple[str, ...], keyboards: bool = False) -> bool:
         """Hear this key from now on: its modifiers, then the key itself; none for none.
 
-        Whether that can't be: `trouble` says why. A key that another program has is asked for again a few times first:
-        it may be a runner that is just ending.
+        `keyboards`: the player consents to their being read. Returns whether it can't be heard: `trouble` says why. A
+        key that another program has is asked for again a few times first: it may be a runner that is just ending.
         """
-        if keys != self._wanted:
+        if (keys, keyboards) != self._wanted:
             self.close()
-            self._wanted, self._tries, self.trouble = keys, TRIES, ""
-        if not keys or self._key is not None or not self._tries or not os.environ.get("DISPLAY"):
+            self._wanted, self._tries, self.trouble = (keys, keyboards), TRIES, ""
+        if not keys or self._key is not None or not self._tries:
             return False
         self._tries -= 1
-        from nubshift.surroundings.x11 import MODIFIERS, XKey
-
         *modifiers, key = keys
-        shown = " + ".join(keys)
         if key not in KEYS or any(name not in MODIFIERS for name in modifiers):
-            self.trouble = _("The stop key {keys} is not a key that can be used").format(keys=shown)
+            self.trouble = _("The stop key {keys} is not a key that can be used").format(keys=" + ".join(keys))
             self._tries = 0
-        else:
-            try:
-                self._key = XKey(KEYS[key].code, tuple(modifiers))
-                self.trouble = ""
-            except OSError:
-                self.trouble = _("The stop key {keys} is in use by another program").format(keys=shown)
-        return bool(self.trouble) and not self._tries
+            return True
+        self._find(key, tuple(modifiers), keyboards)
+        return self._key is None and not self._tries and bool(self.trouble)
+
+    def _find(self, key: str, modifiers: tuple[str, ...], keyboards: bool) -> None:
+        """The first way by which it can be heard here. On Wayland the X server tells of X programs' keys alone."""
+        wayland, has_x = bool(os.environ.get("WAYLAND_DISPLAY")), bool(os.environ.get("DISPLAY"))
+        shown = " + ".join((*modifiers, key))
+        self.trouble = ""
+        if has_x and not wayland:
+            if self._try_x(key, modifiers):
+                return
+            self.trouble = _("The stop key {keys} is in use by another program").format(keys=shown)
+        if os.environ.get("DBUS_SESSION_BUS_ADDRESS") and self._try_desktop(key, modifiers):
+            return
+        if keyboards and self._try_keyboards(key, modifiers):
+            return
+        if wayland and not self.trouble:
+            self.trouble = _("This desktop offers no way to hear the stop key {keys}").format(keys=shown)
+
+    def _try_x(self, key: str, modifiers: tuple[str, ...]) -> bool:
+        from nubshift.surroundings.x11 import XKey
+
+        try:
+            self._key = XKey(KEYS[key].code, modifiers)
+        except OSError:
+            return False
+        self.by = _("Heard through X11.")
+        return True
+
+    def _try_desktop(self, key: str, modifiers: tuple[str, ...]) -> bool:
+        from nubshift.surroundings.shortcuts import PortalKey, keysym
+
+        try:
+            self._key = PortalKey(keysym(key), modifiers)
+        except OSError:
+            return False
+        self.by = _("Heard through the desktop, which may have given it another key.")
+        return True
+
+    def _try_keyboards(self, key: str, modifiers: tuple[str, ...]) -> bool:
+        from nubshift.devices.keyboards import KeyboardsKey
+
+        either = tuple((KEYS[name].code, KEYS[name.replace("LEFT", "RIGHT")].code) for name in modifiers)
+        try:
+            self._key = KeyboardsKey(KEYS[key].code, either)
+        except OSError:
+            self.trouble = _("No keyboard may be read to hear the stop key")
+            return False
+        self.by = _("Heard by reading your keyboards.")
+        return True
 
     @property
     def still_tries(self) -> bool:
         """Whether it is worth asking again soon."""
-        return bool(self._wanted) and self._key is None and self._tries > 0
+        return bool(self._wanted[0]) and self._key is None and self._tries > 0
 
     def filenos(self) -> tuple[int, ...]:
         """Readable when it may have been pressed."""
@@ -68,10 +122,11 @@ class StopKey:
             return self._key.pressed()
         except OSError:
             self.close()
+            self._tries = TRIES
             return False
 
     def close(self) -> None:
         """Hear nothing any more."""
         if self._key is not None:
             self._key.close()
-        self._key = None
+        self._key, self.by = None, ""

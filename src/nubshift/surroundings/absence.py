@@ -1,21 +1,16 @@
 """Whether the player is away: the machine about to sleep, the session locked or another user's turn, the screen saver.
 
 Told by the system's login service (org.freedesktop.login1) and by screen savers, over their public D-Bus interfaces.
-The one file of this folder that speaks D-Bus.
 """
 
 from __future__ import annotations
 
-import contextlib
 import os
-from collections import deque
-from typing import Any, Literal, TypeAlias
+from typing import Literal, TypeAlias
 
 from jeepney import DBusAddress, HeaderFields, MatchRule, Message, Properties, new_method_call
-from jeepney.bus_messages import message_bus
-from jeepney.io.blocking import DBusConnection, open_dbus_connection
-from jeepney.wrappers import unwrap_msg
 
+from nubshift.surroundings.bus import Bus
 from nubshift.texts import _
 
 Reason: TypeAlias = Literal["sleep", "locked", "inactive", "screen saver"]
@@ -25,8 +20,6 @@ MANAGER = DBusAddress("/org/freedesktop/login1", LOGIN, "org.freedesktop.login1.
 SESSION = "org.freedesktop.login1.Session"
 PROPERTIES = "org.freedesktop.DBus.Properties"
 SAVERS = ("org.freedesktop.ScreenSaver", "org.gnome.ScreenSaver")
-PATIENCE = 3.0
-"""Seconds to wait for an answer."""
 
 
 class Absence:
@@ -37,8 +30,7 @@ class Absence:
 
     def __init__(self) -> None:
         self.reasons: frozenset[Reason] = frozenset()
-        self._heard: deque[Message] = deque()
-        self._buses: list[DBusConnection] = []
+        self._buses: list[Bus] = []
         self._inhibitor: int | None = None
         self._system = self._open("SYSTEM")
         if self._system is not None:
@@ -46,63 +38,50 @@ class Absence:
         session = self._open("SESSION")
         if session is not None:
             for saver in SAVERS:
-                self._listen(session, MatchRule(type="signal", interface=saver, member="ActiveChanged"))
+                session.listen(MatchRule(type="signal", interface=saver, member="ActiveChanged"))
         if not self._buses:
             raise OSError("no bus answers")
 
-    def _open(self, bus: str) -> DBusConnection | None:
+    def _open(self, which: Literal["SYSTEM", "SESSION"]) -> Bus | None:
         try:
-            found = open_dbus_connection(bus, enable_fds=bus == "SYSTEM", auth_timeout=PATIENCE)
-        except (OSError, KeyError, ValueError, TimeoutError):
-            return None
-        except Exception:  # the library has errors of many bases for a bus that is not one
+            found = Bus(which, descriptors=which == "SYSTEM")
+        except OSError:
             return None
         self._buses.append(found)
         return found
 
-    def _follow_login(self, bus: DBusConnection) -> None:
-        self._listen(bus, MatchRule(type="signal", interface=MANAGER.interface, member="PrepareForSleep"))
+    def _follow_login(self, bus: Bus) -> None:
+        bus.listen(MatchRule(type="signal", interface=MANAGER.interface, member="PrepareForSleep"))
         self._inhibit()
         path = self._session_path(bus)
         if not path:
             return
-        self._listen(bus, MatchRule(type="signal", interface=SESSION, path=path))
-        self._listen(bus, MatchRule(type="signal", interface=PROPERTIES, member="PropertiesChanged", path=path))
+        bus.listen(MatchRule(type="signal", interface=SESSION, path=path))
+        bus.listen(MatchRule(type="signal", interface=PROPERTIES, member="PropertiesChanged", path=path))
         about = Properties(DBusAddress(path, LOGIN, SESSION))
         for name, reason, when in (("LockedHint", "locked", True), ("Active", "inactive", False)):
-            told = self._ask(bus, about.get(name))
+            told = bus.ask(about.get(name))
             if told is not None:
                 self._set(reason, told[0][1] is when)  # type: ignore[arg-type]
 
-    def _session_path(self, bus: DBusConnection) -> str:
+    def _session_path(self, bus: Bus) -> str:
         """That of our own session; of the user's graphical one for a service of theirs."""
         for message in (
             new_method_call(MANAGER, "GetSession", "s", (os.environ.get("XDG_SESSION_ID", ""),)),
             new_method_call(MANAGER, "GetSessionByPID", "u", (os.getpid(),)),
         ):
-            told = self._ask(bus, message)
+            told = bus.ask(message)
             if told is not None:
                 return str(told[0])
         user = DBusAddress("/org/freedesktop/login1/user/self", LOGIN, "org.freedesktop.login1.User")
-        told = self._ask(bus, Properties(user).get("Display"))
+        told = bus.ask(Properties(user).get("Display"))
         return str(told[0][1][1]) if told is not None else ""
-
-    def _ask(self, bus: DBusConnection, message: Message) -> tuple[Any, ...] | None:
-        """The answer; None for a refusal, and where nobody answers."""
-        try:
-            return tuple(unwrap_msg(bus.send_and_get_reply(message, timeout=PATIENCE)))
-        except Exception:  # a refusal, silence, or a bus that is gone: all mean that nothing is told
-            return None
-
-    def _listen(self, bus: DBusConnection, rule: MatchRule) -> None:
-        bus.filter(rule, queue=self._heard)
-        self._ask(bus, message_bus.AddMatch(rule))
 
     def _inhibit(self) -> None:
         if self._system is None or self._inhibitor is not None:
             return
         words = ("sleep", "Nub Shift", _("Releases all keys before the machine sleeps"), "delay")
-        told = self._ask(self._system, new_method_call(MANAGER, "Inhibit", "ssss", words))
+        told = self._system.ask(new_method_call(MANAGER, "Inhibit", "ssss", words))
         if told is not None:
             self._inhibitor = told[0].to_raw_fd()
 
@@ -114,21 +93,17 @@ class Absence:
 
     def filenos(self) -> tuple[int, ...]:
         """Readable when something was said."""
-        return tuple(bus.sock.fileno() for bus in self._buses)
+        return tuple(bus.fileno() for bus in self._buses)
 
     def take(self) -> frozenset[Reason]:
         """Take in what was said; why the player is away, nothing while they are not."""
         for bus in list(self._buses):
             try:
-                while True:
-                    bus.recv_messages(timeout=0)
-            except TimeoutError:
-                continue
-            except Exception:  # the bus is gone
+                for message in bus.take():
+                    self._understand(message)
+            except OSError:
                 self._buses.remove(bus)
                 bus.close()
-        while self._heard:
-            self._understand(self._heard.popleft())
         return self.reasons
 
     def _understand(self, message: Message) -> None:
@@ -158,5 +133,4 @@ class Absence:
         if self._inhibitor is not None:
             os.close(self._inhibitor)
         for bus in self._buses:
-            with contextlib.suppress(OSError):
-                bus.close()
+            bus.close()

@@ -5,7 +5,7 @@ from __future__ import annotations
 import os
 from collections.abc import Callable
 from pathlib import Path
-from typing import Literal, TypeAlias
+from typing import TYPE_CHECKING, Literal, TypeAlias
 
 from msgspec.structs import replace
 
@@ -13,6 +13,9 @@ from nubshift.model.programs import SeenProgram
 from nubshift.surroundings.port import SeenWindow, Surroundings, WindowSource
 from nubshift.surroundings.process_events import ProcessEvents
 from nubshift.surroundings.processes import PROC, Processes, family_of
+
+if TYPE_CHECKING:
+    from nubshift.surroundings.game_mode import GameMode
 
 AGAIN = 5
 """Looks between two tries to find a source of windows."""
@@ -38,17 +41,22 @@ class LookAround:
         self._head = 0
         self._processes = Processes(proc)
         self._recent: tuple[SeenProgram, ...] = ()
+        self._games: GameMode | None = None
         self._partial = bool(os.environ.get("WAYLAND_DISPLAY"))
         """Windows that are no X windows are not told of: that none is in front means nothing, then."""
 
     def filenos(self) -> tuple[int, ...]:
         """Readable when something may have changed."""
-        return tuple(source.fileno() for source in (self._windows, self._events) if source is not None)
+        return tuple(source.fileno() for source in (self._windows, self._events, self._games) if source is not None)
 
     @property
     def hears_starts(self) -> bool:
         """Whether word comes of programs that start, so that they need not be looked for."""
         return self._events is not None
+
+    def hear_games(self, games: GameMode) -> None:
+        """See also what this tells of."""
+        self._games = games
 
     def want(self, marks: frozenset[str], head: int) -> None:
         """See these variables of programs' environments too, and what descends from the process `head` (0: none)."""
@@ -62,6 +70,12 @@ class LookAround:
             others, lost = self._events.take()
             self._processes.again(others)
             found = "programs" if others or lost else ""
+        if self._games is not None:
+            try:
+                found = "windows" if self._games.changed() else found
+            except OSError:
+                self._games.close()
+                self._games = None
         if self._windows is not None:
             try:
                 found = "windows" if self._windows.changed() else found
@@ -103,11 +117,12 @@ class LookAround:
             running=tuple(program for program in running if program.pid not in self._own),
             recent=self._recent,
             family=family_of(self._head, self._proc) if self._head else frozenset(),
+            games=self._games.games if self._games is not None else frozenset(),
         )
 
     def _with_window(self, window: SeenWindow, named: dict[int, SeenProgram]) -> SeenProgram:
         program = named.get(window.pid) or SeenProgram(window.pid)
-        return replace(program, group=window.group, title=window.title)
+        return replace(program, group=window.group, title=window.title, full_screen=window.full_screen)
 
     def _remember(self, front: SeenProgram | None) -> None:
         if front is None or (self._recent and self._recent[0] == front):
@@ -117,6 +132,6 @@ class LookAround:
 
     def close(self) -> None:
         """See no more."""
-        for source in (self._windows, self._events):
+        for source in (self._windows, self._events, self._games):
             if source is not None:
                 source.close()

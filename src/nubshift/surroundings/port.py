@@ -13,22 +13,24 @@ class Surroundings(msgspec.Struct, frozen=True):
     """What is seen now. `front` is the program whose window has the focus, None where none has it or none can be told;
     `sees_focus` says which of the two. `running` has the programs of this user, one for each window of those that have
     any. `recent` are those that had the focus, the newest first. `family` are the processes of a game that was started
-    with its profile."""
+    with its profile. `games` are the processes that a service of the system knows as games."""
 
     front: SeenProgram | None = None
     sees_focus: bool = False
     running: tuple[SeenProgram, ...] = ()
     recent: tuple[SeenProgram, ...] = ()
     family: frozenset[int] = frozenset()
+    games: frozenset[int] = frozenset()
 
 
 class SeenWindow(msgspec.Struct, frozen=True):
-    """A window: `pid` of its program (0 where nobody says), its class and title."""
+    """A window: `pid` of its program (0 where nobody says), its class and title, and whether it fills the screen."""
 
     handle: int
     pid: int = 0
     group: str = ""
     title: str = ""
+    full_screen: bool = False
 
 
 class WindowSource(Protocol):

@@ -63,7 +63,8 @@ class XWindows:
 
     def changed(self) -> bool:
         """Take in what the server said; whether another window is in front, came, went or got another title."""
-        told = (self._atom("_NET_ACTIVE_WINDOW"), self._atom("_NET_CLIENT_LIST"), self._atom("_NET_WM_NAME"))
+        names = ("_NET_ACTIVE_WINDOW", "_NET_CLIENT_LIST", "_NET_WM_NAME", "_NET_WM_STATE")
+        told = tuple(self._atom(name) for name in names)
         found = False
         try:
             while (event := self._connection.poll_for_event()) is not None:
@@ -93,7 +94,8 @@ class XWindows:
         title = self._text(handle, "_NET_WM_NAME") or self._text(handle, "WM_NAME")
         if not group and not title and not self._words(handle, "WM_STATE"):
             return None
-        return SeenWindow(handle, self._pid(handle), group, title[:200])
+        full_screen = self._atom("_NET_WM_STATE_FULLSCREEN") in self._words(handle, "_NET_WM_STATE")
+        return SeenWindow(handle, self._pid(handle), group, title[:200], full_screen)
 
     def _pid(self, handle: int) -> int:
         """By the server's own knowledge of the connection, which no sandbox changes; else by what the window says."""

@@ -14,12 +14,14 @@ from PyQt6.QtNetwork import QLocalSocket
 
 from nubshift.app.painting.timing import once
 from nubshift.errors import ProtocolError
+from nubshift.model.programs import SeenProgram
 from nubshift.protocol.checking import check_reply
 from nubshift.protocol.messages import (
     PROTOCOL,
     Done,
     Ended,
     Frame,
+    GameSeen,
     Health,
     Hello,
     Lesson,
@@ -64,6 +66,7 @@ class Link(QObject):
     programs_told = pyqtSignal(Programs)
     ended = pyqtSignal()
     menu_does = pyqtSignal(str, str)
+    game_seen = pyqtSignal(SeenProgram)
 
     def __init__(self, socket: Path, sources: Sequence[str], sink: str, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -185,6 +188,8 @@ class Link(QObject):
                 self.programs_told.emit(programs)
             case MenuDoes(act, seat):
                 self.menu_does.emit(act, seat)
+            case GameSeen(program):
+                self.game_seen.emit(program)
             case Done():
                 pass
             case Refused(text):

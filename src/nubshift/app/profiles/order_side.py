@@ -132,9 +132,7 @@ class OrderSide(QWidget):
         self._pick_program(below, lambda seen: self._add_never(learned_from(seen)))
 
     def _add_never(self, match: ProgramMatch) -> None:
-        now = self._rules.now
-        if match not in now.never:
-            self._rules.change(replace(now, never=(*now.never, match)))
+        self._rules.change(self._rules.now.with_never(match))
 
 
 class RuleOrder(QListWidget):

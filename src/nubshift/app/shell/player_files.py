@@ -41,7 +41,7 @@ class PlayerFiles(QObject):
     def _of_runner(self) -> tuple[object, ...]:
         """The settings that the runner goes by."""
         now = self.settings.now
-        return now.stop_key, now.stop_controls, now.stop_hold, now.menu_controls, now.menu_hold
+        return now.stop_key, now.read_keyboards, now.stop_controls, now.stop_hold, now.menu_controls, now.menu_hold
 
     def begin(self) -> None:
         """Whoever is told of notices is there."""

@@ -16,11 +16,12 @@ from nubshift.app.painting.theme import TITLE, font
 from nubshift.app.shell import login
 from nubshift.app.shell.held_controls import HeldControls
 from nubshift.app.shell.settings_store import SettingsStore
-from nubshift.app.widgets.plain import Label
+from nubshift.app.widgets.plain import Label, tip
 from nubshift.app.widgets.scrolling import scrolled
 from nubshift.errors import StorageError
 from nubshift.model.keys import BY_CODE
 from nubshift.model.names import Names
+from nubshift.protocol.messages import Status
 from nubshift.protocol.paths import with_tilde
 from nubshift.texts import _, listed
 
@@ -64,6 +65,9 @@ class SettingsPage(QWidget):
         self.login_files = quiet("")
         self.login_files.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         self.stop_key = KeyButton(self._stop_key_pressed)
+        self.heard_by = quiet("")
+        self.keyboards = self._check(_("Read keyboards to hear it, where nothing else works"), "read_keyboards")
+        self.keyboards.setToolTip(tip(_("Only whether this one key is pressed is looked at. Nothing is stored.")))
         self.stop_controls = HeldControls(
             settings, live, names, "stop_controls", "stop_hold", 2, _("Hold the stop controls for")
         )
@@ -111,7 +115,16 @@ class SettingsPage(QWidget):
         for head, rows in (
             (_("Appearance"), ((_("Theme"), self.theme),)),
             (_("During play"), (("", self.overlay), ("", self.sounds))),
-            (_("Stop key"), (("", stop), (_("Key"), key), (_("Controls held together"), self.stop_controls))),
+            (
+                _("Stop key"),
+                (
+                    ("", stop),
+                    (_("Key"), key),
+                    ("", self.heard_by),
+                    ("", self.keyboards),
+                    (_("Controls held together"), self.stop_controls),
+                ),
+            ),
             (_("Menu over the game"), (("", menu), (_("Controls held"), self.menu_controls))),
             (_("Assigning"), (("", self.touch), (_("Time to answer a slot"), self.listening))),
             (_("Synced folder"), (("", synced), (_("Folder"), folder), ("", self.gives))),
@@ -166,7 +179,7 @@ class SettingsPage(QWidget):
         self.theme.show_choice(now.theme)
         self.synced.setText(with_tilde(Path(now.synced_folder)) if now.synced_folder else _("None"))
         self.gives.setEnabled(bool(now.synced_folder))
-        for box in (self.overlay, self.sounds, self.touch, self.gives):
+        for box in (self.overlay, self.sounds, self.touch, self.gives, self.keyboards):
             box.setChecked(getattr(now, box.property("field")))
         self.listening.show_choice(str(now.listening_seconds))
         self.closing.show_choice(now.closing)
@@ -179,6 +192,12 @@ class SettingsPage(QWidget):
         self.stop_key.show_key(keys or _("None"))
         self.stop_controls.refresh()
         self.menu_controls.refresh()
+
+    def show_status(self, status: Status) -> None:
+        """What the runner says: how the stop key is heard."""
+        unheard = _("Not heard on this desktop. The controls below work everywhere.")
+        self.heard_by.setText(status.stop_key_by or (unheard if self._settings.now.stop_key else ""))
+        self.heard_by.setVisible(bool(self.heard_by.text()))
 
     def _choose_folder(self) -> None:
         """Ask for the folder that is synced."""

@@ -1,0 +1,52 @@
+"""A private D-Bus with a stand-in on it, for tests."""
+
+from __future__ import annotations
+
+import subprocess
+import sys
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+ROOT = Path(__file__).parents[2]
+
+
+class StandIn:
+    """A program on a private bus: it tells lines, and is told lines. `address` is that of the bus."""
+
+    def __init__(self, module: str, bus: subprocess.Popen[str]) -> None:
+        assert bus.stdout is not None
+        self.bus, self.address = bus, bus.stdout.readline().strip()
+        self.process = subprocess.Popen(
+            [sys.executable, "-m", f"tests.support.{module}", self.address],
+            stdin=subprocess.PIPE,
+            stdout=subprocess.PIPE,
+            text=True,
+            cwd=ROOT,
+        )
+        self.told("ready")
+
+    def told(self, word: str) -> None:
+        """Wait for what it tells next, which must be this."""
+        assert self.process.stdout is not None
+        assert self.process.stdout.readline() == f"{word}\n"
+
+    def say(self, line: str) -> None:
+        assert self.process.stdin is not None
+        self.process.stdin.write(f"{line}\n")
+        self.process.stdin.flush()
+
+
+@contextmanager
+def stand_in(module: str) -> Iterator[StandIn]:
+    """A bus of its own with this stand-in (a module of `tests/support`)."""
+    bus = subprocess.Popen(
+        ["dbus-daemon", "--session", "--nofork", "--print-address=1"], stdout=subprocess.PIPE, text=True
+    )
+    found = StandIn(module, bus)
+    try:
+        yield found
+    finally:
+        for process in (found.process, bus):
+            process.kill()
+            process.communicate()

@@ -458,7 +458,7 @@ class MainWindow(QMainWindow):
         self.overlay.close()
         self.overlay.deleteLater()
         self.controllers.doctor.close_doctor()
-        self.stored.clock.save()
+        self.stored.save()
         self.link.close()
         self.guard.close()
         self.capture.close()

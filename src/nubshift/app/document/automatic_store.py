@@ -7,6 +7,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
+from nubshift.app.document.saving_again import SavingAgain
 from nubshift.errors import StorageError
 from nubshift.model.automatic import Automatic, read_automatic, write_automatic
 
@@ -23,10 +24,15 @@ class AutomaticStore(QObject):
         self._before: list[Automatic] = []
         self.trouble = ""
         self.now = Automatic()
+        self.saving = SavingAgain(self, self._write, self.noticed.emit)
         try:
             self.now = read_automatic(path)
         except StorageError as error:
             self.trouble = f"{error}."
+
+    def _write(self) -> None:
+        write_automatic(self._path, self.now)
+        self._reread()
 
     def change(self, fresh: Automatic) -> None:
         """Use these rules from now on."""
@@ -42,9 +48,5 @@ class AutomaticStore(QObject):
 
     def _put(self, fresh: Automatic) -> None:
         self.now = fresh
-        try:
-            write_automatic(self._path, fresh)
-        except StorageError as error:
-            self.noticed.emit("error", f"{error}.")
-        self._reread()
+        self.saving.save()
         self.changed.emit()

@@ -61,6 +61,13 @@ class PlayerFiles(QObject):
         """What the runner reads has changed."""
         self._link.send(Reread())
 
+    def save(self) -> None:
+        """Try once more what could not be written so far, since the program ends."""
+        self.clock.save()
+        for saving in (self.settings.saving, self.rules.saving):
+            if saving.pending:
+                saving.save()
+
     def troubles(self) -> list[str]:
         """A sentence for each that could not be read."""
         return [part.trouble for part in (self.settings, self.rules, self.clock, self.sharing) if part.trouble]

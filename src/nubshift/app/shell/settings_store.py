@@ -8,6 +8,7 @@ from typing import Any
 from msgspec.structs import replace
 from PyQt6.QtCore import QObject, pyqtSignal
 
+from nubshift.app.document.saving_again import SavingAgain
 from nubshift.errors import StorageError
 from nubshift.model.player_settings import PlayerSettings, read_settings, write_settings
 
@@ -23,6 +24,7 @@ class SettingsStore(QObject):
         self.path = path
         self.trouble = ""
         self.now = PlayerSettings()
+        self.saving = SavingAgain(self, lambda: write_settings(path, self.now), self.noticed.emit)
         try:
             self.now = read_settings(path)
         except StorageError as error:
@@ -34,8 +36,5 @@ class SettingsStore(QObject):
         if fresh == self.now:
             return
         self.now = fresh
-        try:
-            write_settings(self.path, fresh)
-        except StorageError as error:
-            self.noticed.emit("error", f"{error}.")
+        self.saving.save()
         self.changed.emit()

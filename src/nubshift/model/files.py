@@ -202,3 +202,12 @@ def put_aside(path: Path, what: str) -> str:
     except OSError:
         return _("{what} can't be used, and play goes on without it").format(what=what)
     return _("It was moved to {name}, and play goes on without it").format(name=aside.name)
+
+
+def stamp(path: Path) -> object:
+    """What changes when a file does; None where there is none."""
+    try:
+        about = path.stat()
+    except OSError:
+        return None
+    return about.st_mtime_ns, about.st_size, about.st_ino

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from pathlib import Path
 
 from nubshift.errors import ProfileError, StorageError
+from nubshift.model.files import stamp
 from nubshift.model.profile import SUFFIX, Profile
 from nubshift.model.sends import HoldProfile
 from nubshift.model.store import read_profile
@@ -66,19 +67,10 @@ class Neighbours:
     @staticmethod
     def _state(folder: Path, named: frozenset[str], found: dict[str, Profile]) -> object:
         """What is another one when the neighbours have to be read again."""
-        return folder, named, {name: _stamp(folder / f"{name}{SUFFIX}") for name in (*named, *found)}
+        return folder, named, {name: stamp(folder / f"{name}{SUFFIX}") for name in (*named, *found)}
 
 
 _NONE: dict[str, Profile] = {}
-
-
-def _stamp(path: Path) -> object:
-    """What changes when a file does."""
-    try:
-        about = path.stat()
-    except OSError:
-        return None
-    return about.st_mtime_ns, about.st_size, about.st_ino
 
 
 class HeldProfiles:

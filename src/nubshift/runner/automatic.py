@@ -11,6 +11,7 @@ from msgspec.structs import replace
 from nubshift.errors import StorageError
 from nubshift.model.automatic import Automatic, read_automatic
 from nubshift.model.choosing import ProfileChoice, Situation, choose, game_without_profile, why
+from nubshift.model.files import stamp
 from nubshift.model.player_settings import PlayerSettings, read_settings
 from nubshift.model.profile import new_profile
 from nubshift.model.programs import SeenProgram
@@ -298,7 +299,7 @@ class AutomaticProfile:
             if self.choice.profile == ready.name:
                 self._play(self._idle, now)
             return
-        self._loaded[ready.name] = (_stamp(path_of(ready.name, self._places.profiles)), ready.compiled)
+        self._loaded[ready.name] = (stamp(path_of(ready.name, self._places.profiles)), ready.compiled)
         self._titles[ready.name] = ready.compiled.profile.game.title
         self._follow(now)
 
@@ -331,9 +332,9 @@ class AutomaticProfile:
             if self._session.played is not self._edited:
                 self._play(self._edited, now)
         elif self._session.name != wanted or self._plays_idle:
-            stamp, there = self._loaded.get(wanted, (None, None))
+            known, there = self._loaded.get(wanted, (None, None))
             path = path_of(wanted, self._places.profiles)
-            if there is not None and (stamp is None or stamp == _stamp(path)):
+            if there is not None and (known is None or known == stamp(path)):
                 self._play(there, now)
             elif self._asked != wanted:
                 self._asked = wanted
@@ -361,12 +362,3 @@ class AutomaticProfile:
         """Look around no more."""
         self._observing.close()
         self._absent.close()
-
-
-def _stamp(path: Path) -> object:
-    """What changes when a file does."""
-    try:
-        about = path.stat()
-    except OSError:
-        return None
-    return about.st_mtime_ns, about.st_size, about.st_ino

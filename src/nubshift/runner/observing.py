@@ -1,14 +1,13 @@
-"""What goes on around play, looked at beside it: in a thread of its own, so that no report waits for a window."""
+"""What goes on around play, looked at beside it."""
 
 from __future__ import annotations
 
-import contextlib
 import os
 import select
-import threading
 import time
 from typing import TYPE_CHECKING
 
+from nubshift.runner.aside import Aside
 from nubshift.runner.stop_key import StopKey
 from nubshift.surroundings.look import LookAround
 from nubshift.surroundings.port import Surroundings, WindowSource
@@ -27,11 +26,11 @@ SETTLE = 0.01
 """Seconds in which several changes count as one."""
 
 
-class Observing:
-    """Tells of programs and windows. `fileno` becomes readable when `take` has something new."""
+class Observing(Aside):
+    """Tells of programs and windows, and of the stop key."""
 
     def __init__(self) -> None:
-        self._lock = threading.Lock()
+        super().__init__("observing")
         self._newest: Surroundings | None = None
         self._marks: frozenset[str] = frozenset()
         self._head = 0
@@ -40,30 +39,11 @@ class Observing:
         self._heard_by = ""
         self._stopped = False
         self._trouble = ""
-        self._over = False
-        self._awake, self._wake = os.pipe()
-        self._told, self._tell = os.pipe()
-        for end in (self._awake, self._wake, self._told, self._tell):
-            os.set_blocking(end, False)
-        self._thread = threading.Thread(target=self._run, name="observing", daemon=True)
-        self._started = False
-
-    def begin(self) -> None:
-        """Look around from now on. The second time this does nothing."""
-        if not self._started:
-            self._started = True
-            self._thread.start()
-
-    def fileno(self) -> int:
-        """Readable when something is new."""
-        return self._told
 
     def take(self) -> Surroundings | None:
         """What is seen now, if it is new since this was asked last."""
         with self._lock:
-            with contextlib.suppress(BlockingIOError):
-                while os.read(self._told, 64):
-                    pass
+            self._hush()
             newest, self._newest = self._newest, None
         return newest
 
@@ -94,19 +74,6 @@ class Observing:
                 return
             self._marks, self._head, self._stop_key, self._keyboards = fresh
         self._rouse()
-
-    def _rouse(self) -> None:
-        with contextlib.suppress(BlockingIOError):
-            os.write(self._wake, b"!")
-
-    def close(self) -> None:
-        """End the thread."""
-        self._over = True
-        if self._started:
-            self._rouse()
-            self._thread.join(5)
-        for end in (self._awake, self._wake, self._told, self._tell):
-            os.close(end)
 
     # In the thread
 
@@ -145,10 +112,6 @@ class Observing:
             self._newest = present
         self._rouse_loop()
 
-    def _rouse_loop(self) -> None:
-        with contextlib.suppress(BlockingIOError):
-            os.write(self._tell, b"!")
-
     def _wait(self, around: LookAround, key: StopKey) -> None:
         """Until something is worth a look: a window at once, programs not more often than `LEAST` apart."""
         looked = time.monotonic()
@@ -169,8 +132,7 @@ class Observing:
             watched = (self._awake, *around.filenos(), *key.filenos())
             ready, _unused, _unused = select.select(watched, (), (), left)
             if self._awake in ready:
-                with contextlib.suppress(BlockingIOError):
-                    os.read(self._awake, 64)
+                self._woken()
                 return
 
 

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QRectF, Qt
-from PyQt6.QtGui import QFocusEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtCore import QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from nubshift.app.painting.theme import BODY, Look, Theme, font, metrics
@@ -49,6 +49,28 @@ class Canvas(QWidget):
     def focusOutEvent(self, event: QFocusEvent | None) -> None:
         """Show that it left."""
         self.update()
+
+
+class ClickableCanvas(Canvas):
+    """One that is clicked as a whole, with the mouse, Enter or Space."""
+
+    clicked = pyqtSignal()
+
+    def __init__(self, look: Look, parent: QWidget | None = None) -> None:
+        super().__init__(look, parent)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """A click."""
+        self.clicked.emit()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Enter and Space are a click."""
+        if event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
+            self.clicked.emit()
+        else:
+            super().keyPressEvent(event)
 
 
 def line_height(factor: float = BODY) -> float:

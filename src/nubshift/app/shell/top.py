@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from nubshift.app.client.mirror import FIRST
 from nubshift.app.document.studio import Studio
-from nubshift.app.painting.canvas import Canvas, draw_focus, elided, line_height, text_width
+from nubshift.app.painting.canvas import Canvas, ClickableCanvas, draw_focus, elided, line_height, text_width
 from nubshift.app.painting.nubs import draw_logo
 from nubshift.app.painting.theme import BODY, SMALL, TITLE, Look, font
 from nubshift.app.shell.health import tooltip
@@ -116,16 +116,12 @@ class TopBar(QWidget):
         self.sending.setToolTip(tip(_("Why: {reason}.").format(reason=status.reason)))
 
 
-class ProfileTitle(Canvas):
+class ProfileTitle(ClickableCanvas):
     """The profile: its game, and that every edit is kept."""
-
-    clicked = pyqtSignal()
 
     def __init__(self, studio: Studio, look: Look) -> None:
         super().__init__(look)
         self._studio = studio
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setCursor(Qt.CursorShape.PointingHandCursor)
         for signal in (studio.document.opened, studio.document.edited, studio.document.saved_changed):
             signal.connect(self.refresh)
         self.refresh()
@@ -173,17 +169,6 @@ class ProfileTitle(Canvas):
         )
         if self.hasFocus():
             draw_focus(painter, QRectF(self.rect()), theme)
-
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        """Ask what can be done with profiles."""
-        self.clicked.emit()
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Enter and Space are a click."""
-        if event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
-            self.clicked.emit()
-        else:
-            super().keyPressEvent(event)
 
 
 class LiveSwitch(Canvas):

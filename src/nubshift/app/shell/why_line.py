@@ -2,27 +2,23 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter
+from PyQt6.QtCore import QRectF, QSize, Qt
+from PyQt6.QtGui import QPainter
 from PyQt6.QtWidgets import QSizePolicy
 
-from nubshift.app.painting.canvas import Canvas, draw_focus, elided, line_height, text_width
+from nubshift.app.painting.canvas import ClickableCanvas, draw_focus, elided, line_height, text_width
 from nubshift.app.painting.theme import SMALL, Look, font
 from nubshift.app.widgets.plain import tip
 from nubshift.protocol.messages import Status
 from nubshift.texts import _
 
 
-class WhyLine(Canvas):
+class WhyLine(ClickableCanvas):
     """A sentence. A click, Enter or Space asks for another choice."""
-
-    clicked = pyqtSignal()
 
     def __init__(self, look: Look) -> None:
         super().__init__(look)
         self.text = ""
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.show_status(None)
 
@@ -53,14 +49,3 @@ class WhyLine(Canvas):
         painter.drawText(rect, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, text)
         if self.hasFocus():
             draw_focus(painter, QRectF(self.rect()), self.theme)
-
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        """Ask."""
-        self.clicked.emit()
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Enter and Space are a click."""
-        if event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
-            self.clicked.emit()
-        else:
-            super().keyPressEvent(event)

@@ -28,7 +28,7 @@ class FairPlayRows(QWidget):
         self.told.setWordWrap(True)
         self.found = QVBoxLayout()
         self.found.setSpacing(2)
-        self.fold = link("", self._fold)
+        self.fold = link(_("Show all"), self._fold)
         self.policy = QCheckBox(_("One press may send only one output"))
         self.policy.setToolTip(
             _("An edit that breaks this is refused, with the reason. Some servers allow only such profiles.")

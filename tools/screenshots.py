@@ -15,7 +15,7 @@ from PyQt6.QtGui import QPainter, QPixmap
 from nubshift.app.card.content import card_of
 from nubshift.app.card.page import WIDTH, CardPages
 from nubshift.app.document.subject import belt
-from nubshift.app.painting.theme import DAY
+from nubshift.app.painting.theme import DAY, DUSK
 from nubshift.devices.simulated_hardware import HARDWARE
 from nubshift.model import edits
 from nubshift.model.controller_setup import ControllerSetup
@@ -26,7 +26,10 @@ from nubshift.protocol.messages import Choose, Steer
 from stage import Receiver, Stage, virtual_screen
 
 FOLDER = Path(sys.argv[1] if len(sys.argv) > 1 else "docs/screenshots")
-MOVED = ("left_stick", "right_stick", "left_trigger", "right_trigger", "left_grip", "right_grip", "mode")
+MOVED = (
+    *("left_stick", "right_stick", "left_trigger", "right_trigger", "left_grip", "right_grip", "mode"),
+    *("dpad_down", "east"),
+)
 
 
 def act(stage: Stage) -> None:
@@ -320,8 +323,27 @@ def over_the_game(stage: Stage, receiver: Receiver) -> None:
     stage.pause(0.3)
     screen = QGuiApplication.primaryScreen()
     assert screen is not None
-    screen.grabWindow().copy(0, 0, 1280, 800).save(f"{FOLDER}/over-the-game.png")
+    in_play = screen.grabWindow().copy(0, 0, 1280, 800)
     rest(stage)
+    menu = stage.window.menu_in_play.menu
+    stage.steer("mode", 1)
+    stage.wait(lambda: menu.is_open)
+    stage.steer("mode", 0)
+    stage.steer("dpad_down", 1)
+    stage.wait(lambda: menu.page.at == 1)
+    stage.pause(0.3)
+    opened = screen.grabWindow().copy(0, 180, 1280, 600)
+    rest(stage)
+    stage.steer("east", 1)
+    stage.wait(lambda: not menu.is_open)
+    rest(stage)
+    whole = QPixmap(1280, 1410)
+    whole.fill(DUSK.ground)
+    painter = QPainter(whole)
+    painter.drawPixmap(0, 0, in_play)
+    painter.drawPixmap(0, 810, opened)
+    painter.end()
+    whole.save(f"{FOLDER}/over-the-game.png")
 
 
 def main() -> None:

@@ -76,6 +76,19 @@ def test_the_profile_is_used_until_the_last_descendant_is_gone(runner: RunnerPro
     game.communicate()
 
 
+def test_a_runner_that_is_started_anew_knows_of_the_game(runner: RunnerProcess) -> None:
+    game = play("sleep", "3000")
+    wait_until(with_profile, "the game is known", 0.05)
+    runner.process.kill()
+    runner.process.wait()
+    again = RunnerProcess("auto", "--socket", str(socket_path()), "--source", "sim:moss", "--sink", "record:/dev/null")
+    wait_until(with_profile, "the next runner knows of it", 0.05)
+    game.terminate()
+    assert game.wait(PATIENCE) == 128 + signal.SIGTERM
+    game.communicate()
+    again.close()
+
+
 def test_signals_reach_the_game(runner: RunnerProcess) -> None:
     game = play("sh", "-c", "trap 'exit 9' TERM; echo ready; while :; do sleep 0.05; done")
     assert game.stdout is not None

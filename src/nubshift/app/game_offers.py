@@ -48,7 +48,9 @@ class GameOffers(QObject):
     def _choose(self, game: SeenProgram) -> None:
         """Ask which profile goes with it from now on."""
         menu = self.menu = QMenu(self._window)
-        menu.addSection(_("Use with {game}").format(game=game.called.replace("&", "&&")))
+        head = menu.addAction(_("Use with {game}").format(game=game.called.replace("&", "&&")))
+        if head is not None:
+            head.setEnabled(False)
         match = learned_from(game)
         for entry in self._shelf.entries():
             if not entry.trouble:

@@ -5,11 +5,13 @@ from __future__ import annotations
 import argparse
 import ctypes
 import os
+import select
 import signal
 import subprocess
 import sys
+import threading
 import time
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
 from nubshift.cli.use import AUTO, known
 from nubshift.errors import NubShiftError
@@ -21,6 +23,8 @@ from nubshift.texts import _
 
 NOT_FOUND, NOT_RUNNABLE = 127, 126
 """Exit codes of a shell for a command that is not there, or can't be run."""
+AGAIN_SECONDS = 0.5
+"""Between two tries to find a runner again."""
 RUNNER_SECONDS = 10.0
 """How long to wait for a runner to listen."""
 _SUBREAPER = 36
@@ -45,13 +49,59 @@ def main(options: argparse.Namespace) -> int:
         raise NubShiftError(_("No game to start. Write its command after two dashes: nubshift play PROFILE -- COMMAND"))
     profile = "" if options.profile == AUTO else known(options.profile)
     runner = _runner(options)
+    if runner is not None:
+        runner.ask(Launch(profile, os.getpid()))
+    attached = Attached(profile, runner)
     try:
-        if runner is not None:
-            runner.ask(Launch(profile, os.getpid()))
-        return follow(words)
+        return follow(words, attached.begin)
     finally:
-        if runner is not None:
+        attached.close()
+
+
+class Attached:
+    """The game known to the runner as started with its profile; to the next runner too, where that one ended."""
+
+    def __init__(self, profile: str, runner: Asking | None) -> None:
+        self._launch, self._runner = Launch(profile, os.getpid()), runner
+        self._awake, self._wake = os.pipe()
+        self._thread = threading.Thread(target=self._stay, name="attached", daemon=True)
+
+    def begin(self) -> None:
+        """Look after it from now on."""
+        self._thread.start()
+
+    def _stay(self) -> None:
+        while True:
+            watched = (self._awake,) if self._runner is None else (self._awake, self._runner.fileno())
+            ready, _unused, _unused = select.select(watched, (), (), AGAIN_SECONDS if self._runner is None else None)
+            if self._awake in ready:
+                return
+            if self._runner is None:
+                self._attach()
+            else:
+                self._runner.close()
+                self._runner = None
+
+    def _attach(self) -> None:
+        try:
+            runner = Asking(socket_path())
+        except NubShiftError:
+            return
+        try:
+            runner.ask(self._launch)
+        except NubShiftError:
             runner.close()
+        else:
+            self._runner = runner
+
+    def close(self) -> None:
+        """The game is over."""
+        os.close(self._wake)
+        if self._thread.is_alive():
+            self._thread.join()
+        if self._runner is not None:
+            self._runner.close()
+        os.close(self._awake)
 
 
 def _runner(options: argparse.Namespace) -> Asking | None:
@@ -87,8 +137,9 @@ def _start_runner(options: argparse.Namespace) -> None:
     os.waitpid(between, 0)
 
 
-def follow(words: Sequence[str]) -> int:
-    """Run a command, pass signals on to it, and wait until it and everything it started has ended.
+def follow(words: Sequence[str], started: Callable[[], object] = lambda: None) -> int:
+    """Run a command, pass signals on to it, and wait until it and everything it started has ended. `started` is called
+    once it runs.
 
     Returns its exit code, 128 and the number of the signal that ended it, or that of a shell for one that can't be run.
     """
@@ -101,6 +152,7 @@ def follow(words: Sequence[str]) -> int:
         signal.pthread_sigmask(signal.SIG_SETMASK, before)
         print(_("nubshift: {word} can't be started: {why}").format(word=words[0], why=error.strerror), file=sys.stderr)
         return NOT_FOUND if isinstance(error, FileNotFoundError) else NOT_RUNNABLE
+    started()
     code: int | None = None
     try:
         while True:

@@ -93,7 +93,7 @@ def choose(automatic: Automatic, situation: Situation) -> ProfileChoice:
 def game_without_profile(automatic: Automatic, now: Situation, games: frozenset[int]) -> SeenProgram | None:
     """The program in front, if it is a game by some sign and no profile goes with it. `games` are known as such."""
     front = now.front
-    if front is None or now.kept is not None or now.launched is not None or not front.called:
+    if front is None or now.own_focus or now.kept is not None or now.launched is not None or not front.called:
         return None
     if automatic.is_never(front) or automatic.is_offered(front):
         return None

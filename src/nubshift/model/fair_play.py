@@ -7,6 +7,7 @@ from typing import assert_never
 
 from nubshift.errors import Problem, Severity
 from nubshift.model.controls import CONTROLS
+from nubshift.model.names import lowered
 from nubshift.model.profile import Binding, Profile
 from nubshift.model.roles import GyroRole, KeysRole, MouseRole, PointerRole, ScrollRole
 from nubshift.model.sends import (
@@ -40,7 +41,7 @@ from nubshift.model.sends import (
     Toggled,
     Turbo,
 )
-from nubshift.model.sentences import DIRECTION_NAMES
+from nubshift.model.sentences import DIRECTION_NAMES, GESTURE_NAMES
 from nubshift.model.walk import Place, each_send, every_send, part_name, places
 from nubshift.texts import _
 
@@ -149,6 +150,10 @@ def _keys(profile: Profile, send: Send) -> tuple[str, ...]:
 
 
 def _who(place: Place) -> str:
-    names = " and ".join(CONTROLS[name].title for name in place.control.split("+"))
+    """The control, and what of it if that is not its press: ``South, double tap``, ``Left stick up``."""
+    names = _(" and ").join(CONTROLS[name].title for name in place.control.split("+"))
+    gesture = GESTURE_NAMES.get(place.part)
+    if gesture is not None:
+        return names if place.part == "press" else f"{names}, {lowered(gesture)},"
     part = part_name(place.part)
     return f"{names} {DIRECTION_NAMES.get(part, part)}".strip()  # type: ignore[call-overload]

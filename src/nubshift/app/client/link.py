@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import sys
 import time
 from collections import deque
@@ -9,6 +10,7 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import assert_never
 
+from msgspec.structs import replace
 from PyQt6.QtCore import QObject, QProcess, pyqtSignal
 from PyQt6.QtNetwork import QLocalSocket
 
@@ -185,7 +187,7 @@ class Link(QObject):
                 self._closing = True
                 self.ended.emit()
             case Programs() as programs:
-                self.programs_told.emit(programs)
+                self.programs_told.emit(_without_us(programs))
             case MenuDoes(act, seat):
                 self.menu_does.emit(act, seat)
             case GameSeen(program):
@@ -236,3 +238,10 @@ class Link(QObject):
         elif told and self._socket.state() != QLocalSocket.LocalSocketState.UnconnectedState:
             self._socket.waitForDisconnected(2000)  # a runner that another window had started
         self._socket.abort()
+
+
+def _without_us(programs: Programs) -> Programs:
+    """The programs but for this one."""
+    own = os.getpid()
+    recent, running = (tuple(seen for seen in some if seen.pid != own) for some in (programs.recent, programs.running))
+    return replace(programs, recent=recent, running=running)

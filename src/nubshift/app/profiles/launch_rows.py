@@ -42,6 +42,7 @@ class LaunchRows(QWidget):
         self.command.setAccessibleName(_("Command that starts the game"))
         self.command.setPlaceholderText(_("As in a terminal, for example ferrowdeep --windowed"))
         self.command.setMaxLength(MOST_COMMAND)
+        self.command.textEdited.connect(lambda _: self._let_start())
         self.command.editingFinished.connect(self._typed)
         self.start = QPushButton(_("Start game"))
         self.start.clicked.connect(self._start)
@@ -87,17 +88,21 @@ class LaunchRows(QWidget):
         """As things are."""
         if not self.command.isModified():
             self.command.setText(self._text)
-        runs = self._launched.pid != 0
-        self.start.setText(_("Running") if runs and self._launched.profile == self._name else _("Start game"))
-        self.start.setEnabled(bool(self._text) and not runs)
-        self.start.setToolTip(
-            tip(_("A game that was started with its profile is still running.") if runs else self._text)
-        )
+        self._let_start()
         entry = game_entry(self._name)
         self.in_menu.setChecked(entry.exists())
         self.in_menu.setEnabled(bool(self._text) or entry.exists())
         self.told.setText(_("Written: {paths}").format(paths=with_tilde(entry)) if entry.exists() else "")
         self.told.setVisible(entry.exists())
+
+    def _let_start(self) -> None:
+        """Whether there is something to start, by what is typed so far."""
+        runs = self._launched.pid != 0
+        self.start.setText(_("Running") if runs and self._launched.profile == self._name else _("Start game"))
+        self.start.setEnabled(bool(self.command.text().strip()) and not runs)
+        self.start.setToolTip(
+            tip(_("A game that was started with its profile is still running.") if runs else self._text)
+        )
 
     def _typed(self) -> None:
         if self.command.isModified():

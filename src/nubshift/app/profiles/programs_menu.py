@@ -53,7 +53,9 @@ def _section(menu: QMenu, title: str, programs: list[SeenProgram], picked: Calla
     if not programs:
         return
     if title:
-        menu.addSection(title)
+        head = menu.addAction(title)
+        if head is not None:
+            head.setEnabled(False)
     for seen in programs:
         action = menu.addAction(icon_of(seen), elided(seen.called, WIDEST).replace("&", "&&"))
         if action is not None:

@@ -8,7 +8,7 @@ from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.stored_controllers import PartOf, read_controllers
 from nubshift.protocol.paths import controllers_path
 from tests.app.conftest import Hand
-from tests.app.test_controllers import controllers
+from tests.app.test_controllers import controllers, settled
 
 
 def half(side: str) -> ControllerInfo:
@@ -26,9 +26,8 @@ def half(side: str) -> ControllerInfo:
 
 def with_controllers(hand: Hand, *more: ControllerInfo) -> None:
     """As if these were plugged in too."""
-    assert hand.link.status is not None
-    known = [info for info in hand.link.status.controllers if info.id not in {other.id for other in more}]
-    hand.link.status = replace(hand.link.status, controllers=(*known, *more))
+    known = [info for info in settled(hand).controllers if info.id not in {other.id for other in more}]
+    hand.link.status = replace(settled(hand), controllers=(*known, *more))
     hand.link.status_changed.emit(hand.link.status)
 
 
@@ -45,8 +44,7 @@ def test_the_second_half_of_a_pair_offers_to_join_them(hand: Hand) -> None:
 def test_how_a_half_is_held_is_chosen_and_kept(hand: Hand) -> None:
     workspace = controllers(hand)
     left, right = half("left"), half("right")
-    assert hand.link.status is not None
-    status = replace(hand.link.status, controllers=(left, right))
+    status = replace(settled(hand), controllers=(left, right))
     workspace.side.show_info(left, status)
     before = hand.link.status
     hand.choose(workspace.side, "Sideways")
@@ -63,8 +61,7 @@ def test_one_that_comes_back_to_a_taken_seat_is_offered(hand: Hand) -> None:
     one = ControllerInfo("evdev:a", "Fern pad", ("south",), key="fern", how="conventions")
     other = ControllerInfo("evdev:b", "Larch pad", ("south",), key="larch", how="conventions")
     follow = hand.window._coming.follow
-    assert hand.link.status is not None
-    status = replace(hand.link.status, controllers=(one, other), fills={"1": (PartOf("evdev:a"),)})
+    status = replace(settled(hand), controllers=(one, other), fills={"1": (PartOf("evdev:a"),)})
     follow(status)
     follow(replace(status, controllers=(other,), fills={"1": (PartOf("evdev:b"),)}))
     assert not hand.window.notices.isVisible()

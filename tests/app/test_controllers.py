@@ -23,7 +23,7 @@ from nubshift.model.roles import KeysRole
 from nubshift.model.sends import SendKey
 from nubshift.model.stored_controllers import Calibration, PartOf, read_controllers
 from nubshift.protocol.findings import Finding
-from nubshift.protocol.messages import Lesson, Steer
+from nubshift.protocol.messages import Lesson, Status, Steer
 from nubshift.protocol.paths import controllers_path, demo_folder, setups_folder
 from tests.app.conftest import Hand
 from tests.app.hardware import info, taught, use
@@ -33,6 +33,13 @@ def controllers(hand: Hand) -> ControllersWorkspace:
     hand.click(hand.window.top.tabs.buttons["controllers"])
     hand.until(hand.window.controllers.isVisible)
     return hand.window.controllers
+
+
+def settled(hand: Hand) -> Status:
+    """What the runner says once it has looked around: no word of its own comes after that by itself."""
+    hand.until(lambda: hand.link.status is not None and hand.link.status.stop_key_by)
+    assert hand.link.status is not None
+    return hand.link.status
 
 
 def texts(widget: QWidget) -> list[str]:
@@ -281,8 +288,7 @@ def test_one_controller_is_shared_by_two_players(start: Callable[..., Hand], tmp
 
 def test_simulated_ones_are_folded_away_beside_real_hardware(hand: Hand) -> None:
     workspace = controllers(hand)
-    status = hand.link.status
-    assert status is not None
+    status = settled(hand)
     assert workspace.list.folded == 0
     real = ControllerInfo("evdev:/dev/input/event7", "Plugged pad", ("south",), key="usb-1", how="conventions")
     both = replace(status, controllers=(real, *status.controllers))
@@ -414,8 +420,7 @@ def test_what_was_taught_is_given_away_and_brought_back(hand: Hand, tmp_path: Pa
 
 def test_other_hardware_is_folded_away_and_can_be_brought_in(hand: Hand) -> None:
     workspace = controllers(hand)
-    status = hand.link.status
-    assert status is not None
+    status = settled(hand)
     keyboard = ControllerInfo(
         "evdev:/dev/input/event9",
         "Small keyboard",

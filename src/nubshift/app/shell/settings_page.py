@@ -111,7 +111,7 @@ class SettingsPage(QWidget):
         folder.addWidget(self.synced, 1)
         folder.addWidget(link(_("Choose folder…"), self._choose_folder))
         folder.addWidget(link(_("Clear"), lambda: self._settings.change(synced_folder="")))
-        menu = quiet(_("Opens a menu over the game that is worked with the controller: profile, layer, pause."))
+        menu = quiet(_("Opens a menu over the game: switch profile or layer, or pause, with the controller."))
         for head, rows in (
             (_("Appearance"), ((_("Theme"), self.theme),)),
             (_("During play"), (("", self.overlay), ("", self.sounds))),

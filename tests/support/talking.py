@@ -65,10 +65,9 @@ class Talk:
         raise AssertionError(f"no {kind.__name__} with {said}; heard {self.heard[-5:]}")
 
     def wait_held(self, *keys: str) -> Frame:
-        """The next frame in which exactly these keys are held."""
-        self.heard = [m for m in self.heard if not isinstance(m, Frame)] + [
-            m for m in self.heard[-1:] if isinstance(m, Frame)
-        ]
+        """The newest frame in which exactly these keys are held, or the next one."""
+        frames = [m for m in self.heard if isinstance(m, Frame)]
+        self.heard = [m for m in self.heard if not isinstance(m, Frame)] + frames[-1:]
         return self.wait(Frame, held=keys)
 
     def close(self) -> None:

@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PyQt6.QtCore import QPoint
-from PyQt6.QtGui import QIcon
 from PyQt6.QtWidgets import QMenu, QWidget
 
 from nubshift.app.painting.canvas import elided
+from nubshift.app.profiles.desktop_icons import icon_of
 from nubshift.app.widgets.plain import tip
 from nubshift.model.programs import SeenProgram
 from nubshift.protocol.messages import Programs
@@ -61,11 +61,3 @@ def _section(menu: QMenu, title: str, programs: list[SeenProgram], picked: Calla
         if action is not None:
             action.setToolTip(tip(" ".join(seen.command)[:200] or seen.called))
             action.triggered.connect(lambda _=False, seen=seen: picked(seen))
-
-
-def icon_of(seen: SeenProgram) -> QIcon:
-    """The icon of a program's theme, by its application, class or name."""
-    for name in (seen.app, seen.group, seen.group.lower(), seen.name):
-        if name and QIcon.hasThemeIcon(name):
-            return QIcon.fromTheme(name)
-    return QIcon()

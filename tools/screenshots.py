@@ -325,7 +325,7 @@ def over_the_game(stage: Stage, receiver: Receiver) -> None:
     assert screen is not None
     in_play = screen.grabWindow().copy(0, 0, 1280, 800)
     rest(stage)
-    menu = stage.window.menu_in_play.menu
+    menu = stage.window.during_play.menu.menu
     stage.steer("mode", 1)
     stage.wait(lambda: menu.is_open)
     stage.steer("mode", 0)

@@ -133,7 +133,7 @@ def test_by_name(hand: Hand) -> None:
     panel = hand.window.map.inspector.panel
     assert isinstance(panel, ButtonPanel)
     hand.click(panel.editor.by_name)
-    finder = hand.window._finder
+    finder = hand.window.searching.finder
     assert finder.isVisible()
     hand.bot.keyClicks(finder.field, "num 7")
     hand.press(Qt.Key.Key_Return, finder.field)
@@ -147,7 +147,7 @@ def test_from_a_drawn_keyboard(hand: Hand) -> None:
     panel = hand.window.map.inspector.panel
     assert isinstance(panel, ButtonPanel)
     hand.click(panel.editor.drawn)
-    keyboard = hand.window._keyboard
+    keyboard = hand.window.searching.keyboard
     assert keyboard.isVisible()
     hand.click(keyboard, keyboard.place_of("F13").center().toPoint())
     assert on(hand, "east") == (SendKey("F13"),)

@@ -89,8 +89,8 @@ def test_tab_goes_through_the_window_and_comes_back(hand: Hand) -> None:
 def test_a_binding_is_made_without_a_mouse(hand: Hand) -> None:
     """The control by finder, a hold by Tab and Enter, a repeat by choice, another place in the order by Alt."""
     hand.press(Qt.Key.Key_K, hand.window, Qt.KeyboardModifier.ControlModifier)
-    hand.bot.keyClicks(hand.window._finder.field, "lower face")
-    hand.press(Qt.Key.Key_Return, hand.window._finder.field)
+    hand.bot.keyClicks(hand.window.searching.finder.field, "lower face")
+    hand.press(Qt.Key.Key_Return, hand.window.searching.finder.field)
     assert hand.studio.selection.control == "south"
     hand.press(Qt.Key.Key_Return, hand.tile("south"))
     hand.press(Qt.Key.Key_U)

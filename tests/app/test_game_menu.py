@@ -50,7 +50,7 @@ def playing(start: Callable[..., Hand]) -> Iterator[tuple[Hand, Game]]:
 
 
 def menu_of(hand: Hand) -> GameMenu:
-    return hand.window.menu_in_play.menu
+    return hand.window.during_play.menu.menu
 
 
 def open_menu(hand: Hand) -> GameMenu:
@@ -81,7 +81,7 @@ def choose(hand: Hand, text: str) -> None:
 
 def test_it_never_takes_the_focus_and_nothing_it_is_worked_with_reaches_the_game(playing: tuple[Hand, Game]) -> None:
     hand, game = playing
-    window = hand.window.menu_in_play.window
+    window = hand.window.during_play.menu.window
     assert not window.isVisible()
     hand.steer("south", 1)
     hand.until(lambda: "A" in hand.window.live.held)
@@ -125,8 +125,8 @@ def test_a_layer_is_entered_and_told(playing: tuple[Hand, Game]) -> None:
     choose(hand, "Layer")
     choose(hand, "aim")
     hand.until(lambda: hand.window.live.layers == ("aim",))
-    assert hand.window.overlay.told == "aim"
-    assert hand.window.overlay.isVisible()
+    assert hand.window.during_play.overlay.told == "aim"
+    assert hand.window.during_play.overlay.isVisible()
     menu = open_menu(hand)
     assert menu.rows[1].value == "aim"
     choose(hand, "Layer")
@@ -163,8 +163,8 @@ def test_it_pauses_and_resumes_and_says_so(playing: tuple[Hand, Game]) -> None:
     open_menu(hand)
     choose(hand, "Pause")
     hand.until(lambda: hand.link.status and not hand.link.status.live)
-    assert hand.window.overlay.told == "Paused"
-    assert hand.window.overlay.isVisible()
+    assert hand.window.during_play.overlay.told == "Paused"
+    assert hand.window.during_play.overlay.isVisible()
     assert [row.text for row in open_menu(hand).rows][-1] == "Resume"
     choose(hand, "Resume")
     hand.until(lambda: hand.link.status and hand.link.status.live)
@@ -175,7 +175,7 @@ def test_it_says_what_everything_does_and_back_leads_out(playing: tuple[Hand, Ga
     menu = open_menu(hand)
     choose(hand, "What everything does now")
     assert menu.page.everything
-    hand.window.menu_in_play.window.grab()
+    hand.window.during_play.menu.window.grab()
     tap(hand, "east")
     assert menu.depth == 1
     choose(hand, "Sound on layer changes")
@@ -204,7 +204,7 @@ def test_its_controls_end_it_too_and_so_does_a_runner_that_is_gone(playing: tupl
     menu = open_menu(hand)
     hand.link.lost.emit()
     assert not menu.is_open
-    assert not hand.window.menu_in_play.window.isVisible()
+    assert not hand.window.during_play.menu.window.isVisible()
 
 
 def test_it_opens_while_paused_and_over_our_own_window(start: Callable[..., Hand]) -> None:
@@ -226,7 +226,7 @@ def test_it_opens_while_paused_and_over_our_own_window(start: Callable[..., Hand
 
 def test_without_a_window_the_desktop_says_what_is_marked(playing: tuple[Hand, Game]) -> None:
     hand, _ = playing
-    window = hand.window.menu_in_play.window
+    window = hand.window.during_play.menu.window
     told: list[str] = []
     window.can_show = False
     window._tell = told.append
@@ -239,7 +239,7 @@ def test_without_a_window_the_desktop_says_what_is_marked(playing: tuple[Hand, G
 @pytest.mark.parametrize("size", [(1920, 1080), (640, 300)])
 def test_every_page_fits_its_panel(playing: tuple[Hand, Game], size: tuple[int, int]) -> None:
     hand, _ = playing
-    window, menu = hand.window.menu_in_play.window, open_menu(hand)
+    window, menu = hand.window.during_play.menu.window, open_menu(hand)
     window.resize(*size)
     for page in ("Layer", "Profile"):
         choose(hand, page)
@@ -254,9 +254,9 @@ def test_a_game_without_a_profile_is_offered_one_once(playing: tuple[Hand, Game]
     hand, _ = playing
     fen = SeenProgram(77, path="/g/fen", title="Fen", full_screen=True)
     hand.link.game_seen.emit(fen)
-    assert hand.window.overlay.told == "Fen has no profile."
+    assert hand.window.during_play.overlay.told == "Fen has no profile."
     hand.choose(hand.window.notices, "Choose a profile…")
-    menu = hand.window.game_offers.menu
+    menu = hand.window.during_play.offers.menu
     assert menu is not None
     next(action for action in menu.actions() if action.text() == "Other").trigger()
     menu.close()

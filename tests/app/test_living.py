@@ -178,7 +178,7 @@ def test_a_new_profile_and_back(hand: Hand) -> None:
 
 def test_finder_goes_anywhere(hand: Hand) -> None:
     hand.press(Qt.Key.Key_K, hand.window, Qt.KeyboardModifier.ControlModifier)
-    finder = hand.window._finder
+    finder = hand.window.searching.finder
     hand.until(finder.isVisible)
     hand.bot.keyClicks(finder.field, "grip lower")
     hand.press(Qt.Key.Key_Return, finder.field)

@@ -62,7 +62,7 @@ def lost_focus(game: Game) -> bool:
 
 def test_a_layer_is_told_over_the_game_and_the_game_keeps_the_focus(playing: tuple[Hand, Game]) -> None:
     hand, game = playing
-    overlay = hand.window.overlay
+    overlay = hand.window.during_play.overlay
     assert not overlay.isVisible()
     hand.steer("left_trigger", 1)
     hand.until(overlay.isVisible)
@@ -84,7 +84,7 @@ def test_tiles_and_menus_are_shown_while_in_use(
     playing: tuple[Hand, Game], control: str, x: float, y: float, use: str
 ) -> None:
     hand, game = playing
-    overlay = hand.window.overlay
+    overlay = hand.window.during_play.overlay
     hand.steer(control, x, y)
     hand.until(lambda: overlay.isVisible() and use in [s.use for s in overlay.surfaces])
     before = overlay.grab().toImage()
@@ -120,7 +120,7 @@ def test_it_hides_no_more_of_the_game_than_it_draws(playing: tuple[Hand, Game]) 
 
 def test_the_typing_board_types_into_the_game(playing: tuple[Hand, Game]) -> None:
     hand, game = playing
-    overlay = hand.window.overlay
+    overlay = hand.window.during_play.overlay
     hand.steer("left_grip", 1)
     hand.until(lambda: overlay.isVisible() and "board" in [s.use for s in overlay.surfaces])
     overlay.grab()
@@ -133,7 +133,7 @@ def test_the_typing_board_types_into_the_game(playing: tuple[Hand, Game]) -> Non
 
 def test_what_everything_does_now_while_it_is_held(playing: tuple[Hand, Game]) -> None:
     hand, _ = playing
-    overlay = hand.window.overlay
+    overlay = hand.window.during_play.overlay
     hand.steer("mode", 1)
     hand.until(lambda: [s.use for s in overlay.surfaces if s.use == "all"] == ["all"] and overlay.isVisible())
     overlay.grab()
@@ -146,14 +146,14 @@ def test_it_can_be_switched_off_and_shows_nothing_over_the_window_itself(playing
     hand.window.actions_table.run("overlay")
     hand.steer("mode", 1)
     hand.until(lambda: any(s.use == "all" for s in hand.live.surfaces))
-    assert not hand.window.overlay.isVisible()
+    assert not hand.window.during_play.overlay.isVisible()
     assert not hand.window.actions_table.action("overlay").isChecked()
 
 
 def test_a_sound_with_each_layer_if_wanted(playing: tuple[Hand, Game], monkeypatch: pytest.MonkeyPatch) -> None:
     hand, _ = playing
     heard: list[float] = []
-    monkeypatch.setattr(hand.window.sounds, "play", heard.append)
+    monkeypatch.setattr(hand.window.during_play.sounds, "play", heard.append)
     hand.steer("left_trigger", 1)
     hand.until(lambda: hand.live.layers == ("aim",))
     assert heard == []
@@ -181,7 +181,7 @@ def test_without_a_window_the_desktop_is_told(hand: Hand, monkeypatch: pytest.Mo
         return 7
 
     monkeypatch.setattr("nubshift.app.overlay.window.notify", desktop)
-    overlay = hand.window.overlay
+    overlay = hand.window.during_play.overlay
     overlay.can_show = False
     overlay.tell("Aim")
     overlay.tell("Base")
@@ -222,7 +222,7 @@ def test_a_button_shows_the_keyboard_without_a_layer_made_by_hand(playing: tuple
     hand.steer("right_bumper", 1)
     if way == "toggle":
         hand.steer("right_bumper", 0)
-    hand.until(lambda: "board" in [surface.use for surface in hand.window.overlay.surfaces])
+    hand.until(lambda: "board" in [surface.use for surface in hand.window.during_play.overlay.surfaces])
     hand.steer("south", 1)
     hand.until(lambda: "+24" in game.words())  # Q, the first of its keys
     hand.studio.document.undo()  # the button and the layer are one step

@@ -41,7 +41,7 @@ def test_what_is_chosen_is_in_force_and_saved(open_page: Hand) -> None:
     open_page.choose(page(open_page), "20 s")
     assert open_page.studio.assigning.listening_seconds == 20
     page(open_page).sounds.click()
-    assert open_page.window.sounds.on
+    assert open_page.window.during_play.sounds.on
     open_page.choose(page(open_page), "Quits")
     found = saved()
     assert (found.theme, found.listening_seconds, found.layer_sounds, found.closing) == ("day", 20, True, "quit")
@@ -84,7 +84,7 @@ def test_one_button_may_open_the_menu_over_the_game(open_page: Hand) -> None:
         open_page.until(lambda value=value: open_page.live.depth("left_bumper") == value)
     assert saved().menu_controls == ("left_bumper",)
     open_page.link.send(Steer("left_bumper", 1.0))  # the runner goes by it at once
-    open_page.until(lambda: open_page.window.menu_in_play.menu.is_open)
+    open_page.until(lambda: open_page.window.during_play.menu.menu.is_open)
 
 
 def test_start_at_login_is_written_shown_and_removed(open_page: Hand, own_home: Path) -> None:

@@ -217,7 +217,7 @@ def test_a_file_with_keys_in_any_of_its_forms(hand: Hand, tmp_path: Path) -> Non
 
 def test_the_finder_finds_controls_commands_keys_layers_settings_and_parts(hand: Hand) -> None:
     choose(hand, "Saltbarrow")
-    finder = hand.window._finder
+    finder = hand.window.searching.finder
     for words, done in (
         ("right stick", lambda: hand.studio.selection.control == "right_stick"),
         ("order", lambda: hand.studio.selection.control in ("south", "right_stick")),

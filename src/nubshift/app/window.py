@@ -20,25 +20,21 @@ from nubshift.app.client.watching import Watching
 from nubshift.app.controllers.coming import Coming
 from nubshift.app.controllers.store import ControllerStore
 from nubshift.app.controllers.workspace import ControllersWorkspace
-from nubshift.app.document.assigning import Armed
 from nubshift.app.document.placement import FingerPlacement
 from nubshift.app.document.shelf import Shelf
 from nubshift.app.document.studio import Studio
-from nubshift.app.game_offers import GameOffers
+from nubshift.app.during_play import DuringPlay
 from nubshift.app.map.workspace import MapWorkspace
-from nubshift.app.menu_in_play import MenuInPlay
-from nubshift.app.overlay.window import PlayOverlay
 from nubshift.app.painting.key_labels import KeyLabels
 from nubshift.app.painting.theme import Look
 from nubshift.app.profile_files import ProfileFiles
 from nubshift.app.profiles.workspace import ProfilesWorkspace, ShelfWays
+from nubshift.app.searching import Searching
 from nubshift.app.settings_in_force import SettingsInForce
 from nubshift.app.shell.choice_menu import choice_menu
 from nubshift.app.shell.controller_menu import ControllerMenu
-from nubshift.app.shell.finder import Finder
 from nubshift.app.shell.focus import FocusGuard
 from nubshift.app.shell.key_capture import KeyCapture
-from nubshift.app.shell.key_picker import KeyboardPicker
 from nubshift.app.shell.new_profile import NewProfile
 from nubshift.app.shell.notices import NoticeBar
 from nubshift.app.shell.now_strip import NowStrip
@@ -47,10 +43,8 @@ from nubshift.app.shell.profile_menu import ProfileMenu
 from nubshift.app.shell.prompt import Prompt
 from nubshift.app.shell.recording import Recording
 from nubshift.app.shell.rescue import may_leave
-from nubshift.app.shell.search import everything, sendable
 from nubshift.app.shell.settings_page import SettingsPage
 from nubshift.app.shell.settings_store import SettingsStore
-from nubshift.app.shell.sounds import LayerSounds
 from nubshift.app.shell.top import TopBar
 from nubshift.app.stage import Stage, Wishes
 from nubshift.app.synced_offers import SyncedOffers
@@ -93,10 +87,7 @@ class MainWindow(QMainWindow):
         self, studio: Studio, link: Link, look: Look, folder: Path, settings: SettingsStore | None = None
     ) -> None:
         super().__init__()
-        self.setWindowTitle(_("Nub Shift"))
-        self.resize(1280, 800)
-        self.setMinimumSize(*SMALLEST)
-        self.setAcceptDrops(True)
+        self._be_a_window()
         self.studio, self.link, self.look, self._folder = studio, link, look, folder
         self.shelf = Shelf(studio, folder)
         self.recording = Recording()
@@ -127,6 +118,7 @@ class MainWindow(QMainWindow):
         self._coming = Coming(self.controller_store, self.notices.offer)
         self.now = NowStrip(self.at_play.live, look, self.name_of, self.label_of)
         self._make_sheets()
+        self.searching = Searching(stage, look, self.map, lambda: self.actions_table, self)
         self.settings_page = SettingsPage(self.settings, self.live, self.label_of, lambda: studio.selection.names)
         self.files = ProfileFiles(
             studio.document, self.shelf, self.map.keys.take_text, self.bring_in, self._card, self.label_of, self
@@ -166,30 +158,34 @@ class MainWindow(QMainWindow):
         playing.noticed.connect(self.notices.tell)
         self._connect(wishes)
         self.stored.begin()
+        play = self.during_play
         self._in_force = SettingsInForce(
-            self.settings, look, self.overlay, self.sounds, self.map, studio.assigning, self.actions_table
+            self.settings, look, play.overlay, play.sounds, self.map, studio.assigning, self.actions_table
         )
         self._show_titles()
         self.map.hands.focus(studio.selection.control)
 
+    def _be_a_window(self) -> None:
+        self.setWindowTitle(_("Nub Shift"))
+        self.resize(1280, 800)
+        self.setMinimumSize(*SMALLEST)
+        self.setAcceptDrops(True)
+
     def _make_sheets(self) -> None:
         """What comes over the window, and over the game."""
-        self._finder = Finder(self)
-        self._keyboard = KeyboardPicker(self.look, self.label_of, self)
         self.asker = Prompt(self)
         self.beginning = NewProfile(self.look, self.shelf.create, self)
-        self.overlay = PlayOverlay(self.at_play, self.look, self.label_of)
-        self.sounds = LayerSounds(self.at_play.live, self)
-        self.menu_in_play = MenuInPlay(
+        self.during_play = DuringPlay(
             self.link,
             self.at_play,
             self.shelf,
-            self.stored.rules,
-            self.settings,
-            self.overlay,
+            self.stored,
             self.look,
             self.label_of,
             lambda: self.studio.selection.names,
+            self.notices,
+            self.beginning.ask,
+            self,
         )
 
     def _lay_out(self) -> None:
@@ -229,17 +225,6 @@ class MainWindow(QMainWindow):
             self.bring_in,
             lambda: self.show_workspace("profiles"),
         )
-        self.game_offers = GameOffers(
-            self.link,
-            self.stored.rules,
-            self.shelf,
-            self.notices,
-            lambda text: self.overlay.tell(text, always=True),
-            self.beginning.ask,
-            self,
-        )
-        wishes.find.connect(self.search_for_slot)
-        wishes.keyboard.connect(self.pick_for_slot)
         wishes.ask.connect(self.asker.ask)
         studio.selection.seat_changed.connect(lambda: self.live.show_seat(studio.selection.seat))
         studio.selection.seat_changed.connect(self._show_controller)
@@ -370,34 +355,9 @@ class MainWindow(QMainWindow):
         if info is not None:
             self.controller_store.store_measured(info, control, fresh)
 
-    # Finding
-
     def search(self) -> None:
         """The finder over everything."""
-        self.studio.assigning.disarm()
-        hits = everything(
-            self.studio, self.label_of, self._go_to, self.map.keys.choose, self.actions_table, self.grasp.controls
-        )
-        self._finder.ask(hits, _("Control, command, key, layer or action"))
-
-    def search_for_slot(self, armed: Armed) -> None:
-        """The finder for what a slot shall send. It stays meant for that slot however long it takes."""
-        self.studio.assigning.disarm()
-        self._finder.ask(
-            sendable(self.studio, self.label_of, self.grasp.controls, armed), _("Command, key or other output")
-        )
-
-    def pick_for_slot(self, armed: Armed, below: QPoint) -> None:
-        """The drawn keyboard for what a slot shall send."""
-        self.studio.assigning.disarm()
-        self._keyboard.ask(
-            lambda key: self.studio.assigning.fill(armed, self.studio.assigning.send_for_key(key)), below
-        )
-
-    def _go_to(self, control: str) -> None:
-        self.studio.selection.select(control)
-        if self.map.isVisible():
-            self.map.hands.focus(control)
+        self.searching.anything()
 
     def show_workspace(self, name: str) -> None:
         """Open a workspace."""
@@ -454,9 +414,7 @@ class MainWindow(QMainWindow):
             self.hide()
             return
         self._in_force.close()
-        self.menu_in_play.close()
-        self.overlay.close()
-        self.overlay.deleteLater()
+        self.during_play.close()
         self.controllers.doctor.close_doctor()
         self.stored.save()
         self.link.close()

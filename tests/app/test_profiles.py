@@ -328,3 +328,23 @@ def test_a_new_title_is_in_the_reason_too(shelf: Hand) -> None:
     shelf.studio.document.edit("Rename", lambda p: edits.with_game(p, title="Deeper"))
     shelf.until(lambda: shelf.link.status and "Deeper" in shelf.link.status.why)
     shelf.until(lambda: page(shelf).list.rows[0].title == "Deeper")
+
+
+def test_a_version_is_compared_and_only_copied_from(shelf: Hand) -> None:
+    document = shelf.studio.document
+    before = edits.sends_of(document.profile, Slot("base", "mode"))
+    document.edit("Key", lambda p: edits.with_sends(p, Slot("base", "mode"), sends("F9")))
+    document.save()
+    version = versions_of(document.file.path)[-1]
+    old = version.path.read_bytes()
+    shelf.choose(page(shelf).page.history, "Compare…")
+    compared = page(shelf).compared
+    shelf.until(compared.isVisible)
+
+    def copies() -> list[QPushButton]:
+        return [b for b in compared.findChildren(QPushButton) if b.text() == "Copy" and b.isVisible()]
+
+    shelf.until(lambda: len(copies()) == 1)
+    shelf.click(copies()[0])
+    assert edits.sends_of(document.profile, Slot("base", "mode")) == before
+    assert version.path.read_bytes() == old

@@ -16,7 +16,9 @@ from nubshift.app.profiles.import_page import ImportPage, ImportWays, Incoming
 from nubshift.app.stage import Stage
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.differences import Difference, taken
+from nubshift.model.play_times import ago
 from nubshift.model.profile import Profile
+from nubshift.model.versions import Version, utc_now
 from nubshift.texts import _
 
 
@@ -39,6 +41,7 @@ class Beside(QObject):
         super().__init__(parent)
         self._document, self._shelf, self._ways, self._parent = stage.document, shelf, ways, parent
         self._two: tuple[Path, Path] = (Path(), Path())
+        self._version: Version | None = None
         self._after: Callable[[], object] | None = None
         import_ways = ImportWays(
             keep_both=self._keep_both, replace=lambda one: self._merge(one, None), merge=self._merge, cancel=self._leave
@@ -107,7 +110,13 @@ class Beside(QObject):
 
     def compare(self, left: Path, right: Path, after: Callable[[], object] | None = None) -> None:
         """Show two profiles side by side; `after` is called when the player is done with them."""
-        self._two, self._after = (left, right), after
+        self._two, self._after, self._version = (left, right), after, None
+        self._ways.show(self.compared)
+        self.refresh()
+
+    def compare_version(self, path: Path, version: Version) -> None:
+        """Show a profile beside what it was; what it was is only copied from."""
+        self._two, self._after, self._version = (path, version.path), None, version
         self._ways.show(self.compared)
         self.refresh()
 
@@ -115,7 +124,10 @@ class Beside(QObject):
         """The two compared, as they are now."""
         left, right = (self._ways.read(path) for path in self._two)
         if isinstance(left, Profile) and isinstance(right, Profile):
-            self.compared.show_two(Compared(self._two[0], left), Compared(self._two[1], right))
+            version = self._version
+            note = ago(version.began, utc_now()) if version is not None else ""
+            other = Compared(self._two[1], right, note, past=version is not None)
+            self.compared.show_two(Compared(self._two[0], left), other)
         else:
             self._leave()
 

@@ -25,10 +25,12 @@ MOST_SHOWN = 150
 
 @dataclass(frozen=True)
 class Compared:
-    """One of the two."""
+    """One of the two. `note` stands behind its title; a `past` one is not changed."""
 
     path: Path
     profile: Profile
+    note: str = ""
+    past: bool = False
 
 
 class ComparePage(QWidget):
@@ -73,7 +75,9 @@ class ComparePage(QWidget):
         """Show these."""
         self.sides = left, right
         for side, (one, other) in enumerate(((left, right), (right, left))):
-            self.titles[side].show_title(one.profile.game.title or _("Untitled"), one.profile.game.colour)
+            title = one.profile.game.title or _("Untitled")
+            shown = _("{title}, {when}").format(title=title, when=one.note) if one.note else title
+            self.titles[side].show_title(shown, one.profile.game.colour)
             found = differences(other.profile, one.profile, self._names())
             self.counts[side].setText(
                 ngettext("{count} difference", "{count} differences", len(found)).format(count=len(found))
@@ -92,10 +96,11 @@ class ComparePage(QWidget):
         row.setContentsMargins(10, 5, 8, 5)
         text = Label(difference_words(difference))
         text.setWordWrap(True)
-        title = other.profile.game.title or _("Untitled")
-        copy = link(_("Copy"), partial(self._take, other.path, difference.text, difference.take))
-        copy.setAccessibleName(_("Copy to {title}: {what}").format(title=title, what=difference_words(difference)))
-        copy.setToolTip(_("Copies it to the other profile. Undo takes it back."))
         row.addWidget(text, 1)
-        row.addWidget(copy, 0, Qt.AlignmentFlag.AlignTop)
+        if not other.past:
+            title = other.profile.game.title or _("Untitled")
+            copy = link(_("Copy"), partial(self._take, other.path, difference.text, difference.take))
+            copy.setAccessibleName(_("Copy to {title}: {what}").format(title=title, what=difference_words(difference)))
+            copy.setToolTip(_("Copies it to the other profile. Undo takes it back."))
+            row.addWidget(copy, 0, Qt.AlignmentFlag.AlignTop)
         return lane

@@ -29,11 +29,12 @@ Restore = Callable[[str, Callable[[Profile], Profile]], None]
 
 
 class HistoryView(QWidget):
-    """A lane for each version, the newest first. `restore` makes an edit of what is restored."""
+    """A lane for each version, the newest first. `restore` makes an edit of what is restored; `compare` shows the file
+    of a profile beside that of a version."""
 
-    def __init__(self, restore: Restore, names: Callable[[], Names]) -> None:
+    def __init__(self, restore: Restore, compare: Callable[[Path, Version], None], names: Callable[[], Names]) -> None:
         super().__init__()
-        self._restore, self._names = restore, names
+        self._restore, self._compare, self._names = restore, compare, names
         self._path: Path | None = None
         self._present: Profile | None = None
         self._unfolded: Path | None = None
@@ -109,8 +110,10 @@ class HistoryView(QWidget):
         whole.clicked.connect(
             lambda: self._restore(_("Restore the version of {when}").format(when=when), lambda _: past)
         )
-        head.addWidget(fold)
-        head.addWidget(whole)
+        compare = link(_("Compare…"), partial(self._compare_with, version))
+        compare.setAccessibleName(_("Compare with the version of {when}").format(when=when))
+        for button in (fold, compare, whole):
+            head.addWidget(button)
         if unfolded:
             told = Label(_("Restoring it does this:"))
             told.setObjectName("quiet")
@@ -139,6 +142,10 @@ class HistoryView(QWidget):
         line.addWidget(text, 1)
         line.addWidget(button, 0, Qt.AlignmentFlag.AlignTop)
         return line
+
+    def _compare_with(self, version: Version) -> None:
+        if self._path is not None:
+            self._compare(self._path, version)
 
     def _fold(self, path: Path) -> None:
         self._unfolded = None if self._unfolded == path else path

@@ -28,6 +28,7 @@ from nubshift.model.checks import findings
 from nubshift.model.names import Names
 from nubshift.model.profile import Colour, Profile
 from nubshift.model.programs import ProgramMatch, SeenProgram, learned_from
+from nubshift.model.versions import Version
 from nubshift.texts import _, ngettext
 
 MOST_FINDINGS = 4
@@ -45,6 +46,7 @@ class PageWays:
     rename: Callable[[Path], None]
     compare: Callable[[Path], None]
     delete: Callable[[Path], None]
+    compare_version: Callable[[Path, Version], None]
     edited: Restore
     pick: Callable[[QPoint, Callable[[SeenProgram], None]], None]
 
@@ -111,7 +113,7 @@ class ProfilePage(QWidget):
         self.problems.setSpacing(3)
         self._problems_head = Label()
         self._problems_head.setObjectName("heading")
-        self.history = HistoryView(restore, names)
+        self.history = HistoryView(restore, ways.compare_version, names)
         self._lay_out()
         rules.changed.connect(self.refresh_rules)
 

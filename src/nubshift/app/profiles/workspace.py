@@ -83,6 +83,7 @@ class ProfilesWorkspace(QWidget):
             rename=self._rename,
             compare=self.beside.choose_other,
             delete=lambda path: self._on(path, shelf.delete),
+            compare_version=self.beside.compare_version,
             edited=self._edited,
             pick=self._pick,
         )

@@ -87,6 +87,18 @@ def test_one_button_may_open_the_menu_over_the_game(open_page: Hand) -> None:
     open_page.until(lambda: open_page.window.during_play.menu.menu.is_open)
 
 
+def test_holding_the_present_controls_while_others_are_chosen_opens_nothing(open_page: Hand) -> None:
+    done: list[str] = []
+    open_page.link.menu_does.connect(lambda act, _seat: done.append(act))
+    page(open_page).menu_controls.controls.click()
+    open_page.link.send(Steer("mode", 1.0))
+    open_page.until(lambda: done == ["open", "close"])
+    assert not open_page.window.during_play.menu.menu.is_open
+    open_page.link.send(Steer("mode", 0.0))
+    open_page.until(lambda: not page(open_page).menu_controls.listens)
+    assert saved().menu_controls == ("mode",)
+
+
 def test_start_at_login_is_written_shown_and_removed(open_page: Hand, own_home: Path) -> None:
     entry = own_home / "set" / "autostart" / "nubshift.desktop"
     unit = own_home / "set" / "systemd" / "user" / "nubshift.service"

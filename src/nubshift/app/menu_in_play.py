@@ -55,10 +55,18 @@ class MenuInPlay(QObject):
         self.menu = GameMenu(ways, self)
         self.window = MenuWindow(self.menu, at_play, look, label_of, overlay.tell)
         self.menu.told.connect(lambda text: overlay.tell(text, always=True))
-        link.menu_does.connect(lambda act, _seat: self.menu.does(act))
+        self.held_off: Callable[[], bool] = lambda: False
+        """Whether its controls are being chosen just now, so that holding them does not open it."""
+        link.menu_does.connect(self._does)
         link.programs_told.connect(self.menu.show_programs)
         link.status_changed.connect(self.menu.show_status)
         link.lost.connect(lambda: self.menu.show_status(None))
+
+    def _does(self, act: str) -> None:
+        if act == "open" and self.held_off():
+            self._link.send(CloseMenu())
+        else:
+            self.menu.does(act)
 
     def _scene(self) -> Scene:
         profile, now = self._at_play.profile, self._at_play.live.layers

@@ -225,6 +225,7 @@ class MainWindow(QMainWindow):
             self.bring_in,
             lambda: self.show_workspace("profiles"),
         )
+        self.during_play.menu.held_off = lambda: self.settings_page.listens
         wishes.ask.connect(self.asker.ask)
         studio.selection.seat_changed.connect(lambda: self.live.show_seat(studio.selection.seat))
         studio.selection.seat_changed.connect(self._show_controller)

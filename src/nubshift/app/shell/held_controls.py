@@ -68,11 +68,16 @@ class HeldControls(QWidget):
         """Nothing is listened for any more."""
         self.controls.setChecked(False)
 
+    @property
+    def listens(self) -> bool:
+        """Whether the next controls held are taken."""
+        return self.controls.isChecked()
+
     def refresh(self) -> None:
         """As it is set."""
         now = self._settings.now
         names = [self._names().title(control) for control in getattr(now, self._field)]
-        self.controls.setText(_("Hold the controls…") if self.controls.isChecked() else " + ".join(names) or _("None"))
+        self.controls.setText(_("Hold the controls…") if self.listens else " + ".join(names) or _("None"))
         self.time.setValue(getattr(now, self._hold))
 
     def _listen(self) -> None:
@@ -81,7 +86,7 @@ class HeldControls(QWidget):
 
     def _moved(self, changed: set[str]) -> None:
         """While it listens: the most buttons that are held together, once one of them goes up."""
-        if not self.controls.isChecked():
+        if not self.listens:
             return
         values = self._live.values
         held = tuple(sorted(name for name in values if kind_of(name) in BUTTON_LIKE and self._live.depth(name) > 0.5))

@@ -193,6 +193,11 @@ class SettingsPage(QWidget):
         self.stop_controls.refresh()
         self.menu_controls.refresh()
 
+    @property
+    def listens(self) -> bool:
+        """Whether controls to be held are being chosen."""
+        return self.menu_controls.listens or self.stop_controls.listens
+
     def show_status(self, status: Status) -> None:
         """What the runner says: how the stop key is heard."""
         unheard = _("Not heard on this desktop. The controls below work everywhere.")

@@ -44,7 +44,10 @@ class Stage:
         self.talk.say(m.Choose("sim:moss"))
         self.talk.say(m.SetLive(True))
         self.talk.say(m.Withhold(False))
-        self.talk.say(m.Steer("south", 0.0))
+        for control in ("mode", "select", "start", "south"):  # what opens the menu or pauses may be held
+            self.talk.say(m.Steer(control, 0.0))
+        self.talk.say(m.CloseMenu())
+        self.talk.say(m.SetLive(True))
         self.talk.wait_held()
         self.talk.say(m.Steer("south", 1.0))
         self.talk.wait_held("A")

@@ -63,6 +63,19 @@ def test_a_window_that_dies_gives_the_controls_back(start: Callable[[PlayerSetti
     again.close()
 
 
+def test_what_was_held_while_nobody_looked_opens_nothing_later(start: Callable[[PlayerSettings], Talk]) -> None:
+    talk = start(PlayerSettings(menu_controls=("mode",), menu_hold=300))
+    talk.say(Steer("mode", 1.0))
+    talk.say(Choose("sim:burr", "1"))  # whoever held it is gone
+    talk.say(Steer("south", 1.0))
+    talk.wait_held("A")
+    talk.say(Steer("south", 0.0))
+    talk.wait_held()
+    talk.say(Steer("mode", 1.0))
+    talk.wait(MenuDoes, act="open")
+    assert acts(talk) == ["open"]
+
+
 def test_a_controller_that_leaves_closes_it(start: Callable[[PlayerSettings], Talk]) -> None:
     talk = start(QUICK)
     opened(talk)

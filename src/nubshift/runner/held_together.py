@@ -41,6 +41,11 @@ class HeldTogether:
                 else:
                     self._since.setdefault(report.seat, report.t)
 
+    def forget(self, seat: str) -> None:
+        """Whoever held them in this seat is gone."""
+        self._held.pop(seat, None)
+        self._since.pop(seat, None)
+
     def fires(self, now: Micros) -> str:
         """The seat in which they have been held long enough, once for each time; empty for none."""
         due = [seat for seat, since in self._since.items() if now >= since + self._hold]

@@ -37,8 +37,6 @@ class OnScreenMenu:
 
     def saw(self, reports: Iterable[Report]) -> None:
         """Take in what was reported."""
-        if not self.there:
-            return
         reports = tuple(reports)
         self.controls.saw(reports)
         if self.seat:

@@ -117,6 +117,8 @@ class Seated:
         for turn in self.rack.turnovers():
             if turn.seat == self.menu.seat:
                 self.menu.close(now)
+            for held in (self.stop_controls, self.menu.controls):
+                held.forget(turn.seat)
             if turn.left:
                 controls = [control for info in turn.left for control in info.controls]
                 self.session.unplugged(controls, now, turn.seat)

@@ -44,7 +44,7 @@ class Absent(Aside):
         except OSError:
             return
         try:
-            self._say(absence.reasons)
+            self._say(absence.take())  # with what was told while it began
             while not self._over and absence.filenos():
                 ready, _unused, _unused = select.select((self._awake, *absence.filenos()), (), ())
                 if self._awake in ready:

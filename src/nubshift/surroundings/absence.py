@@ -32,13 +32,14 @@ class Absence:
         self.reasons: frozenset[Reason] = frozenset()
         self._buses: list[Bus] = []
         self._inhibitor: int | None = None
-        self._system = self._open("SYSTEM")
-        if self._system is not None:
-            self._follow_login(self._system)
         session = self._open("SESSION")
         if session is not None:
             for saver in SAVERS:
                 session.listen(MatchRule(type="signal", interface=saver, member="ActiveChanged"))
+        self._system = self._open("SYSTEM")
+        if self._system is not None:
+            self._follow_login(self._system)
+            self._inhibit()  # last: what is told from now on is heard
         if not self._buses:
             raise OSError("no bus answers")
 
@@ -52,7 +53,6 @@ class Absence:
 
     def _follow_login(self, bus: Bus) -> None:
         bus.listen(MatchRule(type="signal", interface=MANAGER.interface, member="PrepareForSleep"))
-        self._inhibit()
         path = self._session_path(bus)
         if not path:
             return

@@ -76,13 +76,13 @@ class SharingKeeper(QObject):
                 title = self._update(follower, after)
             except ProfileError as error:
                 text = _("{name} could not follow the last change: {why}.")
-                self._tell_once(follower, "warning", text.format(name=follower, why=error.problems[0].text))
+                self._tell_once("warning", text.format(name=follower, why=error.problems[0].text))
             except StorageError as error:
-                self._tell_once(follower, "error", f"{error}.")
+                self._tell_once("error", f"{error}.")
             else:
                 if title:
                     text = _("{title} shares these settings and changes with them.").format(title=title)
-                    self._tell_once(follower, "info", text)
+                    self._tell_once("info", text)
                     self.changed.emit()
                     self._pass_on(follower)
 
@@ -121,8 +121,8 @@ class SharingKeeper(QObject):
         file.write(fresh)
         return fresh.game.title or path.name.removesuffix(SUFFIX)
 
-    def _tell_once(self, follower: str, severity: str, text: str) -> None:
-        """A sentence, the same one once for each follower."""
+    def _tell_once(self, severity: str, text: str) -> None:
+        """A sentence, the same one once."""
         if text not in self._told:
             self._told.add(text)
             self.noticed.emit(severity, text)

@@ -100,6 +100,7 @@ class GameMenu(QObject):
         self._pages: list[Page] = []
         self._status: Status | None = None
         self._programs: Programs | None = None
+        self._listed: tuple[Page, list[Row]] | None = None
 
     # What it shows
 
@@ -115,8 +116,16 @@ class GameMenu(QObject):
 
     @property
     def rows(self) -> list[Row]:
-        """Its rows, as things are now."""
-        return self.page.rows()
+        """Its rows, as things were when something changed last: painting asks for them with every report."""
+        page = self.page
+        if self._listed is None or self._listed[0] is not page:
+            self._listed = page, page.rows()
+        return self._listed[1]
+
+    def look_again(self) -> None:
+        """What the rows tell of may be another by now."""
+        self._listed = None
+        self.changed.emit()
 
     @property
     def depth(self) -> int:
@@ -133,7 +142,7 @@ class GameMenu(QObject):
         self._status = status
         if status is None:
             self._pages.clear()
-        self.changed.emit()
+        self.look_again()
 
     # What works it
 
@@ -155,7 +164,7 @@ class GameMenu(QObject):
             rows = self.rows
             if rows and (act == "choose" or rows[self._at(rows)].opens):
                 rows[self._at(rows)].act()
-        self.changed.emit()
+        self.look_again()
 
     def _at(self, rows: list[Row]) -> int:
         return min(self.page.at, len(rows) - 1)
@@ -169,7 +178,7 @@ class GameMenu(QObject):
     def _close(self, said: str = "") -> None:
         self._pages.clear()
         self._ways.done()
-        self.changed.emit()
+        self.look_again()
         if said:
             self.told.emit(said)
 
@@ -246,7 +255,7 @@ class GameMenu(QObject):
         if self._pages and self.page.about_programs:
             self._programs = programs
             self.page.text = _("No program was found.")
-            self.changed.emit()
+            self.look_again()
 
     def _program_rows(self) -> list[Row]:
         if self._programs is None:

@@ -36,7 +36,7 @@ class MenuWindow(OverGame):
         self._everything = EverythingPicture(at_play, look, label_of)
         self._said = ""
         menu.changed.connect(self.refresh)
-        at_play.live.layers_changed.connect(self.refresh)
+        at_play.live.layers_changed.connect(menu.look_again)
         at_play.live.controls_changed.connect(self.update)
 
     def refresh(self) -> None:

@@ -20,6 +20,7 @@ from nubshift.app.window import MainWindow
 from nubshift.model.store import ProfileFile, read_profile
 from nubshift.protocol.messages import Steer
 from nubshift.protocol.paths import profile_folder, socket_path
+from tests.app.program import Process
 from tests.support.processes import PATIENCE
 
 
@@ -153,6 +154,17 @@ def tuned(start: Callable[..., Hand], tmp_path: Any) -> Hand:
     hand.click(hand.window.top.tabs.buttons["tune"])
     hand.until(lambda: hand.window.tune.isVisible() and hand.window.tune.tuner.past)
     return hand
+
+
+@pytest.fixture
+def app(own_home: Path) -> Iterator[list[Process]]:
+    """The apps that a test started."""
+    found: list[Process] = []
+    yield found
+    for process in found:
+        if process.poll() is None:
+            process.terminate()
+        assert "unexpected error" not in process.communicate(timeout=PATIENCE)[1]
 
 
 @pytest.fixture(scope="session", autouse=True)

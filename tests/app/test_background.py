@@ -7,54 +7,15 @@ import os
 import signal
 import subprocess
 import sys
-from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
 
-from nubshift.errors import NubShiftError
-from nubshift.model.player_settings import PlayerSettings, write_settings
 from nubshift.model.store import ProfileFile
-from nubshift.protocol.asking import Asking
-from nubshift.protocol.messages import Ask, Status
-from nubshift.protocol.paths import profile_folder, settings_path, socket_path
+from nubshift.protocol.paths import profile_folder
+from tests.app.program import Process, begin, runner_of, status, wait_playing, windows
 from tests.support.processes import PATIENCE, wait_until
 from tests.support.profiles import made
-
-APP = [sys.executable, "-m", "nubshift", "--source", "sim:moss", "--sink", "record:/dev/null"]
-
-
-def status() -> Status | None:
-    try:
-        with Asking(socket_path()) as asking:
-            told = asking.ask(Ask("status"))
-    except NubShiftError:  # nobody is there, or not any more
-        return None
-    return told if isinstance(told, Status) else None
-
-
-def windows() -> list[str]:
-    """The handles of our windows that are on the screen."""
-    asked = ["xdotool", "search", "--onlyvisible", "--name", "– Nub Shift$"]
-    return subprocess.run(asked, capture_output=True, text=True, check=False).stdout.split()
-
-
-@pytest.fixture
-def app(own_home: Path) -> Iterator[list[subprocess.Popen[str]]]:
-    """The apps that a test started."""
-    found: list[subprocess.Popen[str]] = []
-    yield found
-    for process in found:
-        if process.poll() is None:
-            process.terminate()
-        assert "unexpected error" not in process.communicate(timeout=PATIENCE)[1]
-
-
-def begin(app: list[subprocess.Popen[str]], *words: str, **settings: object) -> subprocess.Popen[str]:
-    if settings:
-        write_settings(settings_path(), PlayerSettings(**settings))  # type: ignore[arg-type]
-    app.append(subprocess.Popen([*APP, *words], stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True))
-    return app[-1]
 
 
 def close_the_window() -> None:
@@ -69,7 +30,7 @@ def close_the_window() -> None:
 
 
 def test_closing_leaves_it_in_the_background_and_a_second_start_brings_it_back(
-    app: list[subprocess.Popen[str]], window_manager: None
+    app: list[Process], window_manager: None
 ) -> None:
     first = begin(app, told_background=True)
     wait_until(lambda: windows() and status() is not None, "the window is there", 0.1)
@@ -81,14 +42,14 @@ def test_closing_leaves_it_in_the_background_and_a_second_start_brings_it_back(
     second = begin(app, "other")
     assert second.wait(PATIENCE) == 0
     wait_until(windows, "the window is there again", 0.1)
-    wait_until(lambda: (told := status()) is not None and told.profile == "other", "it opened what was asked for", 0.1)
+    wait_playing("other")
     stopped = subprocess.run([sys.executable, "-m", "nubshift", "stop"], check=False, timeout=PATIENCE)
     assert stopped.returncode == 0
     assert first.wait(PATIENCE) == 0
     assert status() is None
 
 
-def test_where_the_player_wants_it_closing_quits(app: list[subprocess.Popen[str]], window_manager: None) -> None:
+def test_where_the_player_wants_it_closing_quits(app: list[Process], window_manager: None) -> None:
     first = begin(app, closing="quit")
     wait_until(lambda: windows() and status() is not None, "the window is there", 0.1)
     close_the_window()
@@ -96,9 +57,9 @@ def test_where_the_player_wants_it_closing_quits(app: list[subprocess.Popen[str]
     wait_until(lambda: status() is None, "the runner ended too", 0.1)
 
 
-def test_hidden_at_first_it_answers_commands(app: list[subprocess.Popen[str]], window_manager: None) -> None:
+def test_hidden_at_first_it_answers_commands(app: list[Process], window_manager: None) -> None:
     begin(app, "--hidden")
-    wait_until(lambda: (told := status()) is not None and told.profile is not None, "it plays", 0.1)
+    wait_playing()
     assert not windows()
 
     def command(*words: str) -> str:
@@ -124,21 +85,20 @@ def test_hidden_at_first_it_answers_commands(app: list[subprocess.Popen[str]], w
 
 @pytest.mark.parametrize("killed", ["window", "runner", "both"])
 def test_killed_in_the_background_the_next_start_finds_its_way(
-    app: list[subprocess.Popen[str]], killed: str, window_manager: None
+    app: list[Process], killed: str, window_manager: None
 ) -> None:
     first = begin(app, "--hidden")
-    wait_until(lambda: (told := status()) is not None and told.profile is not None, "it plays", 0.1)
-    children = Path(f"/proc/{first.pid}/task/{first.pid}/children").read_text().split()
-    runner = int(children[0])
+    wait_playing()
+    runner = runner_of(first)
     for which, pid in (("window", first.pid), ("runner", runner)):
         if killed in (which, "both"):
             os.kill(pid, signal.SIGKILL)
     if killed == "runner":
-        wait_until(lambda: (told := status()) is not None and told.profile is not None, "another runner plays", 0.1)
+        wait_playing()
         return
     first.wait(PATIENCE)
     begin(app, "--hidden")
-    wait_until(lambda: (told := status()) is not None and told.profile is not None, "it plays again", 0.1)
+    wait_playing()
 
 
 def test_commands_say_that_nothing_is_running() -> None:
@@ -149,7 +109,7 @@ def test_commands_say_that_nothing_is_running() -> None:
 
 
 def test_the_tray_shows_what_is_in_use_and_works(
-    app: list[subprocess.Popen[str]], monkeypatch: pytest.MonkeyPatch, window_manager: None
+    app: list[Process], monkeypatch: pytest.MonkeyPatch, window_manager: None
 ) -> None:
     """The tray of a desktop, on a bus of its own, by the StatusNotifierItem and menu interfaces."""
     bus = subprocess.Popen(
@@ -170,7 +130,7 @@ def test_the_tray_shows_what_is_in_use_and_works(
     assert panel.stdout.readline() == "ready\n"
     first = begin(app, "--hidden")
     assert panel.stdout.readline() == "item\n"
-    wait_until(lambda: (told := status()) is not None and told.profile is not None, "it plays", 0.1)
+    wait_playing()
 
     def say(word: str) -> None:
         assert panel.stdin is not None
@@ -199,14 +159,12 @@ def test_the_tray_shows_what_is_in_use_and_works(
                 stream.close()
 
 
-def test_a_game_that_was_started_with_its_profile_outlives_the_window(
-    app: list[subprocess.Popen[str]], window_manager: None
-) -> None:
+def test_a_game_that_was_started_with_its_profile_outlives_the_window(app: list[Process], window_manager: None) -> None:
     path = profile_folder() / "deep.nubshift.json"
     ProfileFile(path).write(made({"base": {"south": "A"}}))
     words = ["play", "deep", "--source", "sim:moss", "--sink", "record:/dev/null", "--", "sleep", "3000"]
     game = subprocess.Popen([sys.executable, "-m", "nubshift", *words], stderr=subprocess.PIPE, text=True)
-    wait_until(lambda: (told := status()) is not None and told.profile == "deep", "the game plays", 0.1)
+    wait_playing("deep")
     window = begin(app)
     wait_until(windows, "the window is there", 0.1)
     window.terminate()

@@ -10,14 +10,16 @@ import os
 import sys
 from pathlib import Path
 from typing import Any
+from unittest.mock import patch
 
 from PyQt6.QtCore import QSocketNotifier
 
-import nubshift.app.main as program
+from nubshift.app.main import run
+from nubshift.app.window import MainWindow
 from nubshift.protocol.messages import Steer
 
 
-class Steered(program.MainWindow):
+class Steered(MainWindow):
     """The window, worked from outside."""
 
     def __init__(self, *things: Any) -> None:
@@ -32,5 +34,5 @@ class Steered(program.MainWindow):
 
 
 if __name__ == "__main__":
-    program.MainWindow = Steered  # type: ignore[misc]
-    sys.exit(program.run(Path(sys.argv[1]), ["sim:moss"], "xtest", None, hidden=True))
+    with patch("nubshift.app.main.MainWindow", Steered):
+        sys.exit(run(Path(sys.argv[1]), ["sim:moss"], "xtest", None, hidden=True))

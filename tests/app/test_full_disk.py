@@ -2,10 +2,16 @@
 
 from __future__ import annotations
 
+import contextlib
 import errno
 import os
+import shutil
+import subprocess
+import sys
+import tempfile
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+from pathlib import Path
 
 import pytest
 
@@ -23,9 +29,18 @@ from tests.app.conftest import Hand
 TROUBLES = {errno.ENOSPC: "No space left on device", errno.EROFS: "Read-only file system"}
 
 
+SMALL_DISK = "NUBSHIFT_TEST_DISK"
+"""Names a file system of these tests' own, where there is one."""
+
+
 @contextmanager
 def failing(number: int) -> Iterator[None]:
-    """No file can be written."""
+    """No file can be written: on a file system of our own really, else as far as our code can tell."""
+    disk = os.environ.get(SMALL_DISK)
+    if disk is not None:
+        with full(Path(disk)) if number == errno.ENOSPC else read_only(disk):
+            yield
+        return
 
     def fails(*_unused: object, **_more: object) -> object:
         raise OSError(number, os.strerror(number))
@@ -33,6 +48,26 @@ def failing(number: int) -> Iterator[None]:
     with pytest.MonkeyPatch.context() as patched:
         patched.setattr("nubshift.model.store.tempfile.mkstemp", fails)
         yield
+
+
+@contextmanager
+def full(disk: Path) -> Iterator[None]:
+    ballast = disk / "ballast"
+    with ballast.open("wb", buffering=0) as file, contextlib.suppress(OSError):
+        for size in (1 << 16, 1):
+            with contextlib.suppress(OSError):
+                while file.write(bytes(size)):
+                    pass
+    assert shutil.disk_usage(disk).free == 0
+    yield
+    ballast.unlink()
+
+
+@contextmanager
+def read_only(disk: str) -> Iterator[None]:
+    subprocess.run(["mount", "-o", "remount,ro", disk], check=True)
+    yield
+    subprocess.run(["mount", "-o", "remount,rw", disk], check=True)
 
 
 @pytest.fixture
@@ -90,3 +125,23 @@ def test_a_command_line_import_on_a_full_disk_fails_with_the_reason(
     with failing(errno.ENOSPC):
         assert main(["import", str(demo_folder() / "quillgate.nubshift.json")]) == 1
     assert "No space left on device" in capsys.readouterr().err
+
+
+@pytest.mark.skipif(SMALL_DISK in os.environ, reason="this is it")
+def test_the_same_on_a_disk_that_is_really_full_and_one_that_is_really_read_only() -> None:
+    """All of the above once more, on a file system of 16 MB, in a name space of its own."""
+    here = ["unshare", "--mount", "--map-root-user"]
+    small = 'mount -t tmpfs -o size=16m none "$0" && exec "$@"'
+    with tempfile.TemporaryDirectory() as disk:  # the path of a socket in it has at most 107 letters
+        if subprocess.run([*here, "sh", "-c", small, disk, "true"], check=False).returncode:
+            pytest.skip("this machine lets nobody have a file system of their own")
+        tests = [sys.executable, "-m", "pytest", "-p", "no:cacheprovider", f"--basetemp={disk}/t", __file__]
+        done = subprocess.run(
+            [*here, "sh", "-c", small, disk, *tests],
+            env=os.environ | {SMALL_DISK: disk},
+            capture_output=True,
+            text=True,
+            check=False,
+        )
+    assert done.returncode == 0, done.stdout + done.stderr
+    assert "5 passed, 1 skipped" in done.stdout, done.stdout

@@ -168,6 +168,20 @@ def test_the_window_comes_first_then_what_is_kept(start: Callable[..., Talk], tm
     talk.wait_newest(Status, lambda s: s.profile == "mine")  # it is open, and nothing else is running
 
 
+def test_one_that_is_kept_and_deleted_is_stayed_on_no_more(start: Callable[..., Talk]) -> None:
+    talk = start()
+    talk.say(Use(made({"base": {"south": "M"}}), 1, switch=True, name="mine"))
+    talk.say(Shown(True))
+    talk.say(Keep("salt"))
+    talk.wait_newest(Status, lambda s: s.profile == "salt")
+    talk.say(Withhold(True))
+    talk.wait_newest(Status, lambda s: s.profile == "mine")
+    (profile_folder() / "salt.nubshift.json").unlink()
+    talk.say(Withhold(False))
+    assert "chosen automatically again" in talk.wait(Notice, severity="error").text
+    assert talk.wait_newest(Status, lambda s: s.kept is None).profile == "mine"
+
+
 def test_rules_that_change_count_at_once(start: Callable[..., Talk], tmp_path: Path) -> None:
     talk = start()
     with program(tmp_path / "ferrowdeep"):

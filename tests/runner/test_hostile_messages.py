@@ -41,6 +41,7 @@ class Stage:
         self.talk = Talk(self.path)
         self.talk.say(m.Use(PROFILE, 1, switch=True))
         self.talk.wait(m.Used, edit=1)
+        self.talk.say(m.Keep(None))
         self.talk.say(m.Choose("sim:moss"))
         self.talk.say(m.SetLive(True))
         self.talk.say(m.Withhold(False))

@@ -293,6 +293,12 @@ class AutomaticProfile:
     def _take_loaded(self, ready: Ready, now: Micros) -> None:
         self._asked = ""
         if ready.compiled is None:
+            if self.choice.cause == "kept" and self.kept == ready.name:  # its file is gone, or can't be read any more
+                self._tell(
+                    "error", _("{trouble}. The profile is chosen automatically again.").format(trouble=ready.trouble)
+                )
+                self.keep(None, now)
+                return
             if ready.trouble not in self._troubled:
                 self._troubled.add(ready.trouble)
                 self._tell("error", f"{ready.trouble}.")

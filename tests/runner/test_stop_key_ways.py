@@ -10,6 +10,7 @@ import evdev
 import pytest
 from evdev import ecodes
 
+from nubshift.devices.discovery import Monitor, Plug
 from nubshift.devices.keyboards import KeyboardsKey
 from nubshift.events import VIRTUAL_PHYS
 from nubshift.model.player_settings import PlayerSettings, write_settings
@@ -77,6 +78,9 @@ class Keyboard:
         self.gone = False
         self.fd = os.pipe()[0]
 
+    def active_keys(self) -> list[int]:
+        return []
+
     def capabilities(self) -> dict[int, tuple[int, ...]]:
         return {ecodes.EV_KEY: self.keys}
 
@@ -109,7 +113,11 @@ def keyboards(monkeypatch: pytest.MonkeyPatch) -> dict[str, Keyboard]:
     return found
 
 
-def test_a_keyboard_is_read_for_the_one_key_with_its_modifiers(keyboards: dict[str, Keyboard]) -> None:
+def test_a_keyboard_is_read_for_the_one_key_with_its_modifiers(
+    keyboards: dict[str, Keyboard], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    plugs: list[Plug] = []
+    monkeypatch.setattr(Monitor, "read", lambda _: [plugs.pop(0) for _ in list(plugs)])
     key = KeyboardsKey(ecodes.KEY_END, CTRL)
     keyboard = keyboards["keyboard"]
     assert keyboards["mouse"].closed
@@ -123,9 +131,18 @@ def test_a_keyboard_is_read_for_the_one_key_with_its_modifiers(keyboards: dict[s
         keyboard.events = events
         assert key.pressed() == heard
     keyboard.gone = True
-    with pytest.raises(OSError, match="no keyboard is left"):
-        key.pressed()
+    assert not key.pressed()
+    assert keyboard.closed
+    for _ in range(2):  # the second goes, and another one comes by its name, before anybody looks
+        keyboards["another"] = other = Keyboard(TYPING, "usb-2")
+        plugs += [Plug("another", False), Plug("another", True)]
+        assert not key.pressed()
+    other.events = [(ecodes.KEY_LEFTCTRL, 1), (ecodes.KEY_END, 1)]
+    assert key.pressed(), "one that was plugged in later is read as well"
     key.close()
+    assert other.closed
+    with pytest.raises(OSError, match="no keyboard may be read"):
+        KeyboardsKey(ecodes.KEY_F13, CTRL)
 
 
 def test_keyboards_are_read_only_with_consent(keyboards: dict[str, Keyboard], monkeypatch: pytest.MonkeyPatch) -> None:

@@ -96,3 +96,9 @@ def test_turns_through_every_driver_with_motion() -> None:
 @pytest.mark.vm
 def test_the_laboratory_as_real_nodes() -> None:
     assert inside("laboratory_inside.py", b"{}", "--udev").count("proven:") == 3
+
+
+@pytest.mark.vm
+def test_the_menu_and_the_stop_key_with_real_devices() -> None:
+    said = inside("menu_inside.py", profile_text(made({"base": {"south": "A"}})))
+    assert said.count("proven:") == 4

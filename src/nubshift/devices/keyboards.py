@@ -11,6 +11,7 @@ import select
 import evdev
 from evdev import ecodes
 
+from nubshift.devices.discovery import Monitor
 from nubshift.events import VIRTUAL_PHYS
 
 DOWN = (1, 2)
@@ -20,48 +21,76 @@ TYPING = (ecodes.KEY_A, ecodes.KEY_ENTER)
 
 
 class KeyboardsKey:
-    """Hears one key, by its code and those of its modifiers. Raises OSError where no keyboard may be read."""
+    """Hears one key, by its code and those of its modifiers, also of keyboards that come later.
+
+    Raises OSError where no keyboard may be read.
+    """
 
     def __init__(self, code: int, modifiers: tuple[tuple[int, ...], ...]) -> None:
         """`modifiers` has for each the codes of its keys, of which one must be down."""
         self._code, self._modifiers = code, modifiers
-        self._down: set[int] = set()
-        self._keyboards = [device for path in evdev.list_devices() if (device := _keyboard(path, code)) is not None]
-        if not self._keyboards:
-            raise OSError("no keyboard may be read")
+        self._keyboards: dict[str, evdev.InputDevice[str]] = {}
+        self._down: dict[str, set[int]] = {}
+        """What is down on each of them."""
+        self._monitor = Monitor()
         self._poll = select.epoll()
-        for device in self._keyboards:
+        self._poll.register(self._monitor.fileno(), select.EPOLLIN)
+        for path in evdev.list_devices():
+            self._open(path)
+        if not self._keyboards:
+            self.close()
+            raise OSError("no keyboard may be read")
+
+    def _open(self, path: str) -> None:
+        if path not in self._keyboards and (device := _keyboard(path, self._code)) is not None:
+            self._keyboards[path], self._down[path] = device, set(device.active_keys())
             self._poll.register(device.fd, select.EPOLLIN)
 
+    def _drop(self, path: str) -> None:
+        """One that is gone. What was held on it is held no more."""
+        device = self._keyboards.pop(path)
+        del self._down[path]
+        with contextlib.suppress(OSError):
+            self._poll.unregister(device.fd)
+        with contextlib.suppress(OSError):
+            device.close()
+
     def fileno(self) -> int:
-        """Readable when any of them was."""
+        """Readable when a key of any of them, or a keyboard, came or went."""
         return self._poll.fileno()
 
     def pressed(self) -> bool:
-        """Whether it was pressed since this was asked last. Raises OSError when the last keyboard is gone."""
+        """Whether it was pressed since this was asked last."""
+        for plug in self._monitor.read():
+            if plug.added:
+                self._open(plug.path)
+            elif plug.path in self._keyboards:  # another one may come by the same name
+                self._drop(plug.path)
         found = False
-        for device in list(self._keyboards):
+        for path, device in list(self._keyboards.items()):
             try:
                 while (event := device.read_one()) is not None:
                     if event.type == ecodes.EV_KEY:
-                        found = self._take(event.code, event.value) or found
+                        found = self._take(path, event.code, event.value) or found
+                    elif event.type == ecodes.EV_SYN and event.code == ecodes.SYN_DROPPED:
+                        self._down[path] = set(device.active_keys())
             except OSError:
-                self._keyboards.remove(device)
-                device.close()
-        if not self._keyboards:
-            raise OSError("no keyboard is left")
+                self._drop(path)
         return found
 
-    def _take(self, code: int, value: int) -> bool:
-        (self._down.add if value in DOWN else self._down.discard)(code)
-        return code == self._code and value == 1 and all(self._down.intersection(keys) for keys in self._modifiers)
+    def _take(self, path: str, code: int, value: int) -> bool:
+        down = self._down[path]
+        (down.add if value in DOWN else down.discard)(code)
+        if code != self._code or value != 1:
+            return False
+        every = set().union(*self._down.values())
+        return all(every.intersection(keys) for keys in self._modifiers)
 
     def close(self) -> None:
         """Read none any more."""
+        for path in list(self._keyboards):
+            self._drop(path)
         self._poll.close()
-        for device in self._keyboards:
-            with contextlib.suppress(OSError):
-                device.close()
 
 
 def _keyboard(path: str, code: int) -> evdev.InputDevice[str] | None:

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from faults import files, kills, messages
+import pytest
+
+from faults import files, hostile, kills, messages
 from nubshift.model.store import read_profile
 from nubshift.protocol.messages import Use
 from nubshift.protocol.paths import demo_folder
@@ -13,6 +15,16 @@ def test_mutated_files_are_read_or_refused() -> None:
     assert not faults, faults[:3]
     assert counts["good"] > 10
     assert counts["refused"] > 500
+
+
+def test_profiles_made_to_hurt_do_not(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Those that once did; how long they take is for the bench, an end of it for here."""
+    for name in ("XDG_DATA_HOME", "XDG_CONFIG_HOME", "XDG_STATE_HOME", "QT_QPA_PLATFORM"):
+        monkeypatch.setenv(name, "")  # what the attack sets is taken back
+    whats = ("names twice at the end", "large numbers", "brackets and no end", "as much as is allowed")
+    counts, faults = hostile.attack(whats, most_seconds=hostile.PATIENCE / 2)
+    assert not faults, faults
+    assert counts.total() == 8
 
 
 def test_hostile_messages_do_not_end_the_runner() -> None:

@@ -15,11 +15,12 @@ from nubshift.errors import NubShiftError, ProfileError, StorageError
 from nubshift.model.controller_setup import ControllerSetup, read_setups, setup_text
 from nubshift.model.files import JsonTrouble, parse_json, read_bytes, read_text
 from nubshift.model.portions import copied
+from nubshift.model.profile import Command
 from nubshift.model.reach import read_reach
 from nubshift.model.reading import parse_profile
 from nubshift.model.results import read_results
 from nubshift.model.rules import MOST
-from nubshift.model.store import read_profile
+from nubshift.model.store import ProfileFile, read_profile
 from nubshift.model.stored_controllers import ControllersFile, Own, read_controllers, write_controllers
 from tests.support.profiles import made
 
@@ -191,3 +192,13 @@ def test_whatever_is_written_says_its_format_and_version(tmp_path: Path) -> None
     for text in map(json.loads, written):
         assert text["format"].startswith("nubshift-")
         assert text["version"] >= 1
+
+
+def test_a_profile_is_never_saved_larger_than_it_could_be_read(tmp_path: Path) -> None:
+    path = tmp_path / "large.nubshift.json"
+    notes = tuple(Command(f"c{number}", "Command", note="x" * 5000) for number in range(500))
+    with pytest.raises(StorageError, match=r"it would have 2,5\d\d,\d\d\d bytes, and a profile has at most 2,000,000"):
+        ProfileFile(path).write(made({"base": {}}, commands=notes))
+    assert not path.exists()
+    ProfileFile(path).write(made({"base": {}}, commands=notes[:300]))
+    assert len(read_profile(path).commands) == 300

@@ -10,6 +10,7 @@ import json
 import os
 import re
 import stat
+from collections import Counter
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any, TypeAlias, TypeVar
@@ -102,6 +103,8 @@ class JsonTrouble(Exception):
 
 
 _SPACED_NAME = re.compile(rb'"\s+:')
+_FAR_EXPONENT = re.compile(rb"\d[eE][+-]?\d\d\d")
+"""Numbers that the quick reader takes 20 µs each for; the careful one reads them as quickly as others."""
 _LONG_NUMBER = re.compile(rb"\d{%d}" % (MOST_DIGITS + 1))
 
 
@@ -110,6 +113,8 @@ def parse_json(data: bytes) -> Any:
 
     Strict: UTF-8, no name twice in one object, whole numbers of at most `MOST_DIGITS`, no endless depth.
     """
+    if _FAR_EXPONENT.search(data):
+        return _parsed_with_care(data)
     try:
         value = msgspec.json.decode(data)
         as_many = data.count(b'":') == msgspec.json.encode(value).count(b'":')  # a name that stands twice is lost
@@ -138,8 +143,7 @@ def _parsed_with_care(data: bytes) -> Any:
 def _object(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
     found = dict(pairs)
     if len(found) < len(pairs):
-        names = [name for name, _unused in pairs]
-        twice = next(name for name in names if names.count(name) > 1)
+        twice = next(name for name, times in Counter(name for name, _unused in pairs).items() if times > 1)
         raise JsonTrouble(_('"{twice}" appears twice in one object').format(twice=twice[:60]))
     return found
 

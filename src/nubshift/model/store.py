@@ -18,10 +18,18 @@ from nubshift.model.reading import parse_profile
 from nubshift.model.writing import profile_text
 from nubshift.texts import _
 
+MOST_BYTES = 2_000_000
+"""Of a profile's file: a hundred times what a person makes, and still read within a second whatever is in it."""
+
+
+def profile_bytes(path: Path) -> bytes:
+    """What is in a profile's file. Raises StorageError; see `read_bytes`."""
+    return read_bytes(path, MOST_BYTES)
+
 
 def read_profile(path: Path) -> Profile:
     """The profile in the file `path`. Raises StorageError (can't be read) or ProfileError (can't be used)."""
-    return parse_profile(read_bytes(path), str(path))
+    return parse_profile(profile_bytes(path), str(path))
 
 
 def write_atomically(path: Path, data: bytes) -> None:
@@ -72,7 +80,7 @@ class ProfileFile:
 
     def read(self) -> Profile:
         """The profile on disk. Raises StorageError or ProfileError; the file stays as it is."""
-        data = read_bytes(self.path)
+        data = profile_bytes(self.path)
         profile = parse_profile(data, str(self.path))
         self._known = data
         return profile
@@ -81,7 +89,7 @@ class ProfileFile:
         """What another program wrote since this was read or written, or None. Raises StorageError."""
         if not os.path.lexists(self.path):
             return None
-        there = read_bytes(self.path)
+        there = profile_bytes(self.path)
         return None if there == self._known else there
 
     def take_over(self, data: bytes) -> Profile:
@@ -98,6 +106,12 @@ class ProfileFile:
         data = profile_text(profile)
         if data == self._known and self.path.exists():
             return None
+        if len(data) > MOST_BYTES:
+            raise StorageError(
+                _("{path} could not be saved: it would have {size:,} bytes, and a profile has at most {most:,}").format(
+                    path=self.path, size=len(data), most=MOST_BYTES
+                )
+            )
         aside = self._put_aside()
         write_atomically(self.path, data)
         self._known = data

@@ -13,8 +13,7 @@ from typing import NamedTuple
 from nubshift.errors import StorageError
 from nubshift.model.files import private_folder, read_bytes
 from nubshift.model.profile import SUFFIX, Profile
-from nubshift.model.reading import parse_profile
-from nubshift.model.store import write_atomically
+from nubshift.model.store import read_profile, write_atomically
 from nubshift.texts import _
 
 FOLDER = "versions"
@@ -37,7 +36,7 @@ class Version(NamedTuple):
 
     def read(self) -> Profile:
         """The profile as it was. Raises StorageError or ProfileError."""
-        return parse_profile(read_bytes(self.path), str(self.path))
+        return read_profile(self.path)
 
 
 def folder_of(profile: Path) -> Path:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import time
 from collections.abc import Callable
 from pathlib import Path
+from typing import NamedTuple
 
 from msgspec.structs import replace
 from PyQt6.QtCore import QFileSystemWatcher, QObject, pyqtSignal
@@ -13,11 +14,10 @@ from nubshift.app.document.open_document import OpenDocument
 from nubshift.app.painting.timing import every, once
 from nubshift.errors import ProfileError, StorageError
 from nubshift.model.exchange import Synced, digest, move, read_synced, write_synced
-from nubshift.model.files import read_bytes
 from nubshift.model.powers import powers
 from nubshift.model.profile import SUFFIX, Profile
 from nubshift.model.reading import parse_profile
-from nubshift.model.store import profile_paths, read_profile, write_atomically
+from nubshift.model.store import profile_bytes, profile_paths, read_profile, write_atomically
 from nubshift.model.versions import Sessions, utc_now
 from nubshift.model.writing import profile_text
 from nubshift.protocol.paths import with_tilde
@@ -29,6 +29,22 @@ AGAIN_MS = 30_000
 """Some file systems tell nothing of changes."""
 STILL_SECONDS = 5.0
 """Nobody edits a profile that was not edited for so long."""
+
+
+class _Known(NamedTuple):
+    """What was read from a file, and what tells it apart: of two spellings of one profile the same."""
+
+    data: bytes
+    digest: str
+    meaning: Profile | ProfileError
+
+
+def _known(data: bytes, path: Path) -> _Known:
+    try:
+        profile = parse_profile(data, str(path))
+    except ProfileError as error:
+        return _Known(data, digest(data), error)
+    return _Known(data, digest(profile_text(profile)), profile)
 
 
 class SyncedFolder(QObject):
@@ -50,7 +66,7 @@ class SyncedFolder(QObject):
         self.conflicts: list[Path] = []
         self._asked: object = []
         self._told: set[str] = set()
-        self._digests: dict[Path, tuple[bytes, str]] = {}
+        self._known: dict[Path, _Known] = {}
         self._edited_at = -STILL_SECONDS
         self._watch = QFileSystemWatcher(self)
         self._look = once(self, LOOK_MS, self.exchange)
@@ -104,7 +120,7 @@ class SyncedFolder(QObject):
                 self._exchange_one(name, folder, common)
             except (StorageError, ProfileError) as error:
                 self._tell_once("error", f"{error}")
-        asked = [(path, self._digests.get(path)) for path in (*self.offered, *self.conflicts)]
+        asked = [(path, self._known.get(path)) for path in (*self.offered, *self.conflicts)]
         if asked != self._asked:
             self._asked = asked
             self.waits.emit()
@@ -124,13 +140,13 @@ class SyncedFolder(QObject):
 
     def _exchange_one(self, name: str, folder: Path, common: dict[str, str]) -> None:
         here, there = self._own / name, folder / name
-        ours, mine = self._read(here) or (None, None)
-        theirs, other = self._read(there) or (None, None)
+        ours, theirs = self._read(here), self._read(there)
+        mine, other = ours and ours.digest, theirs and theirs.digest
         match move(mine, other, common.get(name), self._gives):
             case "same" if mine is not None:
                 common[name] = mine
             case "give" if ours is not None and mine is not None and self._is_still(here):
-                write_atomically(there, ours)
+                write_atomically(there, ours.data)
                 common[name] = mine
             case "take" if theirs is not None and other is not None and self._is_still(here):
                 if self._take(here, there, theirs):
@@ -152,18 +168,20 @@ class SyncedFolder(QObject):
         self._look.start(round(STILL_SECONDS * 1000))
         return False
 
-    def _take(self, here: Path, there: Path, theirs: bytes) -> bool:
+    def _take(self, here: Path, there: Path, theirs: _Known) -> bool:
         """Their version becomes ours, ours stays in the history; returns whether it did.
 
         What can do more than ours, as type text, has to be looked at first.
         """
-        fresh, before = parse_profile(theirs, str(there)), read_profile(here)
+        if isinstance(theirs.meaning, ProfileError):
+            raise theirs.meaning
+        fresh, before = theirs.meaning, read_profile(here)
         if set(powers(fresh)) - set(powers(before)):
             self.conflicts.append(there)
             return False
         if here != self._document.file.path:
-            Sessions(here, utc_now()).opened(read_bytes(here))
-        write_atomically(here, theirs)
+            Sessions(here, utc_now()).opened(profile_bytes(here))
+        write_atomically(here, theirs.data)
         self.noticed.emit(
             "info",
             _("{title} was updated from {path}. The version before is in its history.").format(
@@ -179,23 +197,19 @@ class SyncedFolder(QObject):
         try:
             synced = read_synced(self._state)
             if found is not None and synced.folder == str(there.parent):
-                write_synced(self._state, replace(synced, common={**synced.common, there.name: found[1]}))
+                write_synced(self._state, replace(synced, common={**synced.common, there.name: found.digest}))
                 self._look.start()
         except StorageError as error:
             self._tell_once("error", f"{error}.")
 
-    def _read(self, path: Path) -> tuple[bytes, str] | None:
-        """What is in a file, and what tells it apart: of two spellings of one profile the same. Raises StorageError."""
+    def _read(self, path: Path) -> _Known | None:
+        """What is in a file; None where there is none. Raises StorageError."""
         if not path.exists():
             return None
-        data = read_bytes(path)
-        known = self._digests.get(path)
-        if known is None or known[0] != data:
-            try:
-                meant = profile_text(parse_profile(data, str(path)))
-            except ProfileError:
-                meant = data
-            known = self._digests[path] = data, digest(meant)
+        data = profile_bytes(path)
+        known = self._known.get(path)
+        if known is None or known.data != data:
+            known = self._known[path] = _known(data, path)
         return known
 
     def _tell_once(self, severity: str, text: str) -> None:

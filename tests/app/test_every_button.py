@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QAbstractButton, QApplication, QFileDialog, QMessage
 from nubshift.app.document import subject
 from nubshift.protocol.paths import demo_folder
 from tests.app.conftest import Hand
+from tests.support.settling import settle
 
 MOST = 40
 """Buttons pressed in one place; more come only where pressing makes ever new ones."""
@@ -45,14 +46,14 @@ def press_all(hand: Hand, within: Callable[[], QWidget], again: Callable[[], Non
     pressed: set[tuple[str, str, str]] = set()
     for _ in range(MOST):
         again()
-        QApplication.processEvents()
+        settle()
         found = next((b for b in buttons(within()) if key_of(b) not in pressed), None)
         if found is None:
             break
         pressed.add(key_of(found))
         bring_in(found)
         hand.click(found)
-        QApplication.processEvents()
+        settle()
         popup = QApplication.activePopupWidget()
         while popup is not None:
             popup.close()
@@ -120,5 +121,5 @@ def test_every_action_of_the_menu_can_be_done(start: Callable[..., Hand], no_dia
     for action in list(hand.window.actions_table):
         if action.id != "quit" and action.enabled():
             action.run()
-            QApplication.processEvents()
+            settle()
             hand.press(Qt.Key.Key_Escape, hand.window)

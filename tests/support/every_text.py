@@ -57,6 +57,7 @@ from nubshift.model.writing import profile_text
 from nubshift.protocol.paths import profile_folder
 from stage import Stage
 from tests.support.profiles import four, made, sends
+from tests.support.settling import settle
 
 # Names of a person's own are digits here, so that they are no words in any language.
 FIRST: dict[str, Any] = {
@@ -129,7 +130,7 @@ def cut_off(widget: QWidget) -> bool:
 
 def look(window: QWidget) -> None:
     """Tell every text that is in a window now."""
-    QApplication.processEvents()
+    settle()
     for widget in (window, *window.findChildren(QWidget)):
         if not widget.isVisible():
             continue

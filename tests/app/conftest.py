@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+import gc
 import threading
 from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Any
 
 import pytest
-from PyQt6.QtCore import QEvent, QPoint, QPointF, Qt
+from PyQt6 import sip
+from PyQt6.QtCore import QEvent, QPoint, QPointF, Qt, QTimer
 from PyQt6.QtWidgets import QApplication, QMenu, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
@@ -98,16 +100,24 @@ class Hand:
         return read_profile(self.studio.document.file.path)
 
 
+def running_timers() -> list[QTimer]:
+    """All that would still call something."""
+    found = [thing for thing in gc.get_objects() if type(thing) is QTimer]
+    return [timer for timer in found if not sip.isdeleted(timer) and timer.isActive()]
+
+
 @pytest.fixture(autouse=True)
 def nothing_left(qapp: QApplication) -> Iterator[None]:
     """No window, thread or running timer outlives its test."""
-    threads, windows = set(threading.enumerate()), set(QApplication.topLevelWidgets())
+    threads, windows, timers = set(threading.enumerate()), set(QApplication.topLevelWidgets()), running_timers()
     yield
     qapp.sendPostedEvents(None, QEvent.Type.DeferredDelete)
     qapp.processEvents()
     left = [window for window in set(QApplication.topLevelWidgets()) - windows if window.isVisible()]
     assert not left, left
     assert not {thread for thread in threading.enumerate() if thread.is_alive()} - threads
+    late = [timer for timer in running_timers() if timer not in timers]
+    assert not late, [(timer.parent(), timer.interval(), timer.isSingleShot()) for timer in late]
 
 
 @pytest.fixture

@@ -60,7 +60,7 @@ def test_how_a_half_is_held_is_chosen_and_kept(hand: Hand) -> None:
 def test_one_that_comes_back_to_a_taken_seat_is_offered(hand: Hand) -> None:
     one = ControllerInfo("evdev:a", "Fern pad", ("south",), key="fern", how="conventions")
     other = ControllerInfo("evdev:b", "Larch pad", ("south",), key="larch", how="conventions")
-    follow = hand.window._coming.follow
+    follow = hand.window._shown._coming.follow
     status = replace(settled(hand), controllers=(one, other), fills={"1": (PartOf("evdev:a"),)})
     follow(status)
     follow(replace(status, controllers=(other,), fills={"1": (PartOf("evdev:b"),)}))

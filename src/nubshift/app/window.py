@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
-from PyQt6.QtCore import QMimeData, QPoint, Qt, pyqtSignal
-from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QHideEvent, QKeyEvent, QPalette, QShowEvent
+from PyQt6.QtCore import QPoint, Qt, pyqtSignal
+from PyQt6.QtGui import QCloseEvent, QHideEvent, QKeyEvent, QPalette, QShowEvent
 from PyQt6.QtWidgets import QApplication, QLineEdit, QMainWindow, QStackedWidget, QVBoxLayout, QWidget
 
 from nubshift.app.card.content import Card, card_of
@@ -17,7 +17,6 @@ from nubshift.app.client.mirror import Mirror
 from nubshift.app.client.playing import Playing
 from nubshift.app.client.steering import Steering
 from nubshift.app.client.watching import Watching
-from nubshift.app.controllers.coming import Coming
 from nubshift.app.controllers.store import ControllerStore
 from nubshift.app.controllers.workspace import ControllersWorkspace
 from nubshift.app.document.placement import FingerPlacement
@@ -27,8 +26,10 @@ from nubshift.app.during_play import DuringPlay
 from nubshift.app.map.workspace import MapWorkspace
 from nubshift.app.painting.key_labels import KeyLabels
 from nubshift.app.painting.theme import Look
+from nubshift.app.profile_drop import ProfileDrop
 from nubshift.app.profile_files import ProfileFiles
 from nubshift.app.profiles.workspace import ProfilesWorkspace, ShelfWays
+from nubshift.app.runner_shown import RunnerShown
 from nubshift.app.searching import Searching
 from nubshift.app.settings_in_force import SettingsInForce
 from nubshift.app.shell.choice_menu import choice_menu
@@ -53,16 +54,9 @@ from nubshift.app.trying.workspace import TryWorkspace, results_path
 from nubshift.app.tune.workspace import TuneWorkspace
 from nubshift.app.window_actions import Ways, WindowActions
 from nubshift.model.stored_controllers import Calibration
-from nubshift.protocol.messages import Keep, SetLive, Shown, Status
+from nubshift.protocol.messages import Keep, SetLive, Shown
 from nubshift.protocol.paths import settings_path
 from nubshift.texts import _
-
-
-def _dropped(mime: QMimeData | None) -> list[Path]:
-    """The files that may be profiles among what is dragged."""
-    urls = mime.urls() if mime is not None and mime.hasUrls() else []
-    return [path for url in urls if url.isLocalFile() and (path := Path(url.toLocalFile())).suffix == ".json"]
-
 
 SMALLEST = (1080, 620)
 """A small laptop less its panels and the window's frame: everything can be reached there, by scrolling."""
@@ -93,14 +87,12 @@ class MainWindow(QMainWindow):
         self.recording = Recording()
         self.live = Mirror(self)
         self.label_of = KeyLabels()
-        self._shown: object = None
         self.must_end = False
         self.settings = settings or SettingsStore(settings_path())
         self.stays: Callable[[], bool] = lambda: False
         """Whether the program goes on when the window is closed; see `shell/background`."""
         self.at_play = AtPlay(studio, link, folder)
         self.playing = playing = Playing(studio, link, self.live, self.at_play, folder)
-        studio.document.opened.connect(self._opened)
         self.controller_store = ControllerStore(folder.parent / "controllers.json", folder.parent / "controllers", link)
         self.in_use = ControllerInUse(link, studio.selection)
         self.grasp = FingerPlacement(folder.parent / "reach.json", studio, lambda: self.in_use.info)
@@ -115,7 +107,6 @@ class MainWindow(QMainWindow):
         self.range = TryWorkspace(stage, link, watching, self.label_of, self.results)
         self.controllers = ControllersWorkspace(stage, link, self.controller_store)
         self.stored = PlayerFiles(studio, link, folder, self.settings)
-        self._coming = Coming(self.controller_store, self.notices.offer)
         self.now = NowStrip(self.at_play.live, look, self.name_of, self.label_of)
         self._make_sheets()
         self.searching = Searching(stage, look, self.map, lambda: self.actions_table, self)
@@ -123,19 +114,7 @@ class MainWindow(QMainWindow):
         self.files = ProfileFiles(
             studio.document, self.shelf, self.map.keys.take_text, self.bring_in, self._card, self.label_of, self
         )
-        self.profiles = ProfilesWorkspace(
-            stage,
-            link,
-            self.shelf,
-            self.stored,
-            ShelfWays(
-                lambda: self.show_workspace("map"),
-                self.beginning.ask,
-                self.files.open_file,
-                self.files.export_file,
-                self.files.write_card,
-            ),
-        )
+        self.profiles = self._make_profiles(stage)
         self._lay_out()
         self.guard = FocusGuard(application(), link)
         self.capture = KeyCapture(application(), studio, self.recording)
@@ -169,7 +148,6 @@ class MainWindow(QMainWindow):
         self.setWindowTitle(_("Nub Shift"))
         self.resize(1280, 800)
         self.setMinimumSize(*SMALLEST)
-        self.setAcceptDrops(True)
 
     def _make_sheets(self) -> None:
         """What comes over the window, and over the game."""
@@ -186,6 +164,21 @@ class MainWindow(QMainWindow):
             self.notices,
             self.beginning.ask,
             self,
+        )
+
+    def _make_profiles(self, stage: Stage) -> ProfilesWorkspace:
+        return ProfilesWorkspace(
+            stage,
+            self.link,
+            self.shelf,
+            self.stored,
+            ShelfWays(
+                lambda: self.show_workspace("map"),
+                self.beginning.ask,
+                self.files.open_file,
+                self.files.export_file,
+                self.files.write_card,
+            ),
         )
 
     def _lay_out(self) -> None:
@@ -217,6 +210,20 @@ class MainWindow(QMainWindow):
 
     def _connect(self, wishes: Wishes) -> None:
         studio, link = self.studio, self.link
+        self._shown = RunnerShown(
+            studio,
+            link,
+            self.live,
+            self.in_use,
+            self.controller_store,
+            self.grasp,
+            self.top,
+            self.notices,
+            self.map,
+            self.settings_page,
+            self.now,
+            self.range.arena.hasFocus,
+        )
         self._synced = SyncedOffers(
             self.stored.synced,
             self.notices,
@@ -225,22 +232,14 @@ class MainWindow(QMainWindow):
             self.bring_in,
             lambda: self.show_workspace("profiles"),
         )
+        self._drop = ProfileDrop(self, self.bring_in)
         self.during_play.menu.held_off = lambda: self.settings_page.listens
         wishes.ask.connect(self.asker.ask)
-        studio.selection.seat_changed.connect(lambda: self.live.show_seat(studio.selection.seat))
-        studio.selection.seat_changed.connect(self._show_controller)
         studio.document.noticed.connect(self.notices.tell)
         studio.document.saved_changed.connect(self._show_titles)
         studio.document.opened.connect(self._show_titles)
         link.connected.connect(self._tell_shown)
-        link.status_changed.connect(self._status)
-        link.lost.connect(self._lost)
-        link.gave_up.connect(self._gave_up)
         studio.document.changed_outside.connect(self._changed_outside)
-        link.felt.connect(self.top.show_health)
-        link.noticed.connect(self.notices.tell)
-        self.controller_store.changed.connect(self._controllers_changed)
-        self.controller_store.noticed.connect(self.notices.tell)
         for teller in (self.controllers, self.profiles, self.stored, self.settings_page):
             teller.noticed.connect(self.notices.tell)
         self.now.let_through.connect(self.guard.let_through)
@@ -258,52 +257,9 @@ class MainWindow(QMainWindow):
         own = (self.grasp, self.controller_store, self.results)
         return [*self.stored.troubles(), *(one.trouble for one in own if one.trouble)]
 
-    # The runner
-
-    def _opened(self) -> None:
-        self.live.show_seat(self.studio.selection.seat)
-        self.map.hands.focus(self.studio.selection.control)
-
-    def _status(self, status: Status) -> None:
-        self._show_controller()
-        self.live.follow(status)
-        self._coming.follow(status)
-        self.top.show_status(status)
-        self.settings_page.show_status(status)
-        self.now.show_mode(status.live, status.withheld, self.range.arena.hasFocus())
-
-    def _controllers_changed(self) -> None:
-        self._show_controller()
-        self.top.show_status(self.link.status)
-
-    def _show_controller(self) -> None:
-        """Hands and words follow the controller in use."""
-        info = self.in_use.info
-        shown = info and (info.id, info.controls, info.shape, info.names, self.controller_store.labels(info))
-        if shown != self._shown:
-            self._shown = shown
-            self.studio.selection.call_controls(self.controller_store.names(info))
-            self.grasp.changed.emit()
-            if (
-                info is not None
-                and info.controls
-                and not set(self.studio.selection.control.split("+")) <= {*info.controls, "dpad"}
-            ):
-                self.studio.selection.select(self.grasp.controls[0])
-            self.map.inspector.refresh()
-
-    def _gave_up(self, text: str) -> None:
-        """The runner is not started again by itself."""
-        self.notices.offer("error", text, _("Start the runner"), self.link.start_again)
-        self.top.show_status(None, _("Not running"))
-
     def _changed_outside(self, text: str) -> None:
         """Another program changed the file, and its version is shown by now; one click brings back the one before."""
         self.notices.offer("warning", text, _("Undo"), self.studio.document.undo)
-
-    def _lost(self) -> None:
-        self.live.rest()
-        self.top.show_status(None)
 
     def set_live(self, on: bool) -> None:
         """Live or Paused."""
@@ -322,18 +278,6 @@ class MainWindow(QMainWindow):
             self.studio.document.open(path)
         elif self.profiles.beside.show_incoming(path, self.in_use.info):
             self.show_workspace("profiles")
-
-    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
-        """Profiles may be dropped anywhere."""
-        if event is not None and _dropped(event.mimeData()):
-            event.acceptProposedAction()
-
-    def dropEvent(self, event: QDropEvent | None) -> None:
-        """The first profile that was dropped."""
-        paths = _dropped(event.mimeData()) if event is not None else []
-        if paths and event is not None:
-            event.acceptProposedAction()
-            self.bring_in(paths[0])
 
     def _card(self) -> Card:
         """The card of the open profile, for the hands and the controller of this player."""
@@ -417,8 +361,11 @@ class MainWindow(QMainWindow):
         self._in_force.close()
         self.during_play.close()
         self.controllers.doctor.close_doctor()
-        self.stored.save()
+        self.stored.close()
+        self.studio.document.close()
         self.link.close()
+        for shown in (self.live, self.at_play.live):
+            shown.close()
         self.guard.close()
         self.capture.close()
         super().closeEvent(event)

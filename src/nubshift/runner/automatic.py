@@ -56,6 +56,26 @@ def idle() -> Compiled:
     return compiled(replace(profile, game=replace(profile.game, sees_controller=True)))
 
 
+class GameWithoutProfile:
+    """The one in front, told of once it has been there for a while. `told_at` is when; None where there is none."""
+
+    def __init__(self) -> None:
+        self._game: SeenProgram | None = None
+        self.told_at: Micros | None = None
+
+    def follow(self, game: SeenProgram | None, now: Micros) -> None:
+        """This one is in front now."""
+        if (game and game.pid) != (self._game and self._game.pid):
+            self._game, self.told_at = game, now + GAME_AFTER if game is not None else None
+
+    def due(self, now: Micros) -> SeenProgram | None:
+        """The one to tell of now."""
+        if self.told_at is None or now < self.told_at:
+            return None
+        self.told_at = None
+        return self._game
+
+
 class AutomaticProfile:
     """Keeps a session at the profile that is right now.
 
@@ -85,8 +105,7 @@ class AutomaticProfile:
         self._begin_at: Micros | None = now + LOOK_AFTER
         self.seen_game: Callable[[SeenProgram], None] = lambda _: None
         """Called with a game that is played without a profile, once it has been in front for a while."""
-        self._game: SeenProgram | None = None
-        self._game_at: Micros | None = None
+        self._without_profile = GameWithoutProfile()
         self._idle = idle() if fixed else session.played
         self._edited: Compiled | None = None
         self._loaded: dict[str, tuple[object, Compiled]] = {}
@@ -112,7 +131,7 @@ class AutomaticProfile:
     @property
     def next_deadline(self) -> Micros | None:
         """When the first look around is due."""
-        return earliest(self._begin_at, self._game_at)
+        return earliest(self._begin_at, self._without_profile.told_at)
 
     @property
     def why(self) -> str:
@@ -191,9 +210,9 @@ class AutomaticProfile:
             self._begin_at = None
             self._observing.begin()
             self._absent.begin()
-        if self._game_at is not None and now >= self._game_at and self._game is not None:
-            self._game_at = None
-            self.seen_game(self._game)
+        game = self._without_profile.due(now)
+        if game is not None:
+            self.seen_game(game)
         if self._absent.fileno() in ready:
             self._follow_absence(now)
         if self._seated.stop_controls.fires(now):
@@ -314,14 +333,8 @@ class AutomaticProfile:
     def _know(self, now: Micros, **facts: object) -> None:
         self._situation = replace(self._situation, **facts)
         self._choose()
-        self._look_for_game(now)
+        self._without_profile.follow(game_without_profile(self._rules, self._situation, self._around.games), now)
         self._follow(now)
-
-    def _look_for_game(self, now: Micros) -> None:
-        """A game without a profile, if one has just come in front."""
-        game = game_without_profile(self._rules, self._situation, self._around.games)
-        if (game and game.pid) != (self._game and self._game.pid):
-            self._game, self._game_at = game, now + GAME_AFTER if game is not None else None
 
     def _choose(self) -> None:
         before, self.choice = self.choice, choose(self._rules, self._situation)

@@ -37,6 +37,11 @@ class Turnover:
     why: str = ""
 
 
+def _simulated(stored: StoredControllers) -> list[ControllerInfo]:
+    """Every simulated controller."""
+    return [*(pad_info(name) for name in PADS), *(hardware_info(name, stored.mappings) for name in HARDWARE)]
+
+
 class Rack:
     """All controllers. `wanted` has for each seat what may fill it, the first that can be had counts.
 
@@ -72,7 +77,8 @@ class Rack:
     @property
     def known(self) -> tuple[ControllerInfo, ...]:
         """Every controller that could be chosen: real ones, then simulated ones where they were asked for."""
-        return (*self.inventory.controllers, *self._simulated())
+        wanted = any(spec.startswith("sim:") for spec in self._wanted.specs)
+        return (*self.inventory.controllers, *(_simulated(self.stored) if wanted else ()))
 
     @property
     def unfilled(self) -> tuple[str, ...]:
@@ -83,11 +89,6 @@ class Rack:
     def generation(self) -> int:
         """Counts the changes of what is known and of who is where."""
         return self.inventory.generation + self._settled
-
-    def _simulated(self) -> list[ControllerInfo]:
-        if not any(spec.startswith("sim:") for spec in self._wanted.specs):
-            return []
-        return [*(pad_info(name) for name in PADS), *(hardware_info(name, self.stored.mappings) for name in HARDWARE)]
 
     def relearn(self, stored: StoredControllers, now: Micros) -> None:
         """What is kept of controllers has changed: read them all by it."""

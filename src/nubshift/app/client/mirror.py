@@ -153,6 +153,10 @@ class Mirror(QObject):
         if changed and not self._fade.isActive():
             self._fade.start()
 
+    def close(self) -> None:
+        """Nothing is shown any more."""
+        self._fade.stop()
+
     def _let_fade(self) -> None:
         """Trails fade also while nothing moves; once they are gone the timer rests."""
         faded = set()

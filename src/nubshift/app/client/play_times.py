@@ -36,7 +36,7 @@ class PlayClock(QObject):
         self._since = 0.0
         self._timer = every(self, SAVE_MS, self.save)
         link.status_changed.connect(self._status)
-        link.lost.connect(self.save)
+        link.lost.connect(self.stop)
 
     def _status(self, status: Status) -> None:
         playing = status.profile if status.live and not status.withheld else None
@@ -50,6 +50,12 @@ class PlayClock(QObject):
             self._timer.start()
         else:
             self._timer.stop()
+
+    def stop(self) -> None:
+        """Nothing plays any more."""
+        self.save()
+        self._name = None
+        self._timer.stop()
 
     def save(self) -> None:
         """Write down what was played since it was written last. What can't be written is counted on in memory."""

@@ -146,6 +146,12 @@ class OpenDocument(QObject):
         self._saved(aside)
         return True
 
+    def close(self) -> None:
+        """The program ends: what others do to the file is followed no more, nor is anything saved."""
+        for timer in (self._save, self._save_at_latest, self._look_outside):
+            timer.stop()
+        self._watch.blockSignals(True)
+
     def _rescue(self) -> None:
         """Keep a copy of what can't be saved, so that nothing is lost whatever ends the program."""
         try:

@@ -94,6 +94,7 @@ class SyncedFolder(QObject):
             self._watch.removePaths(watched)
         if wanted is None:
             self._again.stop()
+            self._look.stop()
         else:
             self._again.start()
             self.exchange()

@@ -61,9 +61,10 @@ class PlayerFiles(QObject):
         """What the runner reads has changed."""
         self._link.send(Reread())
 
-    def save(self) -> None:
+    def close(self) -> None:
         """Try once more what could not be written so far, since the program ends."""
-        self.clock.save()
+        self.clock.stop()
+        self.synced.follow("", False)
         for saving in (self.settings.saving, self.rules.saving):
             if saving.pending:
                 saving.save()

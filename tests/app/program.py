@@ -30,7 +30,10 @@ def status() -> Status | None:
 def windows() -> list[str]:
     """The handles of our windows that are on the screen."""
     asked = ["xdotool", "search", "--onlyvisible", "--name", "– Nub Shift$"]
-    return subprocess.run(asked, capture_output=True, text=True, check=False).stdout.split()
+    while True:
+        found = subprocess.run(asked, capture_output=True, text=True, check=False)
+        if "X Error" not in found.stderr:  # a window that went while it was looked at ends the search
+            return found.stdout.split()
 
 
 def begin(app: list[Process], *words: str, sink: str = "record:/dev/null", **settings: object) -> Process:

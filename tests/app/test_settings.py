@@ -38,12 +38,16 @@ def saved() -> PlayerSettings:
 def test_what_is_chosen_is_in_force_and_saved(open_page: Hand) -> None:
     open_page.choose(page(open_page), "Day")
     assert open_page.window.look.theme.name == "day"
+    assert not page(open_page).text_size_later.isVisible()
+    open_page.choose(page(open_page), "130")
+    assert page(open_page).text_size_later.isVisible()
     open_page.choose(page(open_page), "20 s")
     assert open_page.studio.assigning.listening_seconds == 20
     page(open_page).sounds.click()
     assert open_page.window.during_play.sounds.on
     open_page.choose(page(open_page), "Quits")
     found = saved()
+    assert found.text_size == 130
     assert (found.theme, found.listening_seconds, found.layer_sounds, found.closing) == ("day", 20, True, "quit")
 
 

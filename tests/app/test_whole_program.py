@@ -10,7 +10,9 @@ from pathlib import Path
 
 import pytest
 
-from nubshift.protocol.paths import profile_folder, socket_path
+from nubshift.app.painting.theme import POINT_SIZE
+from nubshift.model.player_settings import PlayerSettings, write_settings
+from nubshift.protocol.paths import profile_folder, settings_path, socket_path
 from tests.support.processes import PATIENCE, wait_until
 
 LOOKED_AT = """
@@ -34,6 +36,7 @@ class LookedAt(program.MainWindow):
                 self.look_again.stop()
                 print(self.link._process.processId(), flush=True)
             else:
+                print(program.QApplication.font().pointSizeF(), flush=True)
                 os.kill(os.getpid(), signal.SIGTERM)
 
 program.MainWindow = LookedAt
@@ -42,10 +45,12 @@ sys.exit(program.run(None, [], "record:/dev/null", None))
 
 
 def test_ending_it_from_outside_keeps_everything_and_is_no_crash(own_home: Path) -> None:
+    write_settings(settings_path(), PlayerSettings(text_size=150))
     done = subprocess.run(
         [sys.executable, "-c", LOOKED_AT], capture_output=True, text=True, timeout=PATIENCE, check=False
     )
     assert done.returncode == 0, done.stderr
+    assert float(done.stdout) >= POINT_SIZE * 1.5
     assert (profile_folder() / "ferrow-deep.nubshift.json").exists()
     wait_until(lambda: not socket_path().exists(), "the runner has ended too")
 

@@ -53,10 +53,10 @@ def run(profile: Path | None, sources: Sequence[str], sink: str, theme: str | No
     app.setOrganizationName("nubshift")
     app.setApplicationDisplayName(_("Nub Shift"))
     app.setDesktopFileName("nubshift")
-    install_font(app)
     if brought_to_front(window_socket_path(), profile):
         return 0
     settings = SettingsStore(settings_path())
+    install_font(app, settings.now.text_size)
     look = Look(theme or settings.now.theme or None)
     folder = profile_folder()
     foreign = profile is not None and profile.parent.resolve() != folder.resolve()

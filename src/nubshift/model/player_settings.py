@@ -14,10 +14,12 @@ from nubshift.model.store import write_atomically
 from nubshift.texts import _
 
 FORMAT: Final = "nubshift-settings"
-VERSION: Final = 2
+VERSION: Final = 3
 
 Closing: TypeAlias = Literal["background", "quit"]
 """What closing the window does: Nub Shift goes on without it, or ends."""
+TextSize: TypeAlias = Literal[100, 115, 130, 150]
+"""In percent of what the desktop's own text size would give."""
 KeyName = Annotated[str, msgspec.Meta(pattern="^[A-Z0-9_]{1,40}$")]
 Login: TypeAlias = Literal["no", "autostart", "systemd"]
 """How Nub Shift starts at login, if it does: by the desktop's autostart, or as a unit of systemd."""
@@ -30,12 +32,14 @@ class PlayerSettings(Part, frozen=True, forbid_unknown_fields=True, omit_default
     `stop_key` pauses everything at once, in every profile: modifiers, then one key; none for none. With
     `read_keyboards` it may be heard by reading keyboards. So do the controls `stop_controls`, held together for
     `stop_hold` ms. `menu_controls`, held for `menu_hold` ms, open the menu over the game. Profiles are exchanged with
-    the folder `synced_folder`, and with `synced_gives` also written there. Version 1 had no menu, folder or reading.
+    the folder `synced_folder`, and with `synced_gives` also written there. Version 1 had no menu,
+    folder or reading, version 2 no `text_size`.
     """
 
     format: Literal["nubshift-settings"] = FORMAT
-    version: Literal[1, 2] = VERSION
+    version: Literal[1, 2, 3] = VERSION
     theme: Literal["", "dusk", "day"] = ""
+    text_size: TextSize = 100
     overlay: bool = True
     layer_sounds: bool = False
     touch_selects: bool = True

@@ -158,12 +158,13 @@ class Look(QObject):
         self.changed.emit()
 
 
-def install_font(app: QApplication) -> None:
+def install_font(app: QApplication, percent: int = 100) -> None:
     """Set the application's font by name, since the default depends on what else is installed.
 
-    Its size is ours, larger in proportion where the desktop's text is larger than desktops have it by themselves.
+    Its size is ours, larger in proportion where the desktop's text is larger than desktops have it by themselves, and
+    `percent` of that.
     """
-    size = POINT_SIZE * max(1.0, app.font().pointSizeF() / USUAL_POINT_SIZE)
+    size = POINT_SIZE * max(1.0, app.font().pointSizeF() / USUAL_POINT_SIZE) * percent / 100
     known = set(QFontDatabase.families())
     family = next((name for name in FONT_FAMILIES if name in known), "")
     font = QFont(family) if family else app.font()

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from pathlib import Path
+from typing import cast, get_args
 
 from PyQt6.QtCore import QEvent, QObject, Qt, pyqtSignal
 from PyQt6.QtGui import QHideEvent, QKeyEvent, QShowEvent
@@ -21,6 +22,7 @@ from nubshift.app.widgets.scrolling import scrolled
 from nubshift.errors import StorageError
 from nubshift.model.keys import BY_CODE
 from nubshift.model.names import Names
+from nubshift.model.player_settings import TextSize
 from nubshift.protocol.messages import Status
 from nubshift.protocol.paths import with_tilde
 from nubshift.texts import _, listed
@@ -33,6 +35,7 @@ MODIFIER_KEYS = {
     Qt.KeyboardModifier.MetaModifier: "LEFTMETA",
 }
 THEMES = {"": _("Same as the desktop"), "dusk": _("Dusk"), "day": _("Day")}
+TEXT_SIZES = {str(percent): f"{percent} %" for percent in get_args(TextSize)}
 CLOSING = {"background": _("Keeps Nub Shift running"), "quit": _("Quits")}
 LOGIN = {"no": _("No"), "autostart": _("Desktop autostart"), "systemd": _("systemd user unit")}
 
@@ -48,6 +51,11 @@ class SettingsPage(QWidget):
         super().__init__()
         self._settings, self._label_of = settings, label_of
         self.theme = Choices(_("Theme"), THEMES, lambda word: settings.change(theme=word))
+        self._text_size_used = settings.now.text_size
+        self.text_size = Choices(
+            _("Text size"), TEXT_SIZES, lambda word: settings.change(text_size=cast("TextSize", int(word)))
+        )
+        self.text_size_later = quiet(_("Takes effect the next time Nub Shift starts."))
         self.overlay = self._check(_("Show tiles, menus and layer changes over the game"), "overlay")
         self.sounds = self._check(_("Play a sound on layer changes"), "layer_sounds")
         self.touch = self._check(_("Select controls by pressing them"), "touch_selects")
@@ -59,6 +67,7 @@ class SettingsPage(QWidget):
         self.synced = Label()
         self.synced.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         self.synced.setWordWrap(True)
+        self.no_folder = link(_("Clear"), lambda: self._settings.change(synced_folder=""))
         self.gives = self._check(_("Also save my profiles there"), "synced_gives")
         self.closing = Choices(_("Closing the window"), CLOSING, lambda word: settings.change(closing=word))
         self.login = Choices(_("Start at login"), LOGIN, self._login_chosen)
@@ -110,10 +119,10 @@ class SettingsPage(QWidget):
         folder = QHBoxLayout()
         folder.addWidget(self.synced, 1)
         folder.addWidget(link(_("Choose folder…"), self._choose_folder))
-        folder.addWidget(link(_("Clear"), lambda: self._settings.change(synced_folder="")))
+        folder.addWidget(self.no_folder)
         menu = quiet(_("Opens a menu over the game: switch profile or layer, or pause, with the controller."))
         for head, rows in (
-            (_("Appearance"), ((_("Theme"), self.theme),)),
+            (_("Appearance"), ((_("Theme"), self.theme), (_("Text size"), self.text_size), ("", self.text_size_later))),
             (_("During play"), (("", self.overlay), ("", self.sounds))),
             (
                 _("Stop key"),
@@ -177,6 +186,9 @@ class SettingsPage(QWidget):
         """Everything as it is set."""
         now = self._settings.now
         self.theme.show_choice(now.theme)
+        self.text_size.show_choice(str(now.text_size))
+        self.text_size_later.setVisible(now.text_size != self._text_size_used)
+        self.no_folder.setVisible(bool(now.synced_folder))
         self.synced.setText(with_tilde(Path(now.synced_folder)) if now.synced_folder else _("None"))
         self.gives.setEnabled(bool(now.synced_folder))
         for box in (self.overlay, self.sounds, self.touch, self.gives, self.keyboards):

@@ -65,6 +65,10 @@ def test_what_it_can_do_is_said_before_anything_is_in_use(hand: Hand, foreign: P
     assert not page(hand).isVisible()
     assert "from-elsewhere" not in profile_names(profile_folder())
     drop(hand, foreign)
+    hand.until(page(hand).isVisible)
+    hand.press(Qt.Key.Key_Escape, hand.window.profiles.list)
+    assert not page(hand).isVisible()
+    drop(hand, foreign)
     hand.choose(page(hand), "Import")
     assert hand.studio.profile.game.title == "Fen"
     assert "from-elsewhere" in profile_names(profile_folder())

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 from pathlib import Path
 
-from PyQt6.QtCore import QPoint, pyqtSignal
-from PyQt6.QtGui import QHideEvent, QPalette, QResizeEvent, QShowEvent
+from PyQt6.QtCore import QPoint, Qt, pyqtSignal
+from PyQt6.QtGui import QHideEvent, QKeyEvent, QPalette, QResizeEvent, QShowEvent
 from PyQt6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from nubshift.app.client.link import Link
@@ -295,6 +295,14 @@ class ProfilesWorkspace(QWidget):
         elif self.pages.currentWidget() in self._beside_pages.values():
             self.pages.setCurrentIndex(PAGE)
             self.refresh()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Escape leaves what is beside, with nothing decided."""
+        beside = self.pages.currentWidget() in self._beside_pages.values()
+        if event is not None and event.key() == Qt.Key.Key_Escape and beside:
+            self._show_beside(None)
+        else:
+            super().keyPressEvent(event)
 
     def _imported(self) -> None:
         self.present = self._stage.document.file.path

@@ -90,19 +90,28 @@ class FlowLayout(QLayout):
         self._place(rect, True)
 
     def _place(self, rect: QRect, move: bool) -> int:
+        """Their height in all. Those of one line stand on its middle."""
         x, y, line = rect.left(), rect.top(), 0
+        beside: list[tuple[QLayoutItem, QRect]] = []
         for item in self._items:
             widget = item.widget()
             if widget is not None and widget.isHidden():
                 continue
             size = item.sizeHint()
             if x > rect.left() and x + size.width() > rect.right() + 1:
-                x, y, line = rect.left(), y + line + self._between, 0
+                _stand(beside, line)
+                x, y, line, beside = rect.left(), y + line + self._between, 0, []
             if move:
-                item.setGeometry(QRect(QPoint(x, y), size))
+                beside.append((item, QRect(QPoint(x, y), size)))
             x += size.width() + self.spacing()
             line = max(line, size.height())
+        _stand(beside, line)
         return y + line - rect.top()
+
+
+def _stand(beside: list[tuple[QLayoutItem, QRect]], height: int) -> None:
+    for item, place in beside:
+        item.setGeometry(place.translated(0, (height - place.height()) // 2))
 
 
 class Choices(QWidget):

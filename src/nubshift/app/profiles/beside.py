@@ -85,7 +85,7 @@ class Beside(QObject):
             title = _("Merge {name}").format(name=incoming.path.name)
             done = self._document.edit(title, lambda profile: taken(profile, wanted))
         if done:
-            self.noticed.emit("info", _("{title}: done. Undo brings the present version back.").format(title=title))
+            self.noticed.emit("info", _("{title}: done. Undo takes it back.").format(title=title))
             self.imported.emit()
 
     def _opened(self, path: Path) -> bool:

@@ -363,7 +363,7 @@ class ProfilesWorkspace(QWidget):
 
     def _do_restore(self, title: str, change: Callable[[Profile], Profile]) -> None:
         if self._stage.document.edit(title, change):
-            self.noticed.emit("info", _("{title}: done. Undo brings the present version back.").format(title=title))
+            self.noticed.emit("info", _("{title}: done. Undo takes it back.").format(title=title))
 
     def _show_deleted(self) -> None:
         menu = QMenu(self)

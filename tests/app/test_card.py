@@ -61,6 +61,18 @@ def test_however_much_there_is_it_stays_on_its_pages(qtbot: QtBot, count: int) -
     assert shown == 5 + 1 + count + 7
 
 
+def test_nothing_of_the_demo_is_cut_on_paper_and_a_full_hand_keeps_to_its_page(qtbot: QtBot) -> None:
+    for profile in demos():
+        pages = CardPages(card_of(profile), "moss", DAY, label)
+        said = [pages._said(row) for page in pages.pages for *_place, block in page for row in block.rows]
+        assert not [text for one in said for text in (*one.does, *one.told) if "…" in text]
+        assert max(len(one.does) for one in said) <= 2
+    long = CardRow("south", "Lower face button", "Everything that can be done with one hand, and more", ("SPACE",))
+    full = CardPages(Card("Long", "", (CardBlock("Left", (long,) * 18),), (), (), ()), "moss", DAY, label)
+    ((_x, y, block),) = full.pages[0]
+    assert y + full._height(block) <= HEIGHT - MARGIN + 13
+
+
 @pytest.mark.parametrize("theme", [DAY, DUSK], ids=lambda theme: theme.name)
 def test_a_picture_has_everything_drawn(qtbot: QtBot, theme: object) -> None:
     pages = CardPages(card_of(demos()[0]), "moss", theme, label)  # type: ignore[arg-type]

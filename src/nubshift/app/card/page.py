@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from itertools import accumulate
 from pathlib import Path
+from typing import NamedTuple
 
 from PyQt6.QtCore import QBuffer, QIODevice, QMarginsF, QPointF, QRectF, Qt
-from PyQt6.QtGui import QImage, QPageLayout, QPageSize, QPainter, QPdfWriter, QPen
+from PyQt6.QtGui import QFont, QImage, QPageLayout, QPageSize, QPainter, QPdfWriter, QPen
 
 from nubshift.app.card.content import Card, CardBlock, CardRow
-from nubshift.app.painting.canvas import elided, line_height
+from nubshift.app.painting.canvas import elided, fitted, line_height
 from nubshift.app.painting.caps import CapState, cap_height, cap_width, draw_caps
 from nubshift.app.painting.nubs import draw_logo, draw_nub
 from nubshift.app.painting.theme import BODY, SMALL, STRONG, TITLE, Theme, font
@@ -24,11 +26,28 @@ SHARP = 2
 """Dots of a picture for each of the page."""
 
 
+TEXT_LEFT, CAPS_APART = 30.0, 5.0
+
+
+class _Said(NamedTuple):
+    """What a row says, in lines: what it does, and below what it is called."""
+
+    does: tuple[str, ...]
+    does_font: QFont
+    told: tuple[str, ...]
+    told_font: QFont
+
+    @property
+    def height(self) -> float:
+        return len(self.does) * line_height(BODY) + len(self.told) * line_height(SMALL) * 0.9
+
+
 class CardPages:
     """Lays a card out and draws it. `label_of` says what stands on a key."""
 
     def __init__(self, card: Card, colour: Colour, theme: Theme, label_of: Callable[[str], str]) -> None:
         self._card, self._colour, self._theme, self._label_of = card, colour, theme, label_of
+        self._most_lines = 2
         self._width = (WIDTH - 2 * MARGIN - (COLUMNS - 1) * GAP) / COLUMNS
         self.pages: list[list[tuple[float, float, CardBlock]]] = []
         self._lay_out()
@@ -37,18 +56,29 @@ class CardPages:
     def _top(self) -> float:
         return MARGIN + line_height(TITLE) + (line_height(SMALL) if self._card.note else 0) + 18
 
-    @property
-    def _row(self) -> float:
-        return max(cap_height(), line_height(BODY) + line_height(SMALL) * 0.9) + 6
+    def _said(self, row: CardRow) -> _Said:
+        """What a row says, in the room beside its keys."""
+        keys = sum(cap_width(key, self._label_of(key)) + CAPS_APART for key in row.keys)
+        room = self._width - TEXT_LEFT - keys - 3
+        does, size, bold = fitted(row.does, room, BODY, True, self._most_lines)
+        told = f"{row.called} · {row.hint}" if row.hint else row.called
+        small, small_size, _bold = fitted(told, room, SMALL * 0.95, False, self._most_lines)
+        return _Said(does, font(size, bold), small, font(small_size))
+
+    def _row_height(self, row: CardRow) -> float:
+        return max(cap_height(), self._said(row).height) + 6
 
     def _height(self, block: CardBlock) -> float:
         head = line_height(STRONG) + (line_height(SMALL) if block.about else 0) + 6
-        return head + len(block.rows) * self._row + 12
+        return head + sum(map(self._row_height, block.rows)) + 12
 
     def _lay_out(self) -> None:
         """Left hand, right hand, then everything else in the columns that are left, on as many pages as it takes."""
         self.pages = [[]]
         card = self._card
+        hands = max(sum(map(self._height, blocks)) for blocks in (card.left, card.right))
+        if self._top + hands > HEIGHT - MARGIN + 12:  # a hand keeps to its column
+            self._most_lines = 1
         self._column(0, 0, list(card.left))
         self._column(0, 1, list(card.right))
         self._flow(0, 2, [*card.others, *card.layers])
@@ -79,7 +109,10 @@ class CardPages:
         """What of a block has room, and what has not; a heading alone has none, except on an empty page."""
         if self._height(block) <= room:
             return block, None
-        rows = int((room - self._height(CardBlock(block.title, (), block.about))) // self._row)
+        ends = accumulate(
+            map(self._row_height, block.rows), initial=self._height(CardBlock(block.title, (), block.about))
+        )
+        rows = sum(end <= room for end in ends) - 1
         full = room >= HEIGHT - MARGIN - self._top
         if rows < 2 and not full:
             return None, block
@@ -142,32 +175,32 @@ class CardPages:
             y += line_height(SMALL)
         for row in block.rows:
             self._draw_row(painter, x, y, row)
-            y += self._row
+            y += self._row_height(row)
 
     def _draw_row(self, painter: QPainter, x: float, y: float, row: CardRow) -> None:
         theme = self._theme
-        middle = y + self._row / 2
+        said = self._said(row)
+        middle = y + self._row_height(row) / 2
         draw_nub(painter, QPointF(x + 11, middle), row.control, 0.0, theme)
         caps = [(key, self._label_of(key), CapState.REST) for key in row.keys]
-        width = sum(cap_width(key, text) + 5 for key, text, _state in caps) - 5 if caps else 0.0
+        width = sum(cap_width(key, text) + CAPS_APART for key, text, _state in caps) - CAPS_APART if caps else 0.0
         left, at = x + self._width - width, middle - cap_height() / 2
         draw_caps(painter, left, at, caps, theme)
         painter.setPen(QPen(theme.cap_edge, 1))  # paper-white on white paper needs its edge all around
         painter.setBrush(Qt.BrushStyle.NoBrush)
         for key, text, _state in caps:
             painter.drawRoundedRect(QRectF(left + 0.5, at + 0.5, cap_width(key, text) - 1, cap_height() - 1), 4, 4)
-            left += cap_width(key, text) + 5
-        room = self._width - 30 - width - 8
-        top = middle - (line_height(BODY) + line_height(SMALL) * 0.9) / 2
-        painter.setFont(font(BODY, bold=True))
-        painter.setPen(theme.ink)
-        where = QRectF(x + 30, top, room, line_height(BODY))
-        painter.drawText(where, Qt.AlignmentFlag.AlignVCenter, elided(row.does, room, BODY, True))
-        painter.setFont(font(SMALL * 0.95))
-        painter.setPen(theme.quiet)
-        below = QRectF(x + 30, where.bottom() - 1, room, line_height(SMALL))
-        told = f"{row.called} · {row.hint}" if row.hint else row.called
-        painter.drawText(below, Qt.AlignmentFlag.AlignVCenter, elided(told, room, SMALL * 0.95))
+            left += cap_width(key, text) + CAPS_APART
+        top, whole = middle - said.height / 2, Qt.AlignmentFlag.AlignVCenter | Qt.TextFlag.TextDontClip
+        for lines, text_font, colour, height in (
+            (said.does, said.does_font, theme.ink, line_height(BODY)),
+            (said.told, said.told_font, theme.quiet, line_height(SMALL) * 0.9),
+        ):
+            painter.setFont(text_font)
+            painter.setPen(colour)
+            for line in lines:
+                painter.drawText(QRectF(x + TEXT_LEFT, top, self._width, height), whole, line)
+                top += height
 
     # Files
 

@@ -85,8 +85,7 @@ class MainWindow(QMainWindow):
         self.studio, self.link, self.look, self._folder = studio, link, look, folder
         self.shelf = Shelf(studio, folder)
         self.recording = Recording()
-        self.live = Mirror(self)
-        self.label_of = KeyLabels()
+        self.live, self.label_of = Mirror(self), KeyLabels()
         self.must_end = False
         self.settings = settings or SettingsStore(settings_path())
         self.stays: Callable[[], bool] = lambda: False
@@ -201,9 +200,8 @@ class MainWindow(QMainWindow):
             if widget is not self.pages:
                 widget.setAutoFillBackground(True)
                 widget.setBackgroundRole(QPalette.ColorRole.Base)
-        for side in (self.map.inspector,):
-            side.setAutoFillBackground(True)
-            side.setBackgroundRole(QPalette.ColorRole.Base)
+        self.map.inspector.setAutoFillBackground(True)
+        self.map.inspector.setBackgroundRole(QPalette.ColorRole.Base)
         inside = QWidget()
         inside.setLayout(column)
         self.setCentralWidget(inside)
@@ -364,8 +362,8 @@ class MainWindow(QMainWindow):
         self.stored.close()
         self.studio.document.close()
         self.link.close()
-        for shown in (self.live, self.at_play.live):
-            shown.close()
+        self.live.close()
+        self.at_play.live.close()
         self.guard.close()
         self.capture.close()
         super().closeEvent(event)

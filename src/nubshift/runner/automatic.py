@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
+from typing import TypeVar
 
 from msgspec.structs import replace
 
@@ -30,6 +31,7 @@ from nubshift.units import SECOND, Micros
 LOOK_AFTER: Micros = SECOND // 2
 """How long after the start the first look around is: what is held by then is sent first."""
 
+T = TypeVar("T")
 GAME_AFTER: Micros = 8 * SECOND
 """How long a game is in front before a profile is offered for it."""
 
@@ -54,6 +56,15 @@ def idle() -> Compiled:
     """What plays while no profile is used: nothing, and the controller belongs to the others."""
     profile = new_profile("")
     return compiled(replace(profile, game=replace(profile.game, sees_controller=True)))
+
+
+def _read(read: Callable[[Path], T], path: Path, nothing: T, tell: Callable[[str, str], None]) -> T:
+    """A file of the player's; what can't be read is told, and `nothing` holds."""
+    try:
+        return read(path)
+    except StorageError as error:
+        tell("error", f"{error}.")
+        return nothing
 
 
 class GameWithoutProfile:
@@ -163,16 +174,8 @@ class AutomaticProfile:
 
     def reread(self) -> None:
         """The player's rules have changed on disk."""
-        try:
-            self._rules = read_automatic(self._places.rules)
-        except StorageError as error:
-            self._tell("error", f"{error}.")
-            self._rules = Automatic()
-        try:
-            self._settings = read_settings(self._places.settings)
-        except StorageError as error:
-            self._tell("error", f"{error}.")
-            self._settings = PlayerSettings()
+        self._rules = _read(read_automatic, self._places.rules, Automatic(), self._tell)
+        self._settings = _read(read_settings, self._places.settings, PlayerSettings(), self._tell)
         self._seated.stop_controls = HeldTogether(self._settings.stop_controls, self._settings.stop_hold)
         self._seated.menu.controls = HeldTogether(self._settings.menu_controls, self._settings.menu_hold)
         self._watch()

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from datetime import UTC, datetime
 from pathlib import Path
 
 from PyQt6.QtCore import QPoint, Qt, pyqtSignal
@@ -21,7 +20,8 @@ from nubshift.app.profiles.order_side import OrderSide
 from nubshift.app.profiles.profile_page import PageWays, ProfilePage
 from nubshift.app.profiles.programs_menu import show_programs
 from nubshift.app.profiles.sharing_rows import SharingRows
-from nubshift.app.profiles.shelf_list import ShelfList, ShelfRow
+from nubshift.app.profiles.shelf_list import ShelfList
+from nubshift.app.profiles.shelf_words import ShelfWords
 from nubshift.app.shell.player_files import PlayerFiles
 from nubshift.app.stage import Stage
 from nubshift.app.widgets.fields import LineField
@@ -30,10 +30,9 @@ from nubshift.app.widgets.scrolling import scrolled
 from nubshift.app.widgets.side_width import fit_sides
 from nubshift.errors import ProfileError, StorageError
 from nubshift.model import edits
-from nubshift.model.play_times import ago, length
 from nubshift.model.profile import SUFFIX, Profile
 from nubshift.model.programs import SeenProgram
-from nubshift.model.store import name_of, path_of, read_profile
+from nubshift.model.store import path_of, read_profile
 from nubshift.protocol.messages import Ask, Keep, LaunchState, Programs, Status
 from nubshift.texts import _, ngettext
 
@@ -43,7 +42,6 @@ REFRESH_MS = 150
 SORTS = {"title": _("Title"), "played": _("Last played"), "time": _("Time played")}
 PAGE, BROKEN = 0, 3
 """Pages of the middle."""
-ALWAYS_LONG_AGO = datetime(1970, 1, 1, tzinfo=UTC)
 
 
 @dataclass(frozen=True)
@@ -67,6 +65,7 @@ class ProfilesWorkspace(QWidget):
         self._stage, self._link, self._shelf = stage, link, shelf
         rules = self._rules = stored.rules
         self._clock, self._ways = stored.clock, ways
+        self._words = ShelfWords(shelf, link, stored.clock, stored.rules)
         self.present: Path | None = None
         self._picking: Callable[[SeenProgram], None] | None = None
         self._pick_at = QPoint()
@@ -93,7 +92,7 @@ class ProfilesWorkspace(QWidget):
         sharing = SharingRows(
             stored.sharing,
             self._named,
-            lambda: {self._name(entry.path): entry.title for entry in shelf.entries() if not entry.trouble},
+            lambda: {self._words.name(entry.path): entry.title for entry in shelf.entries() if not entry.trouble},
             lambda other: self.beside.compare(path_of(other, shelf.folder), self.present or Path()),
             lambda: stage.selection.names,
         )
@@ -202,13 +201,13 @@ class ProfilesWorkspace(QWidget):
         entries = self._shelf.entries()
         wanted = self.search.text().strip().lower()
         shown = [entry for entry in entries if wanted in entry.title.lower()]
-        shown.sort(key=self._place)
+        shown.sort(key=lambda entry: self._words.place(entry, self.sort.present))
         paths = [entry.path for entry in shown]
         if self.present not in [entry.path for entry in entries]:
             self.present = self._stage.document.file.path
         nothing = _("No profile has “{words}” in its title").format(words=wanted) if wanted else _("No profiles yet")
-        self.list.show_rows([self._row(entry) for entry in shown], self.present, nothing)
-        self.side.show_titles({self._name(entry.path): entry.title for entry in entries if not entry.trouble})
+        self.list.show_rows([self._words.row(entry) for entry in shown], self.present, nothing)
+        self.side.show_titles({self._words.name(entry.path): entry.title for entry in entries if not entry.trouble})
         deleted = len(self._shelf.deleted())
         self.deleted.setText(
             ngettext("Restore a deleted profile…", "Restore a deleted profile ({count})…", deleted).format(
@@ -224,34 +223,6 @@ class ProfilesWorkspace(QWidget):
         if entry is not None and (not paths or self.present in paths or not wanted):
             self._show(entry)
 
-    def _name(self, path: Path) -> str:
-        return name_of(path, self._shelf.folder)
-
-    def _place(self, entry: ShelfEntry) -> tuple[object, ...]:
-        played = self._clock.times.of(self._name(entry.path))
-        last = played.last_time or ALWAYS_LONG_AGO
-        by: dict[str, float] = {"played": -last.timestamp(), "time": -played.seconds}
-        return (by.get(self.sort.present, 0.0), entry.title.lower())
-
-    def _row(self, entry: ShelfEntry) -> ShelfRow:
-        status = self._link.status
-        name = self._name(entry.path)
-        in_use = status is not None and status.profile == name
-        problems = ngettext("{count} problem", "{count} problems", entry.problems).format(count=entry.problems)
-        note = problems if entry.problems else ""
-        return ShelfRow(entry.path, entry.title, entry.colour, self._words(entry, in_use), in_use, entry.trouble, note)
-
-    def _words(self, entry: ShelfEntry, in_use: bool) -> str:
-        if entry.trouble:
-            return _("can't be read")
-        name = self._name(entry.path)
-        parts = [_("in use")] if in_use else []
-        played = self._clock.times.of(name).last_time
-        if played is not None and not in_use:
-            parts.append(_("played {ago}").format(ago=ago(played, datetime.now(UTC))))
-        parts.append(_("automatic") if self._rules.now.rules_of(name) else _("by hand"))
-        return " · ".join(parts)
-
     def _show(self, entry: ShelfEntry) -> None:
         profile = self._profile(entry.path)
         if isinstance(profile, str):
@@ -259,22 +230,10 @@ class ProfilesWorkspace(QWidget):
             self.pages.setCurrentIndex(BROKEN)
             return
         status = self._link.status
-        name = self._name(entry.path)
+        name = self._words.name(entry.path)
         stayed = status is not None and status.kept == name
-        self.page.show_profile(entry.path, name, profile, self._about(name), stayed)
+        self.page.show_profile(entry.path, name, profile, self._words.about(name), stayed)
         self.pages.setCurrentIndex(PAGE)
-
-    def _about(self, name: str) -> str:
-        played = self._clock.times.of(name)
-        last = played.last_time
-        if last is None:
-            return _("Not played yet")
-        parts = [
-            _("Played for {length}, last {ago}").format(length=length(played.seconds), ago=ago(last, datetime.now(UTC)))
-        ]
-        if played.controllers:
-            parts.append(_("with {controllers}").format(controllers=", ".join(played.controllers)))
-        return " · ".join(parts)
 
     def _named(self, name: str) -> Profile | None:
         found = self._profile(path_of(name, self._shelf.folder))
@@ -315,7 +274,7 @@ class ProfilesWorkspace(QWidget):
         self.refresh()
 
     def _look_at(self, name: str) -> None:
-        entry = next((entry for entry in self._shelf.entries() if self._name(entry.path) == name), None)
+        entry = next((entry for entry in self._shelf.entries() if self._words.name(entry.path) == name), None)
         if entry is not None:
             self.search.clear()
             self.choose(entry.path)
@@ -334,7 +293,7 @@ class ProfilesWorkspace(QWidget):
 
     def _stay(self, path: Path) -> None:
         status = self._link.status
-        name = self._name(path)
+        name = self._words.name(path)
         stayed = status is not None and status.kept == name
         self._link.send(Keep(None if stayed else name))
 

@@ -8,11 +8,12 @@ from collections.abc import Callable
 from pathlib import Path
 
 import pytest
+from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from nubshift.app.card.content import Card, CardBlock, CardRow, card_of
 from nubshift.app.card.page import HEIGHT, MARGIN, CardPages
-from nubshift.app.painting.theme import DAY, DUSK
+from nubshift.app.painting.theme import DAY, DUSK, install_font
 from nubshift.model.keys import label
 from nubshift.model.profile import Profile
 from nubshift.model.store import read_profile
@@ -61,14 +62,15 @@ def test_however_much_there_is_it_stays_on_its_pages(qtbot: QtBot, count: int) -
     assert shown == 5 + 1 + count + 7
 
 
-def test_nothing_of_the_demo_is_cut_on_paper_and_a_full_hand_keeps_to_its_page(qtbot: QtBot) -> None:
+def test_nothing_of_the_demo_is_cut_on_paper_and_a_full_hand_keeps_to_its_page(qapp: QApplication) -> None:
+    install_font(qapp)
     for profile in demos():
         pages = CardPages(card_of(profile), "moss", DAY, label)
         said = [pages._said(row) for page in pages.pages for *_place, block in page for row in block.rows]
         assert not [text for one in said for text in (*one.does, *one.told) if "…" in text]
         assert max(len(one.does) for one in said) <= 2
     long = CardRow("south", "Lower face button", "Everything that can be done with one hand, and more", ("SPACE",))
-    full = CardPages(Card("Long", "", (CardBlock("Left", (long,) * 18),), (), (), ()), "moss", DAY, label)
+    full = CardPages(Card("Long", "", (CardBlock("Left", (long,) * 16),), (), (), ()), "moss", DAY, label)
     ((_x, y, block),) = full.pages[0]
     assert y + full._height(block) <= HEIGHT - MARGIN + 13
 

@@ -5,6 +5,7 @@ Prints a line for each thing proven and ``VM PASSED`` at the end.
 
 from __future__ import annotations
 
+import contextlib
 import os
 import sys
 import tempfile
@@ -42,8 +43,11 @@ def pauses(talk: Talk, typed: UInput, modifier: int) -> None:
 
 def reads(runner: Runner, path: str) -> bool:
     """Whether it has this node open."""
-    handles = Path(f"/proc/{runner.process.pid}/fd").iterdir()
-    return path in {os.readlink(handle) for handle in handles if handle.is_symlink()}
+    for handle in Path(f"/proc/{runner.process.pid}/fd").iterdir():
+        with contextlib.suppress(FileNotFoundError):  # closed meanwhile
+            if os.readlink(handle) == path:
+                return True
+    return False
 
 
 def main(profile: str) -> None:

@@ -181,10 +181,9 @@ class MainWindow(QMainWindow):
         )
 
     def _lay_out(self) -> None:
-        column = QVBoxLayout()
+        column, self.pages = QVBoxLayout(), QStackedWidget()
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        self.pages = QStackedWidget()
         self.workspaces: dict[str, QWidget] = {
             "map": self.map,
             "tune": self.tune,
@@ -360,6 +359,7 @@ class MainWindow(QMainWindow):
         self.during_play.close()
         self.controllers.doctor.close_doctor()
         self.stored.close()
+        self.studio.assigning.disarm()
         self.studio.document.close()
         self.link.close()
         self.live.close()

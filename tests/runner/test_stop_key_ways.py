@@ -79,6 +79,8 @@ class Keyboard:
         self.fd = os.pipe()[0]
 
     def active_keys(self) -> list[int]:
+        if self.gone:
+            raise OSError("No such device")
         return []
 
     def capabilities(self) -> dict[int, tuple[int, ...]]:
@@ -137,6 +139,11 @@ def test_a_keyboard_is_read_for_the_one_key_with_its_modifiers(
         keyboards["another"] = other = Keyboard(TYPING, "usb-2")
         plugs += [Plug("another", False), Plug("another", True)]
         assert not key.pressed()
+    keyboards["brief"] = brief = Keyboard(TYPING, "usb-3")
+    brief.gone = True
+    plugs.append(Plug("brief", True))
+    assert not key.pressed()
+    assert brief.closed, "one that is gone before it was read"
     other.events = [(ecodes.KEY_LEFTCTRL, 1), (ecodes.KEY_END, 1)]
     assert key.pressed(), "one that was plugged in later is read as well"
     key.close()

@@ -42,9 +42,16 @@ class KeyboardsKey:
             raise OSError("no keyboard may be read")
 
     def _open(self, path: str) -> None:
-        if path not in self._keyboards and (device := _keyboard(path, self._code)) is not None:
-            self._keyboards[path], self._down[path] = device, set(device.active_keys())
-            self._poll.register(device.fd, select.EPOLLIN)
+        device = _keyboard(path, self._code) if path not in self._keyboards else None
+        if device is None:
+            return
+        try:
+            down = set(device.active_keys())
+        except OSError:  # it is gone again
+            device.close()
+            return
+        self._keyboards[path], self._down[path] = device, down
+        self._poll.register(device.fd, select.EPOLLIN)
 
     def _drop(self, path: str) -> None:
         """One that is gone. What was held on it is held no more."""

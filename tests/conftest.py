@@ -14,6 +14,7 @@ from nubshift.model.profile import Profile
 from nubshift.model.store import read_profile
 from nubshift.protocol.paths import demo_folder
 from tests.support.processes import Game, wait_until
+from tests.support.wayland import Compositor, compositor, why_no_compositor
 
 # No test depends on the clock of the wall: these machines are shared and slow at times.
 settings.register_profile("here", deadline=None, suppress_health_check=[HealthCheck.too_slow])
@@ -52,6 +53,16 @@ def game() -> Iterator[Game]:
     found = Game()
     yield found
     found.close()
+
+
+@pytest.fixture
+def wayland() -> Iterator[Compositor]:
+    """A Wayland session of its own."""
+    why = why_no_compositor()
+    if why:
+        pytest.skip(f"no Wayland compositor: {why}")
+    with compositor() as found:
+        yield found
 
 
 @pytest.fixture(scope="session")

@@ -51,9 +51,9 @@ def play(stage: Stage, receiver: Receiver, picture: Path) -> int:
 def show_arrived(events: list[dict[str, Any]]) -> bool:
     """Print what the other program received; whether everything that went down came up again."""
     from nubshift.model.keys import BY_CODE
-    from nubshift.outputs.x11 import FIRST_KEYCODE, X_BUTTONS
+    from nubshift.outputs.numbering import BUTTON_NUMBERS, FIRST_KEYCODE
 
-    buttons = {number: name for name, number in X_BUTTONS.items()}
+    buttons = {number: name for name, number in BUTTON_NUMBERS.items()}
     counts: dict[str, dict[str, int]] = {}
     for event in events:
         if event["event"] in NAMES:

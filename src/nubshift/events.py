@@ -14,8 +14,8 @@ from nubshift.units import Micros
 
 VIRTUAL_PHYS = "nubshift"
 """Physical path of the devices we make in the kernel, so that our own output is never taken for a controller."""
-VIRTUAL_MOUSE = "Nub Shift mouse"
-"""What the desktop calls the virtual mouse."""
+VIRTUAL_KEYBOARD, VIRTUAL_MOUSE = "Nub Shift keyboard", "Nub Shift mouse"
+"""What the desktop calls the virtual keyboard and mouse."""
 
 Change: TypeAlias = tuple[str, float, float]
 """A control's new value: its name, x (or depth, or 1 for down), and y (sticks only, else 0)."""

@@ -2,8 +2,12 @@
 
 from __future__ import annotations
 
+import os
+import socket
+import struct
 import subprocess
 import sys
+from collections.abc import Callable, Mapping
 from pathlib import Path
 
 from nubshift.errors import NubShiftError
@@ -57,6 +61,29 @@ def wait_playing(profile: str | None = None) -> Status:
     return found[0]
 
 
-def runner_of(process: Process) -> int:
-    """The process of its runner."""
-    return int(Path(f"/proc/{process.pid}/task/{process.pid}/children").read_text().split()[0])
+def runner_pid() -> int:
+    """The process that serves the player's socket, whoever started it."""
+    with socket.socket(socket.AF_UNIX) as asking:
+        asking.connect(str(socket_path()))
+        credentials = asking.getsockopt(socket.SOL_SOCKET, socket.SO_PEERCRED, struct.calcsize("3i"))
+    return int(struct.unpack("3i", credentials)[0])
+
+
+def steered(
+    app: list[Process], profile: Path, sink: str, *words: str, environment: Mapping[str, str] | None = None
+) -> Callable[[str], None]:
+    """The app, playing a profile in the background, and what moves its controller."""
+    command = [sys.executable, "-m", "tests.app.steered", str(profile), sink, *words]
+    folder, pipe = Path(__file__).parents[2], subprocess.PIPE
+    process = subprocess.Popen(
+        command, stdin=pipe, stdout=pipe, stderr=pipe, text=True, cwd=folder, env=os.environ | (environment or {})
+    )
+    app.append(process)
+    wait_playing()
+
+    def steer(line: str) -> None:
+        assert process.stdin is not None
+        process.stdin.write(f"{line}\n")
+        process.stdin.flush()
+
+    return steer

@@ -13,7 +13,7 @@ import pytest
 
 from nubshift.model.store import ProfileFile
 from nubshift.protocol.paths import profile_folder
-from tests.app.program import Process, begin, runner_of, status, wait_playing, windows
+from tests.app.program import Process, begin, runner_pid, status, wait_playing, windows
 from tests.support.processes import PATIENCE, wait_until
 from tests.support.profiles import made
 
@@ -89,7 +89,7 @@ def test_killed_in_the_background_the_next_start_finds_its_way(
 ) -> None:
     first = begin(app, "--hidden")
     wait_playing()
-    runner = runner_of(first)
+    runner = runner_pid()
     for which, pid in (("window", first.pid), ("runner", runner)):
         if killed in (which, "both"):
             os.kill(pid, signal.SIGKILL)

@@ -9,6 +9,7 @@ from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QApplication
 
 from nubshift.app.overlay.menu import GameMenu
+from nubshift.app.overlay.window_pane import WindowPane
 from nubshift.model import edits, variants
 from nubshift.model.automatic import read_automatic
 from nubshift.model.programs import SeenProgram
@@ -17,7 +18,7 @@ from nubshift.model.writing import profile_text
 from nubshift.protocol.messages import SetLive
 from nubshift.protocol.paths import automatic_path, profile_folder
 from tests.app.conftest import Hand
-from tests.app.test_overlay import focused, lost_focus
+from tests.app.test_overlay import focused, lose_pane, lost_focus
 from tests.support.processes import Game
 from tests.support.profiles import made
 
@@ -82,19 +83,19 @@ def choose(hand: Hand, text: str) -> None:
 def test_it_never_takes_the_focus_and_nothing_it_is_worked_with_reaches_the_game(playing: tuple[Hand, Game]) -> None:
     hand, game = playing
     window = hand.window.during_play.menu.window
-    assert not window.isVisible()
+    assert not window.is_up
     hand.steer("south", 1)
     hand.until(lambda: "A" in hand.window.live.held)
     menu = open_menu(hand)
     hand.until(lambda: "A" not in hand.window.live.held)
-    assert window.isVisible()
-    before = window.grab().toImage()
+    assert window.is_up
+    before = window.picture()
     hand.steer("south", 0)
     tap(hand, "dpad_down")
     assert menu.page.at == 1
-    assert window.grab().toImage() != before
+    assert window.picture() != before
     tap(hand, "east")
-    hand.until(lambda: not window.isVisible())
+    hand.until(lambda: not window.is_up)
     assert focused() == "A game that knows no gamepad"
     assert not lost_focus(game)
     assert set(game.words()) <= {"+38", "-38"}, "only the A from before it opened"
@@ -126,7 +127,7 @@ def test_a_layer_is_entered_and_told(playing: tuple[Hand, Game]) -> None:
     choose(hand, "aim")
     hand.until(lambda: hand.window.live.layers == ("aim",))
     assert hand.window.during_play.overlay.told == "aim"
-    assert hand.window.during_play.overlay.isVisible()
+    assert hand.window.during_play.overlay.is_up
     menu = open_menu(hand)
     assert menu.rows[1].value == "aim"
     choose(hand, "Layer")
@@ -164,7 +165,7 @@ def test_it_pauses_and_resumes_and_says_so(playing: tuple[Hand, Game]) -> None:
     choose(hand, "Pause")
     hand.until(lambda: hand.link.status and not hand.link.status.live)
     assert hand.window.during_play.overlay.told == "Paused"
-    assert hand.window.during_play.overlay.isVisible()
+    assert hand.window.during_play.overlay.is_up
     assert [row.text for row in open_menu(hand).rows][-1] == "Resume"
     choose(hand, "Resume")
     hand.until(lambda: hand.link.status and hand.link.status.live)
@@ -175,7 +176,7 @@ def test_it_says_what_everything_does_and_back_leads_out(playing: tuple[Hand, Ga
     menu = open_menu(hand)
     choose(hand, "What everything does now")
     assert menu.page.everything
-    hand.window.during_play.menu.window.grab()
+    hand.window.during_play.menu.window.picture()
     tap(hand, "east")
     assert menu.depth == 1
     choose(hand, "Sound on layer changes")
@@ -204,7 +205,7 @@ def test_its_controls_end_it_too_and_so_does_a_runner_that_is_gone(playing: tupl
     menu = open_menu(hand)
     hand.link.lost.emit()
     assert not menu.is_open
-    assert not hand.window.during_play.menu.window.isVisible()
+    assert not hand.window.during_play.menu.window.is_up
 
 
 def test_it_opens_while_paused_and_over_our_own_window(start: Callable[..., Hand]) -> None:
@@ -228,26 +229,27 @@ def test_without_a_window_the_desktop_says_what_is_marked(playing: tuple[Hand, G
     hand, _ = playing
     window = hand.window.during_play.menu.window
     told: list[str] = []
-    window.can_show = False
+    lose_pane(window)
     window._tell = told.append
     open_menu(hand)
     tap(hand, "dpad_down")
     assert told == ["Profile: Test", "Layer: base"]
-    assert not window.isVisible()
+    assert not window.is_up
 
 
 @pytest.mark.parametrize("size", [(1920, 1080), (640, 300)])
 def test_every_page_fits_its_panel(playing: tuple[Hand, Game], size: tuple[int, int]) -> None:
     hand, _ = playing
     window, menu = hand.window.during_play.menu.window, open_menu(hand)
-    window.resize(*size)
+    assert isinstance(window.pane, WindowPane)
+    window.pane.resize(*size)
     for page in ("Layer", "Profile"):
         choose(hand, page)
-        window.resize(*size)
-        assert window.rect().toRectF().contains(window._rect())
+        window.pane.resize(*size)
+        assert window.pane.rect().toRectF().contains(window.rect)
         tap(hand, "dpad_left")
     assert menu.depth == 1
-    assert QApplication.focusWindow() is None or QGuiApplication.focusWindow() is not window.windowHandle()
+    assert QApplication.focusWindow() is None or QGuiApplication.focusWindow() is not window.pane.windowHandle()
 
 
 def test_a_game_without_a_profile_is_offered_one_once(playing: tuple[Hand, Game]) -> None:

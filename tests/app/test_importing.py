@@ -17,6 +17,7 @@ from nubshift.model.profile import Profile
 from nubshift.model.sends import SendText
 from nubshift.model.slots import Slot
 from nubshift.model.store import ProfileFile, profile_names
+from nubshift.protocol.messages import SetLive
 from nubshift.protocol.paths import profile_folder
 from tests.app.conftest import Hand
 from tests.support.profiles import made, sends
@@ -59,6 +60,11 @@ def test_what_it_can_do_is_said_before_anything_is_in_use(hand: Hand, foreign: P
     hand.until(page(hand).isVisible)
     said = texts(hand)
     assert "Types text: “gg”" in said
+    page(hand).show_controller(None)
+    assert "No controller is connected" in texts(hand)
+    hand.link.send(SetLive(False))
+    hand.until(lambda: "Everything in it is on Moss pad." in texts(hand))  # with the next word of the runner
+    hand.link.send(SetLive(True))
     assert "No profile can run programs" in said
     assert hand.studio.profile is before
     hand.choose(page(hand), "Cancel")

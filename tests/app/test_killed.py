@@ -4,11 +4,7 @@ from __future__ import annotations
 
 import os
 import signal
-import subprocess
-import sys
-from collections.abc import Callable
 from pathlib import Path
-from random import Random
 
 import pytest
 
@@ -20,7 +16,7 @@ from nubshift.model.slots import Slot
 from nubshift.model.store import ProfileFile, read_profile
 from nubshift.model.versions import versions_of
 from nubshift.protocol.paths import profile_folder, settings_path
-from tests.app.program import Process, begin, runner_of, wait_playing
+from tests.app.program import Process, begin, runner_pid, steered, wait_playing
 from tests.support.processes import PATIENCE, Game, wait_until
 from tests.support.profiles import made, sends
 
@@ -29,28 +25,11 @@ SOUTH = Slot("base", "south")
 
 def kill(app: Process, which: str) -> None:
     """As an out-of-memory killer does."""
-    pids = {"window": [app.pid], "runner": [runner_of(app)], "both": [app.pid, runner_of(app)]}[which]
+    pids = {"window": [app.pid], "runner": [runner_pid()], "both": [app.pid, runner_pid()]}[which]
     for pid in pids:
         os.kill(pid, signal.SIGKILL)
     if which != "runner":
         app.wait(PATIENCE)
-
-
-def steered(app: list[Process], profile: Path) -> Callable[[str], None]:
-    """The app, playing a profile in the background, and what moves its controller."""
-    words = [sys.executable, "-m", "tests.app.steered", str(profile)]
-    folder = Path(__file__).parents[2]
-    pipe = subprocess.PIPE
-    process = subprocess.Popen(words, stdin=pipe, stdout=pipe, stderr=pipe, text=True, cwd=folder)
-    app.append(process)
-    wait_playing()
-
-    def steer(line: str) -> None:
-        assert process.stdin is not None
-        process.stdin.write(f"{line}\n")
-        process.stdin.flush()
-
-    return steer
 
 
 @pytest.mark.parametrize("which", ["window", "runner", "both"])
@@ -60,7 +39,7 @@ def test_while_the_menu_is_open(app: list[Process], game: Game, which: str, wind
     ProfileFile(profile).write(made({"base": {"south": "A", "left_bumper": "B"}}))
     write_settings(settings_path(), PlayerSettings(menu_controls=("mode",), menu_hold=0))
     keys = Keys()
-    steer = steered(app, profile)
+    steer = steered(app, profile, "xtest")
     steer("left_bumper 1")
     wait_until(lambda: "+56" in game.words(), "B is down")
     steer("mode 1")
@@ -71,7 +50,7 @@ def test_while_the_menu_is_open(app: list[Process], game: Game, which: str, wind
     if which == "runner":
         wait_playing()
     else:
-        steer = steered(app, profile)
+        steer = steered(app, profile, "xtest")
     assert "+38" not in game.words(), "what it was worked with reached the game"
     steer("south 0")
     steer("south 1")
@@ -82,7 +61,6 @@ def test_while_the_menu_is_open(app: list[Process], game: Game, which: str, wind
 
 def test_while_a_folder_is_synced(app: list[Process], tmp_path: Path, window_manager: None) -> None:
     """Killed at any moment, ten profiles at a time: each file is whole, and what was ours is in the history."""
-    random = Random(17)
     there, here = tmp_path / "there", profile_folder()
     there.mkdir()
     here.mkdir(parents=True)
@@ -100,13 +78,15 @@ def test_while_a_folder_is_synced(app: list[Process], tmp_path: Path, window_man
         return all(map(same, names))
 
     wait_until(in_step, "ours are there", 0.1)
-    for key in ("F1", "F2", "F3", "F4"):
+    for key, which in (("F1", "window"), ("F2", "both"), ("F3", "runner"), ("F4", "window"), ("F5", "both")):
+        wait_playing()
         for name in names[1:]:
             file = ProfileFile(there / name)
             file.write(edits.with_sends(file.read(), SOUTH, sends(key)))
         wait_until(lambda: any(map(same, names[1:])), "they are being taken in", 0.001)
-        kill(app[-1], random.choice(("window", "both")))
-        begin(app, "--hidden", "game-0")
+        kill(app[-1], which)
+        if which != "runner":
+            begin(app, "--hidden", "game-0")
         wait_until(in_step, "both are in step again", 0.05)
     for name in names[1:]:
         kept = [read_profile(version.path) for version in versions_of(here / name)]

@@ -21,7 +21,7 @@ from translations import accented, catalogue, longer, pseudo
 ROOT = Path(__file__).parents[2]
 DATA = sorted(
     {
-        "Nub Shift", "Ctrl", "Shift", "Esc", "Alt", "SDL", "Hz", "ms", "px/s", "uinput",
+        "Nub Shift", "English (US)", "Ctrl", "Shift", "Esc", "Alt", "SDL", "Hz", "ms", "px/s", "uinput",
         "Ent", *(hardware.name for hardware in HARDWARE.values()), *(model.name for model in PADS.values()),
         *(info.label for info in KEYS.values()), *(info.mark for info in CONTROLS.values()),
     },

@@ -11,14 +11,19 @@ from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QGuiApplication
+from PyQt6.QtGui import QColor, QGuiApplication, QPainter, QPainterPath
+from pytestqt.qtbot import QtBot
 
+from nubshift.app.overlay.over_game import OverGame
 from nubshift.app.overlay.window import notify
+from nubshift.app.overlay.window_pane import WindowPane
+from nubshift.app.overlay.x_pane import XPane
 from nubshift.app.shell.sounds import ENTER_HZ, LEAVE_HZ, write_tone
 from nubshift.model import edits
 from nubshift.model.roles import BoardRole, MenuEntry, MenuRole, Overlay, TilesRole
 from nubshift.model.sends import ShowAll
 from nubshift.model.writing import profile_text
+from nubshift.outputs.x11 import XTest
 from tests.app.conftest import Hand, take_from_menu
 from tests.support.processes import PATIENCE, Game
 from tests.support.profiles import made, sends
@@ -56,6 +61,13 @@ def focused() -> str:
     return found.stdout.strip()
 
 
+def lose_pane(over_game: OverGame) -> None:
+    """As in a session that lets nothing stand over the game."""
+    assert over_game.pane is not None
+    over_game.pane.end()
+    over_game.pane = None
+
+
 def lost_focus(game: Game) -> bool:
     return any(event["event"] == "focus out" for event in game.events)
 
@@ -63,14 +75,14 @@ def lost_focus(game: Game) -> bool:
 def test_a_layer_is_told_over_the_game_and_the_game_keeps_the_focus(playing: tuple[Hand, Game]) -> None:
     hand, game = playing
     overlay = hand.window.during_play.overlay
-    assert not overlay.isVisible()
+    assert not overlay.is_up
     hand.steer("left_trigger", 1)
-    hand.until(overlay.isVisible)
+    hand.until(lambda: overlay.is_up)
     assert overlay.told == "aim"
-    overlay.grab()
+    overlay.picture()
     hand.steer("left_trigger", 0)
     hand.until(lambda: overlay.told == "base")
-    hand.until(lambda: not overlay.isVisible())  # a moment later it is gone
+    hand.until(lambda: not overlay.is_up)  # a moment later it is gone
     assert focused() == "A game that knows no gamepad"
     assert not lost_focus(game)
     assert hand.link.status is not None
@@ -86,15 +98,16 @@ def test_tiles_and_menus_are_shown_while_in_use(
     hand, game = playing
     overlay = hand.window.during_play.overlay
     hand.steer(control, x, y)
-    hand.until(lambda: overlay.isVisible() and use in [s.use for s in overlay.surfaces])
-    before = overlay.grab().toImage()
+    hand.until(lambda: overlay.is_up and use in [s.use for s in overlay.surfaces])
+    before = overlay.picture()
     cell = next(s.cell for s in overlay.surfaces if s.use == use)
     assert cell >= 0
     hand.steer(control, -x, -y)
     hand.until(lambda: next(s.cell for s in overlay.surfaces if s.use == use) != cell)
-    assert overlay.grab().toImage() != before
+    assert overlay.picture() != before
     assert not lost_focus(game)
-    flags = overlay.windowFlags()
+    assert isinstance(overlay.pane, WindowPane)
+    flags = overlay.pane.windowFlags()
     assert flags & Qt.WindowType.WindowDoesNotAcceptFocus
     assert flags & Qt.WindowType.WindowTransparentForInput
 
@@ -118,12 +131,46 @@ def test_it_hides_no_more_of_the_game_than_it_draws(playing: tuple[Hand, Game]) 
     assert seen(*corners) == before
 
 
+def test_a_window_of_the_x_server_beside_a_wayland_session(qtbot: QtBot, game: Game, tmp_path: Path) -> None:
+    """It is seen where something is drawn, hides nothing else, and takes neither click nor focus."""
+
+    def draw(painter: QPainter) -> None:
+        painter.fillRect(100, 100, 300, 200, QColor("#ff0000"))
+
+    pane = XPane(os.environ["DISPLAY"], draw, QGuiApplication.instance())
+    screen = QGuiApplication.primaryScreen()
+    assert screen is not None
+
+    def seen(x: int, y: int) -> str:
+        return screen.grabWindow().toImage().pixelColor(x, y).name()
+
+    outline = QPainterPath()
+    outline.addRect(100, 100, 300, 200)
+    before = seen(500, 400)
+    pane.up()
+    pane.shape(outline)
+    pane.paint_soon()
+    qtbot.waitUntil(lambda: seen(250, 200) == "#ff0000" and seen(395, 295) == "#ff0000", timeout=PATIENCE * 1000)
+    assert seen(500, 400) == before
+    devices = XTest()
+    devices.place(250 / 1280, 200 / 1024, False)
+    devices.button(1, True)
+    devices.button(1, False)
+    devices.flush()
+    game.wait(lambda: game.words() == ["+b1", "-b1"], "a click goes through it")
+    assert not game.lost_focus()
+    pane.down()
+    qtbot.waitUntil(lambda: seen(250, 200) == before, timeout=PATIENCE * 1000)
+    pane.end()
+    devices.close()
+
+
 def test_the_typing_board_types_into_the_game(playing: tuple[Hand, Game]) -> None:
     hand, game = playing
     overlay = hand.window.during_play.overlay
     hand.steer("left_grip", 1)
-    hand.until(lambda: overlay.isVisible() and "board" in [s.use for s in overlay.surfaces])
-    overlay.grab()
+    hand.until(lambda: overlay.is_up and "board" in [s.use for s in overlay.surfaces])
+    overlay.picture()
     hand.steer("left_stick", 1, 0)
     hand.until(lambda: next(s.cell for s in overlay.surfaces if s.use == "board") == 1)
     hand.steer("south", 1)
@@ -135,10 +182,19 @@ def test_what_everything_does_now_while_it_is_held(playing: tuple[Hand, Game]) -
     hand, _ = playing
     overlay = hand.window.during_play.overlay
     hand.steer("mode", 1)
-    hand.until(lambda: [s.use for s in overlay.surfaces if s.use == "all"] == ["all"] and overlay.isVisible())
-    overlay.grab()
+    hand.until(lambda: [s.use for s in overlay.surfaces if s.use == "all"] == ["all"] and overlay.is_up)
+    overlay.picture()
     hand.steer("mode", 0)
     hand.until(lambda: "all" not in [s.use for s in overlay.surfaces])
+
+
+def test_the_menu_ends_it_although_its_button_stays_down(playing: tuple[Hand, Game]) -> None:
+    hand, _ = playing
+    overlay, menu = hand.window.during_play.overlay, hand.window.during_play.menu.menu
+    hand.steer("mode", 1)
+    hand.until(lambda: overlay.is_up)
+    hand.until(lambda: menu.is_open)
+    hand.until(lambda: not overlay.is_up)
 
 
 def test_it_can_be_switched_off_and_shows_nothing_over_the_window_itself(playing: tuple[Hand, Game]) -> None:
@@ -146,7 +202,7 @@ def test_it_can_be_switched_off_and_shows_nothing_over_the_window_itself(playing
     hand.window.actions_table.run("overlay")
     hand.steer("mode", 1)
     hand.until(lambda: any(s.use == "all" for s in hand.live.surfaces))
-    assert not hand.window.during_play.overlay.isVisible()
+    assert not hand.window.during_play.overlay.is_up
     assert not hand.window.actions_table.action("overlay").isChecked()
 
 
@@ -182,11 +238,11 @@ def test_without_a_window_the_desktop_is_told(hand: Hand, monkeypatch: pytest.Mo
 
     monkeypatch.setattr("nubshift.app.overlay.window.notify", desktop)
     overlay = hand.window.during_play.overlay
-    overlay.can_show = False
+    lose_pane(overlay)
     overlay.tell("Aim")
     overlay.tell("Base")
     assert told == [("Aim", 0), ("Base", 7)]
-    assert not overlay.isVisible()
+    assert not overlay.is_up
 
 
 def test_a_layer_change_is_told_to_the_desktop_on_a_real_bus(own_home: Path) -> None:

@@ -61,10 +61,15 @@ def seen_in_front(hand: Hand, title: str) -> bool:
     return any(seen.title == title for seen in told[-1].recent)
 
 
+def restoring(view: QWidget) -> list[QPushButton]:
+    """The buttons that restore a version, the newest first."""
+    buttons = [b for b in view.findChildren(QPushButton) if b.accessibleName().startswith("Restore the version")]
+    return [button for button in buttons if button.isVisible()]
+
+
 def oldest(view: QWidget) -> QPushButton:
     """The button that restores the oldest version."""
-    buttons = [b for b in view.findChildren(QPushButton) if b.accessibleName().startswith("Restore the version")]
-    return [button for button in buttons if button.isVisible()][-1]
+    return restoring(view)[-1]
 
 
 def look_at(hand: Hand, title: str) -> None:
@@ -180,6 +185,7 @@ def test_history_says_what_changed_and_restores_a_part_and_the_whole(shelf: Hand
     assert edits.sends_of(studio.profile, Slot("base", "west")) == edits.sends_of(before, Slot("base", "west"))
     assert studio.profile.layers[0].feel_of("right_stick").inner == 0.33  # type: ignore[union-attr]
     shelf.saved()
+    shelf.until(lambda: restoring(view))  # the rows are made anew
     shelf.click(oldest(view))
     assert studio.profile == before
     studio.document.undo()

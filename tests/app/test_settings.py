@@ -51,6 +51,17 @@ def test_what_is_chosen_is_in_force_and_saved(open_page: Hand) -> None:
     assert (found.theme, found.listening_seconds, found.layer_sounds, found.closing) == ("day", 20, True, "quit")
 
 
+def test_the_layout_is_chosen_where_the_desktop_does_not_tell(
+    start: Callable[..., Hand], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr("nubshift.app.shell.settings_page.layouts_to_choose", lambda: ("English (US)", "French"))
+    hand = start()
+    hand.window.show_workspace("settings")
+    hand.until(page(hand).layout_in_use.isVisible)
+    hand.choose(page(hand), "French")
+    assert saved().layout_group == 1
+
+
 def test_the_menu_and_the_page_say_the_same(open_page: Hand) -> None:
     open_page.window.run_action("overlay")
     assert not page(open_page).overlay.isChecked()

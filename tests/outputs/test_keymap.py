@@ -1,4 +1,4 @@
-"""The keyboard layout of an X session as a table of characters."""
+"""The keyboard layout of a session as a table of characters."""
 
 from __future__ import annotations
 
@@ -6,41 +6,77 @@ import os
 
 import pytest
 
-from nubshift.outputs.keymap import character_of, layout_of, session_layout
-
-AZERTY = {  # code of the key: keysyms of its levels, as the server gives them
-    16: (0x61, 0x41, 0, 0, 0, 0),
-    30: (0x71, 0x51, 0, 0, 0, 0),
-    3: (0xE9, 0x32, 0, 0, 0x7E, 0),
-    18: (0x65, 0x45, 0, 0, 0x20AC, 0),
-    26: (0xFE52, 0xFE57, 0, 0, 0, 0),
-    105: (0xFF51, 0xFF51, 0, 0, 0, 0),
-    22: (0x75, 0x55, 0, 0, 0, 0),
-}
+from nubshift.desktop.keymap import session_keymap
+from nubshift.desktop.xkb import KeyState, character_of, keymap_of_names, keymap_of_text
+from nubshift.model.layouts import US, Layout
+from nubshift.outputs.keymap import layout_of
 
 
-def mapping(keys: dict[int, tuple[int, ...]]) -> tuple[int, tuple[tuple[int, ...], ...]]:
-    return 8, tuple(keys.get(code, ()) for code in range(248))
+def layout(name: str, variant: str = "") -> Layout:
+    keymap = keymap_of_names(name, variant)
+    assert keymap is not None, "libxkbcommon and xkb-data are among the packages of the window"
+    return layout_of(keymap)
 
 
 def test_characters_are_typed_where_they_are_in_that_layout() -> None:
-    layout = layout_of(*mapping(AZERTY))
-    assert layout["a"] == (("Q",),)
-    assert layout["A"] == (("LEFTSHIFT", "Q"),)
-    assert layout["2"] == (("LEFTSHIFT", "2"),)
-    assert layout["é"] == (("2",),)
-    assert layout["~"] == (("RIGHTALT", "2"),)
-    assert layout["€"] == (("RIGHTALT", "E"),)
-    assert "ß" not in layout
+    french = layout("fr")
+    assert french["a"] == (("Q",),)
+    assert french["A"] == (("LEFTSHIFT", "Q"),)
+    assert french["2"] == (("LEFTSHIFT", "2"),)
+    assert french["é"] == (("2",),)
+    assert french["~"] == (("RIGHTALT", "2"),)
+    assert french["€"] == (("RIGHTALT", "E"),)
+    assert "Ж" not in french
 
 
 def test_dead_keys_make_letters_with_what_follows() -> None:
-    layout = layout_of(*mapping(AZERTY))
-    assert layout["ê"] == (("LEFTBRACE",), ("E",))
-    assert layout["Ü"] == (("LEFTSHIFT", "LEFTBRACE"), ("LEFTSHIFT", "U"))
+    french = layout("fr")
+    assert french["ê"] == (("LEFTBRACE",), ("E",))
+    assert french["Ü"] == (("LEFTSHIFT", "LEFTBRACE"), ("LEFTSHIFT", "U"))
 
 
-@pytest.mark.parametrize(("symbol", "character"), [(0x41, "A"), (0xE4, "ä"), (0x01000416, "Ж"), (0xFF0D, ""), (0, "")])
+def test_our_own_us_layout_is_that_of_the_system() -> None:
+    there = layout("us")
+    assert {character for character in US if there[character] != US[character]} == {"<"}, "it has a key of its own"
+
+
+def test_levels_are_chosen_by_the_keys_that_this_layout_has_for_them() -> None:
+    neo = layout("de", "neo")
+    assert neo["@"] == (("CAPSLOCK", "APOSTROPHE"),)
+    assert neo["€"] == (("LEFTSHIFT", "7"),)
+
+
+def test_a_letter_of_another_script() -> None:
+    assert layout("ru")["ж"] == (("SEMICOLON",),)
+
+
+def test_the_group_that_is_in_use_counts() -> None:
+    both = keymap_of_names("us,fr")
+    assert both is not None
+    assert (both.groups, both.names) == (2, ("English (US)", "French"))
+    second = keymap_of_text(both.text, 1)
+    assert second is not None
+    assert (layout_of(both)["q"], layout_of(second)["q"]) == ((("Q",),), (("A",),))
+
+
+def test_a_keymap_that_is_none() -> None:
+    assert keymap_of_text(b"xkb_keymap { nonsense") is None
+    assert keymap_of_names("no such layout") is None
+
+
+def test_modifiers_of_what_is_held() -> None:
+    keymap = keymap_of_names("us")
+    assert keymap is not None
+    state = KeyState(keymap)
+    state.press(42, True)
+    assert state.modifiers == (1, 0, 0, 0)
+    state.press(42, False)
+    state.press(58, True)
+    state.press(58, False)
+    assert state.modifiers == (0, 0, 2, 0)
+
+
+@pytest.mark.parametrize(("symbol", "character"), [(0x41, "A"), (0xE4, "ä"), (0x01000416, "Ж"), (0xFFE1, ""), (0, "")])
 def test_keysyms(symbol: int, character: str) -> None:
     assert character_of(symbol) == character
 
@@ -48,7 +84,9 @@ def test_keysyms(symbol: int, character: str) -> None:
 def test_the_layout_of_this_session() -> None:
     if not os.environ.get("DISPLAY"):
         pytest.skip("no X server: Xvfb is not installed")
-    layout = session_layout()
-    assert layout["a"] == (("A",),)
-    assert layout["?"] == (("LEFTSHIFT", "SLASH"),)
-    assert set(map(chr, range(32, 127))) <= set(layout)
+    keymap = session_keymap({"DISPLAY": os.environ["DISPLAY"], "XDG_RUNTIME_DIR": "/nowhere"})
+    assert keymap is not None
+    here = layout_of(keymap)
+    assert here["a"] == (("A",),)
+    assert here["?"] == (("LEFTSHIFT", "SLASH"),)
+    assert set(map(chr, range(32, 127))) <= set(here)

@@ -10,7 +10,7 @@ from hypothesis import HealthCheck, given, settings
 
 from nubshift.errors import ProtocolError
 from nubshift.model.edits import with_feel_put, without_layer
-from nubshift.model.layouts import US
+from nubshift.model.layouts import US, Layout
 from nubshift.model.profile import Feel, Profile
 from nubshift.protocol.messages import Edit, Use, Used, decode_request, edit_between, edited, encode
 from nubshift.runner.compiling import Compiling, Ready
@@ -59,7 +59,7 @@ def answers(compiling: Compiling, edit: int) -> list[Ready]:
 
 
 def test_of_edits_that_wait_the_newest_counts_and_a_switch_is_kept() -> None:
-    compiling = Compiling(US)
+    compiling = Compiling(lambda: US)
     with compiling._lock:  # all three wait
         compiling._waiting = [Use(PROFILE, 1, switch=True, name="p"), edit_between(PROFILE, TUNED, 1, 2)]
         compiling.ask(edit_between(TUNED, PROFILE, 2, 3))
@@ -71,7 +71,7 @@ def test_of_edits_that_wait_the_newest_counts_and_a_switch_is_kept() -> None:
 
 
 def test_what_can_not_be_played_is_refused_and_the_next_whole_one_is_taken() -> None:
-    compiling = Compiling(US)
+    compiling = Compiling(lambda: US)
     compiling.ask(Use(made({"base": {"south": "A"}}), 1))
     answers(compiling, 1)
     compiling.ask(Edit(2, 9))
@@ -97,3 +97,22 @@ def test_the_runner_answers_what_it_can_not_play_and_goes_on(tmp_path: Path) -> 
     assert talk.wait(Used, edit=3).trouble == ""
     talk.close()
     assert runner.close() == 0
+
+
+def test_the_layout_is_asked_for_each_profile_anew_and_not_for_each_edit() -> None:
+    asked: list[None] = []
+
+    def layout() -> Layout:
+        asked.append(None)
+        return US
+
+    compiling = Compiling(layout)
+    compiling.ask(Use(PROFILE, 1, name="p"))
+    answers(compiling, 1)
+    compiling.ask(edit_between(PROFILE, TUNED, 1, 2))
+    answers(compiling, 2)
+    assert len(asked) == 1
+    compiling.ask(Use(PROFILE, 3, name="p"))
+    answers(compiling, 3)
+    assert len(asked) == 2
+    compiling.close()

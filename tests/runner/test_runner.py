@@ -5,6 +5,8 @@ from __future__ import annotations
 import os
 import signal
 import stat
+import subprocess
+import sys
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -281,3 +283,17 @@ def test_the_demo_profile_is_taken(stage: Stage, demo: Profile) -> None:
     talk.say(Use(demo, 7, switch=True))
     talk.wait(Used, edit=7)
     talk.close()
+
+
+def test_an_app_that_died_before_it_spoke_leaves_no_runner(tmp_path: Path) -> None:
+    with subprocess.Popen([sys.executable, "-c", "input()"], stdin=subprocess.PIPE) as app:
+        runner = RunnerProcess(
+            "-", "--owned", str(app.pid), "--socket", str(tmp_path / "r.sock"), "--sink", "record:/dev/null"
+        )
+        runner.wait_said("sending through")
+        app.kill()
+    assert runner.wait_end() == 0
+    late = RunnerProcess(
+        "-", "--owned", str(app.pid), "--socket", str(tmp_path / "r.sock"), "--sink", "record:/dev/null"
+    )
+    assert late.wait_end() == 0

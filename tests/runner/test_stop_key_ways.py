@@ -62,7 +62,7 @@ def test_the_desktop_tells_of_it_and_it_pauses(portal: StandIn, begin: Callable[
 def test_where_nothing_tells_of_keys_that_is_said(begin: Callable[..., Talk]) -> None:
     talk = begin(DBUS_SESSION_BUS_ADDRESS="")
     said = talk.wait(Notice, severity="warning").text
-    assert "This desktop offers no way to hear the stop key LEFTCTRL + LEFTALT + END" in said
+    assert "This desktop does not let Nub Shift hear the stop key Ctrl + Alt + End" in said
 
 
 def test_keys_have_the_names_of_the_specification() -> None:

@@ -74,7 +74,7 @@ def test_a_key_that_is_taken_is_said(start: Callable[[PlayerSettings], Talk]) ->
 
     other = XKey(88, ("LEFTCTRL",))  # F12
     talk = start(PlayerSettings(stop_key=("LEFTCTRL", "F12")))
-    assert "LEFTCTRL + F12 is in use by another program" in talk.wait(Notice, severity="warning").text
+    assert "Ctrl + F12 is in use by another program" in talk.wait(Notice, severity="warning").text
     other.close()
 
 

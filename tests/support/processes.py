@@ -8,7 +8,7 @@ import subprocess
 import sys
 import threading
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from pathlib import Path
 from typing import Any
 
@@ -30,14 +30,17 @@ class Game:
     """The plain X client that stands for a game (tools/receiver.py)."""
 
     def __init__(self, *geometry: int) -> None:
-        self.events: list[dict[str, Any]] = []
         words = [str(number) for number in geometry]
-        self._process = subprocess.Popen(
-            [sys.executable, str(TOOLS / "receiver.py"), *words], stdout=subprocess.PIPE, text=True
-        )
+        self.begin([sys.executable, str(TOOLS / "receiver.py"), *words], None, "ready")
+
+    def begin(self, command: list[str], environment: Mapping[str, str] | None, there: str) -> None:
+        """Start it, and wait until it says that it is `there`."""
+        self.events: list[dict[str, Any]] = []
+        self._process = subprocess.Popen(command, stdout=subprocess.PIPE, text=True, env=environment)
+        self.pid = self._process.pid
         self._reader = threading.Thread(target=self._read, daemon=True)
         self._reader.start()
-        self.wait(lambda: any(e["event"] == "ready" for e in self.events), "the game's window has the focus")
+        self.wait(lambda: any(e["event"] == there for e in self.events), f"the game's window is {there}")
 
     def _read(self) -> None:
         assert self._process.stdout is not None

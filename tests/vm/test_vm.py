@@ -14,10 +14,11 @@ from typing import Any
 import pytest
 
 from nubshift.model.profile import Seat
-from nubshift.model.roles import GyroRole, MouseRole, PadAxisRole
+from nubshift.model.roles import GyroRole, MouseRole, Overlay, PadAxisRole, TilesRole
 from nubshift.model.sends import SendPad, SendPoint, SendRumble, SendWheel
 from nubshift.model.writing import profile_text
-from tests.support.profiles import four, made
+from tests.support.profiles import four, made, sends
+from tests.support.wayland import why_no_compositor
 
 VM_RUN = Path(__file__).parents[2] / "tools" / "vm-run"
 LIMIT = 600
@@ -102,3 +103,18 @@ def test_the_laboratory_as_real_nodes() -> None:
 def test_the_menu_and_the_stop_key_with_real_devices() -> None:
     said = inside("menu_inside.py", profile_text(made({"base": {"south": "A"}})))
     assert said.count("proven:") == 4
+
+
+@pytest.mark.vm
+def test_a_compositor_uinput_and_what_stands_over_the_game_together() -> None:
+    if why := why_no_compositor() or ("" if shutil.which("seatd") else "seatd is not installed"):
+        pytest.skip(f"no Wayland compositor: {why}")
+    place = Overlay(0.5, 0.5, 0.4)
+    tiles = TilesRole(tuple(sends(str(n)) if n != 5 else () for n in range(1, 10)), show=place)
+    controls: dict[str, Any] = {
+        "south": "A",
+        "left_stick": tiles,
+        "right_stick": MouseRole(),
+        "right_bumper": SendPoint(0.25, 0.75),
+    }
+    assert inside("wayland_inside.py", profile_text(made({"base": controls})), "--udev").count("proven:") == 5

@@ -46,4 +46,3 @@ class DuringPlay:
         """Away with it."""
         self.menu.close()
         self.overlay.close()
-        self.overlay.deleteLater()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 
 from PyQt6.QtCore import QObject
 
@@ -54,6 +55,7 @@ class MenuInPlay(QObject):
         )
         self.menu = GameMenu(ways, self)
         self.window = MenuWindow(self.menu, at_play, look, label_of, overlay.tell)
+        self.menu.changed.connect(partial(self._hold_back, overlay))
         self.menu.told.connect(lambda text: overlay.tell(text, always=True))
         self.held_off: Callable[[], bool] = lambda: False
         """Whether its controls are being chosen just now, so that holding them does not open it."""
@@ -61,6 +63,10 @@ class MenuInPlay(QObject):
         link.programs_told.connect(self.menu.show_programs)
         link.status_changed.connect(self.menu.show_status)
         link.lost.connect(lambda: self.menu.show_status(None))
+
+    def _hold_back(self, overlay: PlayOverlay) -> None:
+        overlay.held_back = self.menu.is_open
+        overlay.refresh()
 
     def _does(self, act: str) -> None:
         if act == "open" and self.held_off():
@@ -105,4 +111,3 @@ class MenuInPlay(QObject):
     def close(self) -> None:
         """Away with it."""
         self.window.close()
-        self.window.deleteLater()

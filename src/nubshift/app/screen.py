@@ -1,17 +1,24 @@
-"""Whether there is a screen to open a window on, found out before Qt is asked: it would end the process (SIGABRT)."""
+"""The screen to open a window on, found before Qt is asked: without one it would end the process (SIGABRT)."""
 
 from __future__ import annotations
 
 import os
-import socket
-from collections.abc import Mapping
-from pathlib import Path
+from collections.abc import Mapping, MutableMapping
 
+from nubshift.desktop.wayland.finding import compositor
 from nubshift.protocol.paths import runtime_trouble
 from nubshift.texts import _
 
 OTHERS = ("offscreen", "minimal", "vnc", "linuxfb", "eglfs")
 """Of Qt's ways to a screen, those that need no server."""
+
+
+def enter_session(environment: MutableMapping[str, str] = os.environ) -> None:
+    """Where nobody says which session this is, as to what systemd starts at login: the compositor that answers."""
+    if any(environment.get(name) for name in ("WAYLAND_DISPLAY", "DISPLAY", "QT_QPA_PLATFORM")):
+        return
+    if found := compositor(environment):
+        environment["WAYLAND_DISPLAY"], environment["QT_QPA_PLATFORM"] = found, "wayland"
 
 
 def why_no_window(environment: Mapping[str, str] = os.environ) -> str:
@@ -22,7 +29,7 @@ def why_no_window(environment: Mapping[str, str] = os.environ) -> str:
 
 def _no_screen(environment: Mapping[str, str], platform: str) -> str:
     wayland, display = environment.get("WAYLAND_DISPLAY", ""), environment.get("DISPLAY", "")
-    if wayland and platform != "xcb" and _answers(Path(environment.get("XDG_RUNTIME_DIR", "/nowhere")) / wayland):
+    if wayland and platform != "xcb" and compositor(environment):
         return ""
     if display and not platform.startswith("wayland"):
         return _x_trouble(display)
@@ -34,17 +41,6 @@ def _no_screen(environment: Mapping[str, str], platform: str) -> str:
         "there is no screen here: neither WAYLAND_DISPLAY nor DISPLAY is set. Without a window you "
         "can play a profile with: nubshift run PROFILE"
     )
-
-
-def _answers(path: Path) -> bool:
-    """Whether somebody listens at a socket."""
-    try:
-        with socket.socket(socket.AF_UNIX) as there:
-            there.settimeout(5)
-            there.connect(str(path))
-    except OSError:
-        return False
-    return True
 
 
 def _x_trouble(display: str) -> str:

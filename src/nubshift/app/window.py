@@ -85,9 +85,9 @@ class MainWindow(QMainWindow):
         self.studio, self.link, self.look, self._folder = studio, link, look, folder
         self.shelf = Shelf(studio, folder)
         self.recording = Recording()
-        self.live, self.label_of = Mirror(self), KeyLabels()
-        self.must_end = False
         self.settings = settings or SettingsStore(settings_path())
+        self.live, self.label_of = Mirror(self), KeyLabels(self.settings.now.layout_group)
+        self.must_end = False
         self.stays: Callable[[], bool] = lambda: False
         """Whether the program goes on when the window is closed; see `shell/background`."""
         self.at_play = AtPlay(studio, link, folder)
@@ -236,6 +236,7 @@ class MainWindow(QMainWindow):
         studio.document.saved_changed.connect(self._show_titles)
         studio.document.opened.connect(self._show_titles)
         link.connected.connect(self._tell_shown)
+        link.status_changed.connect(lambda _: self.profiles.beside.incoming.show_controller(self.in_use.info))
         studio.document.changed_outside.connect(self._changed_outside)
         for teller in (self.controllers, self.profiles, self.stored, self.settings_page):
             teller.noticed.connect(self.notices.tell)

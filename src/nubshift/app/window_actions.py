@@ -69,8 +69,15 @@ class WindowActions(ActionTable):
         self._add_actions()
 
     def _add_actions(self) -> None:
-        studio, edit_commands, hands = self._studio, self._map.edit_commands, self._map.hands
+        self.add(*self._workspaces(), *self._history(), *self._in_play(), *self._profiles(), *self._on_the_map())
+        self.add(*self._appearance())
         self.add(
+            Action("settings", always(_("Settings…")), lambda: self._go.workspace("settings"), "Ctrl+,"),
+            Action("quit", always(_("Quit")), self._go.quit, "Ctrl+Q"),
+        )
+
+    def _workspaces(self) -> tuple[Action, ...]:
+        return (
             Action("map", always(_("Map: what every control does")), lambda: self._go.workspace("map"), "Ctrl+1"),
             Action("tune", always(_("Tune: how a control feels")), lambda: self._go.workspace("tune"), "Ctrl+2"),
             Action("try", always(_("Try: the range")), lambda: self._go.workspace("try"), "Ctrl+3"),
@@ -86,20 +93,17 @@ class WindowActions(ActionTable):
                 lambda: self._go.workspace("profiles"),
                 "Ctrl+5",
             ),
-            Action(
-                "undo",
-                self._undo_text,
-                studio.document.undo,
-                "Ctrl+Z",
-                lambda: bool(studio.document.history.undo_title),
-            ),
-            Action(
-                "redo",
-                self._redo_text,
-                studio.document.redo,
-                "Ctrl+Shift+Z",
-                lambda: bool(studio.document.history.redo_title),
-            ),
+        )
+
+    def _history(self) -> tuple[Action, ...]:
+        document = self._studio.document
+        return (
+            Action("undo", self._undo_text, document.undo, "Ctrl+Z", lambda: bool(document.history.undo_title)),
+            Action("redo", self._redo_text, document.redo, "Ctrl+Shift+Z", lambda: bool(document.history.redo_title)),
+        )
+
+    def _in_play(self) -> tuple[Action, ...]:
+        return (
             Action("find", always(_("Search…")), self._go.search, "Ctrl+K"),
             Action(
                 "live",
@@ -118,16 +122,24 @@ class WindowActions(ActionTable):
                 on=lambda: self._settings.now.touch_selects,
             ),
             Action("listen", self._listen_text, self._listen_longer),
+        )
+
+    def _profiles(self) -> tuple[Action, ...]:
+        selection = self._studio.selection
+        return (
             Action("new", always(_("New profile…")), self._beginning.ask, "Ctrl+N"),
             Action("duplicate", always(_("Duplicate profile")), self._shelf.duplicate),
-            Action(
-                "about", always(_("Profile settings…")), lambda: studio.selection.look_at(subject.PROFILE), "Ctrl+I"
-            ),
+            Action("about", always(_("Profile settings…")), lambda: selection.look_at(subject.PROFILE), "Ctrl+I"),
             Action("delete profile", always(_("Delete profile")), self._shelf.delete),
             Action("open", always(_("Import profile…")), self._files.open_file, "Ctrl+O"),
             Action("export", always(_("Export profile…")), self._files.export_file, "Ctrl+Shift+S"),
             Action("card", always(_("Save card…")), self._files.write_card),
             Action("read keys", always(_("Import key list…")), self._files.read_keys),
+        )
+
+    def _on_the_map(self) -> tuple[Action, ...]:
+        edit_commands, hands = self._map.edit_commands, self._map.hands
+        return (
             Action("layer", always(_("Add layer…")), self._map.menus.add_layer, "Ctrl+L"),
             Action("belt", always(_("Add belt")), self._add_belt),
             Action("macro", always(_("Add macro")), self._add_macro),
@@ -139,6 +151,10 @@ class WindowActions(ActionTable):
                 "layer from", always(_("New layer from selection…")), self._map.menus.ask_layer_from, "Ctrl+Shift+L"
             ),
             Action("all", always(_("Select all controls")), self._select_all, "Ctrl+A", where=hands),
+        )
+
+    def _appearance(self) -> tuple[Action, ...]:
+        return (
             Action(
                 "overlay",
                 always(_("Show over the game")),
@@ -164,8 +180,6 @@ class WindowActions(ActionTable):
                     (None, _("Same theme as the desktop")),
                 )
             ),
-            Action("settings", always(_("Settings…")), lambda: self._go.workspace("settings"), "Ctrl+,"),
-            Action("quit", always(_("Quit")), self._go.quit, "Ctrl+Q"),
         )
 
     def _undo_text(self) -> str:

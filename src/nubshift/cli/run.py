@@ -11,9 +11,10 @@ import sys
 from pathlib import Path
 
 from nubshift.cli.plain import PlainStream
-from nubshift.errors import NubShiftError, SinkError
-from nubshift.model.layouts import Layout
+from nubshift.errors import NubShiftError, SinkError, StorageError
+from nubshift.model.layouts import US, Layout
 from nubshift.model.neighbours import read_neighbours
+from nubshift.model.player_settings import read_settings
 from nubshift.model.profile import Profile
 from nubshift.model.store import name_of, read_profile
 from nubshift.protocol.paths import automatic_path, profile_folder, settings_path
@@ -50,7 +51,9 @@ def arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--for", metavar="SECONDS", type=seconds, dest="seconds", help=_("end after this time"))
     parser.add_argument("--socket", metavar="PATH", type=Path, help=_("listen here for a window"))
     parser.add_argument("--until-alone", action="store_true", help=_("end when nobody talks to this any more"))
-    parser.add_argument("--owned", action="store_true", help=_("a window started this: without it, rest"))
+    parser.add_argument(
+        "--owned", metavar="PID", nargs="?", type=int, const=0, help=_("a window started this: without it, rest")
+    )
 
 
 def main(options: argparse.Namespace) -> int:
@@ -61,29 +64,31 @@ def main(options: argparse.Namespace) -> int:
     fixed = options.profile not in ("-", AUTO)
     profile = read_profile(Path(options.profile)) if fixed else idle().profile
     wanted = _wanted(options.source, profile)
-    if not options.owned:
+    owned = options.owned is not None
+    if not owned:
         for specs in wanted.values():
             for spec in specs:
                 check_source(spec)
     places = Places(profile_folder(), automatic_path(), settings_path())
-    settings = Settings(wanted, places, fixed, options.sink, options.owned, options.seconds, options.until_alone)
+    more = (options.seconds, options.until_alone, options.owned or 0)
+    settings = Settings(wanted, places, fixed, options.sink, owned, *more)
     chosen = _sink(options)
     path = Path(options.profile)
     others = read_neighbours(profile, path.parent) if fixed else {}
-    layout = layout_here()
+    layout = _layout() if fixed else US
     name = name_of(path, places.profiles) if fixed else ""
     try:
         session = Session(compiled(profile, others, layout, name), chosen.sink)
     except SinkError:
         chosen.sink.close()
         raise
-    runner = _runner(session, chosen, settings, options.socket, layout)
+    runner = _runner(session, chosen, settings, options.socket)
     for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
         signal.signal(number, lambda *_: runner.end())
     gc.collect()
     gc.freeze()
     runner.run()
-    if runner.unfilled and not options.owned:
+    if runner.unfilled and not owned:
         log.error(
             _("{unfilled}: was not there at any time, so nothing was played from it.").format(
                 unfilled=", ".join(runner.unfilled)
@@ -118,23 +123,31 @@ def _wanted(words: list[str], profile: Profile) -> dict[str, tuple[str, ...]]:
     return {FIRST: found.get(FIRST, () if found else ("auto",)), **found}
 
 
+def _layout() -> Layout:
+    """The layout in use, or the one that the player chose where nobody tells."""
+    try:
+        return layout_here(read_settings(settings_path()).layout_group)
+    except StorageError:  # it is told elsewhere
+        return layout_here()
+
+
 def _sink(options: argparse.Namespace) -> Chosen:
     try:
         return open_sink(options.sink)
     except SinkError as error:
-        if options.owned:
+        if options.owned is not None:
             return nowhere(str(error))
         raise
 
 
-def _runner(session: Session, chosen: Chosen, settings: Settings, socket: Path | None, layout: Layout) -> Runner:
+def _runner(session: Session, chosen: Chosen, settings: Settings, socket: Path | None) -> Runner:
     log.info(_("sending through {name}: {reason}").format(name=chosen.sink.name, reason=chosen.reason))
     try:
         server = Server(socket) if socket else None
     except OSError as error:
         chosen.sink.close()
         raise NubShiftError(_("no window can connect: {strerror}").format(strerror=error.strerror or error)) from error
-    return Runner(session, chosen, settings, server, Compiling(layout))
+    return Runner(session, chosen, settings, server, Compiling(_layout))
 
 
 class _Terminal(logging.Handler):

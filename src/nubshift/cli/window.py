@@ -28,8 +28,9 @@ def open_window(words: Sequence[str], commands: Sequence[str]) -> int:
     arguments(parser)
     options = parser.parse_args(list(words))
     profile = _profile(options.profile, commands) if options.profile is not None else None
-    from nubshift.app.screen import why_no_window
+    from nubshift.app.screen import enter_session, why_no_window
 
+    enter_session()
     if trouble := why_no_window():
         raise NubShiftError(trouble)
     from nubshift.app.main import run

@@ -14,7 +14,7 @@ from nubshift.model.store import write_atomically
 from nubshift.texts import _
 
 FORMAT: Final = "nubshift-settings"
-VERSION: Final = 3
+VERSION: Final = 4
 
 Closing: TypeAlias = Literal["background", "quit"]
 """What closing the window does: Nub Shift goes on without it, or ends."""
@@ -32,12 +32,13 @@ class PlayerSettings(Part, frozen=True, forbid_unknown_fields=True, omit_default
     `stop_key` pauses everything at once, in every profile: modifiers, then one key; none for none. With
     `read_keyboards` it may be heard by reading keyboards. So do the controls `stop_controls`, held together for
     `stop_hold` ms. `menu_controls`, held for `menu_hold` ms, open the menu over the game. Profiles are exchanged with
-    the folder `synced_folder`, and with `synced_gives` also written there. Version 1 had no menu,
-    folder or reading, version 2 no `text_size`.
+    the folder `synced_folder`, and with `synced_gives` also written there. `layout_group` is the
+    layout to type with where a session has several and does not say which is in use. Version 1 had no menu, folder or
+    reading, version 2 no `text_size`, version 3 no `layout_group`.
     """
 
     format: Literal["nubshift-settings"] = FORMAT
-    version: Literal[1, 2, 3] = VERSION
+    version: Literal[1, 2, 3, 4] = VERSION
     theme: Literal["", "dusk", "day"] = ""
     text_size: TextSize = 100
     overlay: bool = True
@@ -55,6 +56,7 @@ class PlayerSettings(Part, frozen=True, forbid_unknown_fields=True, omit_default
     menu_hold: Annotated[int, msgspec.Meta(ge=0, le=5000)] = 600
     synced_folder: Annotated[str, msgspec.Meta(max_length=4096)] = ""
     synced_gives: bool = False
+    layout_group: Annotated[int, msgspec.Meta(ge=0, le=3)] = 0
 
 
 def read_settings(path: Path) -> PlayerSettings:

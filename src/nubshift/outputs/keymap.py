@@ -1,18 +1,10 @@
-"""The keyboard layout of an X session as a table of characters, so that text comes out right in it."""
+"""The keyboard layout of a session as a table of characters, so that text comes out right in it."""
 
 from __future__ import annotations
 
-from nubshift.model.keys import BY_CODE
+from nubshift.desktop.xkb import Keymap, character_of
+from nubshift.model.keys import BY_CODE, KEYS, KeyInfo
 from nubshift.model.layouts import ALWAYS, Layout, Stroke
-from nubshift.outputs.x11 import FIRST_KEYCODE, XTest
-
-LEVELS: tuple[tuple[int, Stroke], ...] = (
-    (0, ()),
-    (1, ("LEFTSHIFT",)),
-    (4, ("RIGHTALT",)),
-    (5, ("LEFTSHIFT", "RIGHTALT")),
-)
-"""Where the core keyboard mapping keeps the levels of the first group, and what is held for each."""
 
 DEAD: dict[int, str] = {
     0xFE50: "\u0300",
@@ -31,28 +23,28 @@ DEAD: dict[int, str] = {
 }
 """Keysyms of dead keys and the combining character each adds (keysymdef.h)."""
 
-EURO = 0x20AC
+
+def _is_letter(key: KeyInfo) -> bool:
+    return key.group in ("letters", "digits", "punctuation")
 
 
-def layout_of(first: int, keysyms: tuple[tuple[int, ...], ...]) -> Layout:
-    """The layout for a core keyboard mapping: the first keycode, and the keysyms of each keycode from there.
-
-    A character that several strokes type gets the one with the fewest modifiers.
-    """
+def layout_of(keymap: Keymap) -> Layout:
+    """The layout that a keymap has in use. A character that several strokes type gets the one with the fewest keys."""
     table: dict[str, tuple[Stroke, ...]] = dict(ALWAYS)
     dead: dict[str, Stroke] = {}
-    for index, symbols in enumerate(keysyms):
-        key = BY_CODE.get(first + index - FIRST_KEYCODE)
-        if key is None:
-            continue
-        for level, held in LEVELS:
-            symbol = symbols[level] if level < len(symbols) else 0
+    modifiers = keymap.holders(key.code for key in sorted(KEYS.values(), key=_is_letter))
+    typing = list(filter(_is_letter, KEYS.values()))
+    for key in typing:
+        for symbol, masks in keymap.symbols(key.code):
+            codes = keymap.chosen_by(masks, modifiers)
+            if codes is None:
+                continue
+            stroke = (*(BY_CODE[code].name for code in codes), key.name)
+            character = character_of(symbol)
             if symbol in DEAD:
-                dead.setdefault(DEAD[symbol], (*held, key.name))
-            elif key.group in ("letters", "digits", "punctuation"):
-                character = character_of(symbol)
-                if character and (character not in table or len(table[character][0]) > len(held) + 1):
-                    table[character] = ((*held, key.name),)
+                dead.setdefault(DEAD[symbol], stroke)
+            elif character.isprintable() and character and len(table.get(character, [(*stroke, "")])[0]) > len(stroke):
+                table[character] = (stroke,)
     return table | _composed(table, dead)
 
 
@@ -67,23 +59,3 @@ def _composed(table: dict[str, tuple[Stroke, ...]], dead: dict[str, Stroke]) -> 
             if len(whole) == 1 and whole not in table:
                 found.setdefault(whole, (stroke, *table[letter]))
     return found
-
-
-def character_of(symbol: int) -> str:
-    """The character of a keysym, empty for none (keysymdef.h: Latin-1 directly, Unicode from 0x01000000)."""
-    if 0x20 <= symbol <= 0x7E or 0xA0 <= symbol <= 0xFF:
-        return chr(symbol)
-    if symbol == EURO:
-        return "€"
-    if 0x01000100 <= symbol <= 0x0110FFFF:
-        return chr(symbol - 0x01000000)
-    return ""
-
-
-def session_layout(display: str | None = None) -> Layout:
-    """The layout of the X session. Raises SinkError where there is none."""
-    connection = XTest(display)
-    try:
-        return layout_of(*connection.keysyms())
-    finally:
-        connection.close()

@@ -15,6 +15,7 @@ from evdev import AbsInfo, UInput, UInputError, ecodes
 from nubshift.errors import SinkError
 from nubshift.events import (
     NOTCH,
+    VIRTUAL_KEYBOARD,
     VIRTUAL_MOUSE,
     VIRTUAL_PHYS,
     Button,
@@ -31,6 +32,7 @@ from nubshift.events import (
 from nubshift.model.keys import KEYS, is_button
 from nubshift.model.profile import PadKind
 from nubshift.outputs.feedback import Feedback
+from nubshift.outputs.point_places import PointPlaces
 from nubshift.outputs.virtual_pad import AXIS_CODES, BUTTON_CODES, MODELS, PULL, REACH, VENDOR, raw_axis
 from nubshift.texts import _
 from nubshift.units import Micros
@@ -58,18 +60,21 @@ class UinputChannel:
             ecodes.REL_WHEEL_HI_RES,
             ecodes.REL_HWHEEL_HI_RES,
         ]
-        self._keyboard = _device({ecodes.EV_KEY: keys}, "Nub Shift keyboard", KEYBOARD)
+        self._keyboard = _device({ecodes.EV_KEY: keys}, VIRTUAL_KEYBOARD, KEYBOARD)
         self._mouse = _device({ecodes.EV_KEY: buttons, ecodes.EV_REL: axes}, VIRTUAL_MOUSE, MOUSE)
         self._pointer: UInput | None = None
         self._pad: UInput | None = None
         self._pad_kind: PadKind = "none"
         self._feedback = Feedback()
+        self._places = PointPlaces()
         self._codes = {name: info.code for name, info in KEYS.items()}
         self._wheel_x = 0
         self._wheel_y = 0
 
     def prepare(self, pad: PadKind, points: bool) -> str:
         """Make the pad and the pointer that a profile wants, and remove a pad that it does not."""
+        if points:
+            self._places.begin()
         if points and self._pointer is None:
             span = AbsInfo(0, 0, SPAN, 0, 0, 0)
             events = {
@@ -89,8 +94,8 @@ class UinputChannel:
         return ""
 
     def filenos(self) -> tuple[int, ...]:
-        """Where a game is heard that rumbles the pad."""
-        return (int(self._pad.fd),) if self._pad is not None else ()
+        """Where a game is heard that rumbles the pad, and what is new about the screens."""
+        return (*((int(self._pad.fd),) if self._pad is not None else ()), *self._places.filenos())
 
     @property
     def next_deadline(self) -> Micros | None:
@@ -99,6 +104,7 @@ class UinputChannel:
 
     def hear(self, now: Micros) -> None:
         """Take in the rumble that a game asks for; it is answered at once, since the game waits."""
+        self._places.hear()
         if self._pad is not None:
             with contextlib.suppress(OSError, UInputError):
                 for event in self._pad.read():
@@ -175,6 +181,7 @@ class UinputChannel:
             case Wheel(_, dx, dy):
                 return self._wheel_events(dx, dy)
             case Point(_, x, y):
+                x, y = self._places.place(x, y)
                 return [(ecodes.EV_ABS, ecodes.ABS_X, round(x * SPAN)), (ecodes.EV_ABS, ecodes.ABS_Y, round(y * SPAN))]
             case Pad(_, code, value) if code in BUTTON_CODES:
                 return [(ecodes.EV_KEY, BUTTON_CODES[code], int(value))]
@@ -204,6 +211,7 @@ class UinputChannel:
 
     def close(self) -> None:
         """Remove the devices; the kernel releases what they hold."""
+        self._places.close()
         for device in (self._keyboard, self._mouse, self._pointer, self._pad):
             if device is not None:
                 with contextlib.suppress(OSError):

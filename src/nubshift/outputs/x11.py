@@ -7,13 +7,14 @@ from __future__ import annotations
 
 import io
 import struct
-from typing import Literal, TypeAlias
 
 import xcffib
 import xcffib.xproto
 import xcffib.xtest
 
+from nubshift.desktop.mice import MouseProfile
 from nubshift.errors import SinkError
+from nubshift.events import NOTCH
 from nubshift.texts import _
 
 KEY_PRESS, KEY_RELEASE, BUTTON_PRESS, BUTTON_RELEASE, MOTION = 2, 3, 4, 5, 6
@@ -21,14 +22,6 @@ KEY_PRESS, KEY_RELEASE, BUTTON_PRESS, BUTTON_RELEASE, MOTION = 2, 3, 4, 5, 6
 _REFUSED = (xcffib.ProtocolException, xcffib.Error)
 """What the server answers to what can't be done, as with a window that is gone. Errors have a base of their own."""
 
-FIRST_KEYCODE = 8
-"""X keycodes are the kernel's key codes plus this (evdev keyboards)."""
-
-X_BUTTONS: dict[str, int] = {"BTN_LEFT": 1, "BTN_MIDDLE": 2, "BTN_RIGHT": 3, "BTN_SIDE": 8, "BTN_EXTRA": 9}
-
-
-Profile: TypeAlias = Literal["flat", "bent", "none"]
-"""How the desktop takes the motion of a mouse: as it is, bent by its speed, or there is no such mouse or setting."""
 _PROFILE = b"libinput Accel Profile Enabled"
 _FLAT = 1
 """Place of the flat profile among those that the property has: adaptive, flat, and a custom one in newer versions."""
@@ -41,6 +34,7 @@ class XTest:
     """A connection that can press keys and buttons and move the pointer. Raises SinkError."""
 
     def __init__(self, display: str | None = None) -> None:
+        self._wheel = {"x": 0, "y": 0}
         try:
             self._connection = xcffib.connect(display=display)
             self._xtest = self._connection(xcffib.xtest.key)
@@ -62,6 +56,17 @@ class XTest:
     def move(self, dx: int, dy: int) -> None:
         """Queue a relative motion."""
         self._fake(MOTION, 1, dx, dy)
+
+    def turn(self, dx: int, dy: int) -> None:
+        """Queue the wheel: X knows it as buttons, a click a notch; parts of a notch are gathered."""
+        for axis, way, (less, more) in (("x", dx, (6, 7)), ("y", dy, (5, 4))):
+            gathered = self._wheel[axis] + way
+            notches = int(gathered / NOTCH)
+            self._wheel[axis] = gathered - notches * NOTCH
+            for _unused in range(abs(notches)):
+                number = more if notches > 0 else less
+                self.button(number, True)
+                self.button(number, False)
 
     def place(self, x: float, y: float, window: bool) -> None:
         """Queue putting the pointer at shares of the screen, or of the window that has the focus. Raises SinkError."""
@@ -94,15 +99,6 @@ class XTest:
         except xcffib.ConnectionException as error:
             raise SinkError(_("the X server is gone")) from error
         return found.root_x, found.root_y
-
-    def keysyms(self) -> tuple[int, tuple[tuple[int, ...], ...]]:
-        """The first keycode, and for each keycode from there the keysyms that it has in each shift level."""
-        setup = self._connection.get_setup()
-        first, last = setup.min_keycode, setup.max_keycode
-        reply = self._connection.core.GetKeyboardMapping(first, last - first + 1).reply()
-        width = reply.keysyms_per_keycode
-        symbols = list(reply.keysyms)
-        return first, tuple(tuple(symbols[i : i + width]) for i in range(0, len(symbols), width))
 
     def _fake(self, kind: int, detail: int, dx: int = 0, dy: int = 0) -> None:
         try:
@@ -147,24 +143,13 @@ class Desktop:
     def _atom(self, name: bytes) -> int:
         return int(self._connection.core.InternAtom(True, len(name), name).reply().atom)
 
-    def tells_windows(self) -> bool:
-        """Whether a window manager is there that tells which window has the keyboard."""
-        try:
-            check = self._atom(b"_NET_SUPPORTING_WM_CHECK")
-            if not check:
-                return False
-            reply = self._connection.core.GetProperty(False, self._root, check, _ANY, 0, 1).reply()
-        except (xcffib.ConnectionException, *_REFUSED):
-            return False
-        return bool(reply.value_len)
-
     def _mouse(self, name: str) -> int | None:
         for device in self._input.XIQueryDevice(_ALL_DEVICES).reply().infos:
             if device.name.to_string() == name:
                 return int(device.deviceid)
         return None
 
-    def profile_of(self, name: str) -> Profile:
+    def profile_of(self, name: str) -> MouseProfile:
         """How the desktop takes the motion of the mouse with this name."""
         try:
             mouse, atom = self._mouse(name), self._atom(_PROFILE)
@@ -178,7 +163,7 @@ class Desktop:
             return "none"
         return "flat" if chosen[_FLAT] and not chosen[0] else "bent"
 
-    def flatten(self, name: str) -> Profile:
+    def flatten(self, name: str) -> MouseProfile:
         """Ask for a mouse to be taken as it is; how it is taken then."""
         if self.profile_of(name) != "bent":
             return self.profile_of(name)
@@ -190,6 +175,10 @@ class Desktop:
         except (xcffib.ConnectionException, *_REFUSED):
             return self.profile_of(name)
         return self.profile_of(name)
+
+    def command(self, name: str) -> str:
+        """What a player can type for the same."""
+        return f"xinput set-prop 'pointer:{name}' '{_PROFILE.decode()}' 0, 1"
 
     def _change(self, mouse: int | None, atom: int, kind: int, values: bytes) -> None:
         """Set a property of bytes. The library's own call appends four bytes too many, which no server takes."""

@@ -225,7 +225,7 @@ class AutomaticProfile:
                 self._stop_by_player(now)
             trouble = self._observing.take_trouble()
             if trouble:
-                self._tell("warning", _("{trouble}. Choose another one in Settings.").format(trouble=trouble))
+                self._tell("warning", trouble)
             if self._observing.heard_by != self.stop_key_by:
                 self.stop_key_by = self._observing.heard_by
                 self.generation += 1

@@ -7,6 +7,7 @@ import os
 from dataclasses import dataclass
 from pathlib import Path
 
+from nubshift.desktop.wayland.finding import compositor
 from nubshift.devices.device_mapping import KnownMappings
 from nubshift.devices.port import Source
 from nubshift.devices.simulated import open_simulated
@@ -20,7 +21,7 @@ from nubshift.protocol.paths import demo_folder, runtime_folder
 from nubshift.texts import _
 from nubshift.units import Micros
 
-SINK_KINDS = "auto, uinput, xtest, record:FILE"
+SINK_KINDS = "auto, uinput, wayland, xtest, record:FILE"
 SOURCE_KINDS = "auto, sim:PAD[:PLAYER], take:FILE, evdev:PATH"
 UINPUT = "/dev/uinput"
 NOWHERE = Nowhere.name
@@ -78,6 +79,8 @@ def open_sink(spec: str) -> Chosen:
             return Chosen(Sink(_uinput()), _("you chose it"))
         case "xtest":
             return Chosen(Sink(_xtest()), _("you chose it"))
+        case "wayland":
+            return Chosen(Sink(_wayland()), _("you chose it"))
         case "record" if rest:
             return Chosen(Sink(FileRecorder(Path(rest))), _("output is written to {rest}").format(rest=rest))
     raise SinkError(
@@ -85,14 +88,19 @@ def open_sink(spec: str) -> Chosen:
     )
 
 
-def layout_here() -> Layout:
-    """The keyboard layout of this session, for typing text; the US one where none can be asked."""
-    if os.environ.get("DISPLAY"):
-        from nubshift.outputs.keymap import session_layout
+def layout_here(group: int = 0) -> Layout:
+    """The keyboard layout of this session, for typing text; the US one where none can be asked.
 
-        with contextlib.suppress(SinkError):
-            return session_layout()
-    return US
+    `group` is the one of several that the player chose, where the session does not say which is in use.
+    """
+    from nubshift.desktop.keymap import session_keymap
+
+    keymap = session_keymap(group=group)
+    if keymap is None:
+        return US
+    from nubshift.outputs.keymap import layout_of
+
+    return layout_of(keymap)
 
 
 def nowhere(reason: str) -> Chosen:
@@ -107,12 +115,19 @@ def _best() -> Chosen:
             return Chosen(Sink(_uinput()), _("the kernel's virtual keyboard and mouse reach every program"))
         except SinkError as error:
             missing = str(error)
-    if not os.environ.get("DISPLAY"):
-        raise SinkError(
-            _("nothing can be sent here: {missing}, and there is no X session. Run: nubshift doctor").format(
-                missing=missing
+    if compositor():
+        with contextlib.suppress(SinkError):
+            text = _(
+                "{missing}, so output goes through the compositor; games that read devices by themselves don't get it"
             )
+            return Chosen(Sink(_wayland()), text.format(missing=missing))
+    if not os.environ.get("DISPLAY"):
+        text = (
+            _("nothing can be sent here: {missing}, and the Wayland compositor takes no keys. Run: nubshift doctor")
+            if compositor()
+            else _("nothing can be sent here: {missing}, and there is no X session. Run: nubshift doctor")
         )
+        raise SinkError(text.format(missing=missing))
     try:
         channel = _xtest()
     except SinkError as error:
@@ -121,7 +136,7 @@ def _best() -> Chosen:
                 missing=missing, error=error
             )
         ) from error
-    scope = _("only programs that use X") if os.environ.get("WAYLAND_DISPLAY") else _("the programs of this X session")
+    scope = _("only programs that use X") if compositor() else _("the programs of this X session")
     return Chosen(
         Sink(channel),
         _("{missing}, so output goes through the X server to {scope}").format(missing=missing, scope=scope),
@@ -141,6 +156,12 @@ def _uinput() -> Channel:
     from nubshift.outputs.uinput import UinputChannel
 
     return UinputChannel()
+
+
+def _wayland() -> Channel:
+    from nubshift.outputs.wayland import WaylandChannel
+
+    return WaylandChannel(folder=runtime_folder())
 
 
 def _xtest() -> Channel:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import os
 import sys
 import threading
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -68,12 +68,12 @@ class Load:
 class Compiling:
     """Compiles what the window asks for. Of requests that wait only the newest counts; a switch among them is kept.
 
-    `fileno` becomes readable when `take` has something.
+    `fileno` becomes readable when `take` has something. `layout` asks for the keyboard layout, anew for each profile.
     """
 
-    def __init__(self, layout: Layout) -> None:
+    def __init__(self, layout: Callable[[], Layout]) -> None:
         sys.setswitchinterval(SWITCH_SECONDS)
-        self._layout = layout
+        self._ask_layout, self._layout = layout, US
         self._compiler = Compiler()
         self._use: Use | None = None
         self._good: Profile | None = None
@@ -145,6 +145,7 @@ class Compiling:
             others = read_neighbours(profile, load.path.parent)
         except (ProfileError, StorageError) as error:
             return Ready(None, True, None, str(error), load.name)
+        self._layout = self._ask_layout()
         return Ready(None, True, compiled(profile, others, self._layout, load.name), name=load.name)
 
     def _compile(self, waiting: list[Use | Edit]) -> Ready:
@@ -171,6 +172,8 @@ class Compiling:
                     raise ProtocolError(
                         _("the profile {name} can't be entered: {problem}").format(name=name, problem=problem)
                     )
+            if any(isinstance(request, Use) for request in waiting):
+                self._layout = self._ask_layout()
             program = self._compiler.program(use.profile, use.others, self._layout)
             self._good = use.profile
         except ProtocolError as error:

@@ -65,6 +65,8 @@ class Conversation:
         self._server = server
         self._owned, self._until_alone = owned, until_alone
         self._window: Client | None = None
+        self.was_there = False
+        """Whether a window has ever been there."""
         self._told: tuple[object, ...] | None = None
         self._over = False
 
@@ -306,7 +308,7 @@ class Conversation:
         self._send(client, Welcome(PROTOCOL, os.getpid()))
         if request.role != "window":
             return
-        self._window = client
+        self._window, self.was_there = client, True
         self._seated.menu.there = True
         self._automatic.edit_shown(True, monotonic())
         self._session.reporter.listen(True)

@@ -13,17 +13,10 @@ from pathlib import Path
 from nubshift.devices.discovery import UDEV_CONTROL, devices
 from nubshift.devices.kernel import node_paths
 from nubshift.devices.nodes import Device, NodeUse
-from nubshift.errors import SinkError
-from nubshift.events import VIRTUAL_MOUSE
-from nubshift.outputs.x11 import Desktop
 from nubshift.protocol.findings import Finding
 from nubshift.protocol.paths import runtime_trouble
-from nubshift.runner.build import UINPUT, uinput_trouble
-from nubshift.runner.flat import is_x_session
+from nubshift.runner.session_findings import INSTALL, session_findings
 from nubshift.texts import _
-
-INSTALL = "nubshift install-access"
-"""The command that installs the udev rule; it asks before it acts."""
 
 
 def examine(environment: Mapping[str, str] | None = None) -> list[Finding]:
@@ -34,11 +27,8 @@ def examine(environment: Mapping[str, str] | None = None) -> list[Finding]:
         *_controllers(there),
         _coming_and_going(),
         *_holders(there),
-        _virtual_devices(),
         *_meeting_place(),
-        _session(env),
-        _focus(env),
-        _pointer_profile(env),
+        *session_findings(env),
         _radio(),
     ]
 
@@ -171,109 +161,6 @@ def _holders(there: list[Device]) -> list[Finding]:
                 )
             )
     return found
-
-
-def _virtual_devices() -> Finding:
-    what = _("virtual keyboard and mouse")
-    if not os.path.exists(UINPUT):
-        return Finding(
-            what,
-            "look",
-            _("the kernel's module for them is not loaded"),
-            _("Keys can only go through the X server, which some games do not listen to."),
-            _("Load it now; the access rule loads it at every start."),
-            "sudo modprobe uinput",
-        )
-    if uinput_trouble():
-        return Finding(
-            what,
-            "look",
-            _("you have no permission to write to {uinput}").format(uinput=UINPUT),
-            _("Keys can only go through the X server, which some games do not listen to."),
-            _("Install the access rule that ships with Nub Shift."),
-            INSTALL,
-        )
-    return Finding(what, "well", _("available, and reach every program"))
-
-
-def _session(env: Mapping[str, str]) -> Finding:
-    if env.get("WAYLAND_DISPLAY"):
-        if uinput_trouble():
-            return Finding(
-                _("session"),
-                "look",
-                _("Wayland"),
-                _("Without the virtual keyboard only programs that use X get keys."),
-                _("Fix the virtual keyboard above."),
-            )
-        return Finding(_("session"), "well", _("Wayland, with the virtual keyboard"))
-    if env.get("DISPLAY"):
-        return Finding(_("session"), "well", "X")
-    return Finding(_("session"), "note", _("no screen"), _("Only the command line can be used here."))
-
-
-def _focus(env: Mapping[str, str]) -> Finding:
-    what = _("active window")
-    if env.get("WAYLAND_DISPLAY"):
-        return Finding(
-            what,
-            "note",
-            _("Wayland does not tell programs about other windows"),
-            _("Nub Shift knows when you are in its own window, but not which game is in front."),
-        )
-    if not env.get("DISPLAY"):
-        return Finding(what, "note", _("there is no screen to watch"))
-    try:
-        desktop = Desktop(env["DISPLAY"])
-    except SinkError:
-        return Finding(
-            what,
-            "look",
-            _("the X server can't be asked"),
-            _("Nub Shift can't tell which window is in front."),
-            _("Check DISPLAY."),
-        )
-    tells = desktop.tells_windows()
-    desktop.close()
-    if tells:
-        return Finding(what, "well", _("reported by the window manager"))
-    return Finding(
-        what,
-        "note",
-        _("not reported by a window manager"),
-        _("Your own window is known; which game is in front is not."),
-    )
-
-
-def _pointer_profile(env: Mapping[str, str]) -> Finding:
-    """Whether the desktop bends the motion of the virtual mouse: with a flat profile a count is a count (N45)."""
-    what = _("pointer acceleration")
-    bends = _("In games that do not read the mouse raw, fast turns go further than slow ones.")
-    if not is_x_session(env):
-        ask = _("In the desktop's settings, set the mouse '{virtual_mouse}' to the flat profile.").format(
-            virtual_mouse=VIRTUAL_MOUSE
-        )
-        return Finding(what, "note", _("has to be set in the desktop"), bends, ask)
-    try:
-        desktop = Desktop(env["DISPLAY"])
-    except SinkError:
-        return Finding(what, "note", _("the X server can't be asked"), bends)
-    profile = desktop.profile_of(VIRTUAL_MOUSE)
-    desktop.close()
-    match profile:
-        case "flat":
-            return Finding(what, "well", _("flat"))
-        case "bent":
-            remedy = f"xinput set-prop 'pointer:{VIRTUAL_MOUSE}' 'libinput Accel Profile Enabled' 0, 1"
-            found = _("the desktop accelerates the virtual mouse")
-            return Finding(what, "look", found, bends, _("Set the flat profile:"), remedy)
-        case "none":
-            return Finding(
-                what,
-                "note",
-                _("Nub Shift has no virtual mouse with that setting yet"),
-                _("Nub Shift asks for the flat profile as soon as there is one."),
-            )
 
 
 def _radio() -> Finding:

@@ -16,6 +16,7 @@ from nubshift.runner.outlet import Outlet
 from nubshift.runner.seated import Seated
 from nubshift.runner.server import Server
 from nubshift.runner.session import Session, earliest
+from nubshift.runner.starter import Starter
 from nubshift.runner.waiting import Waiting
 from nubshift.runner.wellbeing import Wellbeing
 from nubshift.units import SECOND, Micros
@@ -30,7 +31,8 @@ class Settings:
 
     `wanted`: for each seat its sources, of which the first that can be had is used. `owned`: an app started it, and
     with nothing real to play it ends with that app. `places` are those of profiles and rules; `fixed`: it stays on the
-    profile that it was started with; `until_alone`: it ends with the last of those who talked to it.
+    profile that it was started with; `until_alone`: it ends with the last of those who talked to it; `starter`: the
+    process of the app that started it (0: not known).
     """
 
     wanted: dict[str, tuple[str, ...]]
@@ -40,6 +42,7 @@ class Settings:
     owned: bool = False
     seconds: float | None = None
     until_alone: bool = False
+    starter: int = 0
 
 
 class Runner:
@@ -60,6 +63,7 @@ class Runner:
         self._due: Micros | None = None
         self._asleep = slept()
         self._end = now + round(settings.seconds * SECOND) if settings.seconds is not None else None
+        self._starter = Starter(settings.starter) if settings.starter else None
         self._window = Conversation(server, settings.owned, settings.until_alone)
         self._seated = Seated(session, settings.wanted, now, self._window.tell, self._window.reply)
         self._outlet = Outlet(session, chosen, settings.sink, self._window.tell)
@@ -111,15 +115,25 @@ class Runner:
                 self._automatic.take_compiled(self._window.reply, now)
             self._automatic.step(ready, now)
             self._window.serve(ready, now)
+            if self._starter is not None:
+                self._follow_starter(self._starter, ready)
+            if ready.intersection(self._session.sink.filenos()):
+                self._session.sink.hear(now)
         except SinkError as error:
             self._outlet.lost(error, now)
             self._over = self._over or not self._settings.owned  # nobody would see why nothing is sent
         for text in self._session.take_news():
             self._window.tell("warning", text)
-        if ready.intersection(self._session.sink.filenos()):
-            self._session.sink.hear(now)
         self._seated.effects.step(now)
         if self._end is not None and now >= self._end:
+            self._over = True
+
+    def _follow_starter(self, starter: Starter, ready: set[int]) -> None:
+        """Until its window is there, the app that started this may end without a word."""
+        if self._window.was_there:
+            starter.close()
+            self._starter = None
+        elif starter.is_gone(ready):
             self._over = True
 
     def _notice_sleep(self, now: Micros) -> None:
@@ -137,6 +151,7 @@ class Runner:
             self._compiling.fileno(),
             *self._automatic.filenos(),
             *self._session.sink.filenos(),
+            *(self._starter.filenos() if self._starter is not None else ()),
             *self._seated.rack.nodes,
             *((monitor.fileno(),) if monitor is not None else ()),
             *self._window.readers,

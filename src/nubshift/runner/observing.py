@@ -10,8 +10,9 @@ from typing import TYPE_CHECKING
 from nubshift.runner.aside import Aside
 from nubshift.runner.stop_key import StopKey
 from nubshift.surroundings.look import LookAround
-from nubshift.surroundings.port import Surroundings, WindowSource
+from nubshift.surroundings.port import Surroundings
 from nubshift.surroundings.process_events import ProcessEvents
+from nubshift.surroundings.windows import find_windows
 
 if TYPE_CHECKING:
     from nubshift.surroundings.game_mode import GameMode
@@ -22,6 +23,8 @@ HEARING = 10.0
 """The same where word comes of them: only in case some of it was lost."""
 LEAST = 0.6
 """Seconds between two looks because of programs that began or ended: many do, where something is built."""
+AGAIN = 2.0
+"""Seconds between two tries to find one who tells of windows: a session may begin after this, or begin anew."""
 SETTLE = 0.01
 """Seconds in which several changes count as one."""
 
@@ -39,6 +42,7 @@ class Observing(Aside):
         self._heard_by = ""
         self._stopped = False
         self._trouble = ""
+        self._try_windows = 0.0
 
     def take(self) -> Surroundings | None:
         """What is seen now, if it is new since this was asked last."""
@@ -54,7 +58,7 @@ class Observing(Aside):
         return stopped
 
     def take_trouble(self) -> str:
-        """Why the stop key can't be heard, in a part of a sentence, if that is new since this was asked last."""
+        """Why the stop key can't be heard, in sentences, if that is new since this was asked last."""
         with self._lock:
             trouble, self._trouble = self._trouble, ""
         return trouble
@@ -78,7 +82,7 @@ class Observing(Aside):
     # In the thread
 
     def _run(self) -> None:
-        around, key = LookAround(_windows, _events()), StopKey()
+        around, key = LookAround(find_windows, _events()), StopKey()
         games = _games()
         if games is not None:
             around.hear_games(games)
@@ -89,6 +93,7 @@ class Observing(Aside):
                     around.want(self._marks, self._head)
                     wanted = self._stop_key, self._keyboards
                 self._follow_key(key, *wanted)
+                self._windows_came(around)
                 present = around.look()
                 if present != before:
                     before = present
@@ -130,21 +135,20 @@ class Observing(Aside):
                     self._stopped = True
                 self._rouse_loop()
             watched = (self._awake, *around.filenos(), *key.filenos())
-            ready, _unused, _unused = select.select(watched, (), (), left)
+            ready, _unused, _unused = select.select(watched, (), (), min(left, AGAIN) if around.lacks_windows else left)
             if self._awake in ready:
                 self._woken()
                 return
+            if self._windows_came(around):
+                return
 
-
-def _windows() -> WindowSource | None:
-    if not os.environ.get("DISPLAY"):
-        return None
-    from nubshift.surroundings.x11 import XWindows
-
-    try:
-        return XWindows()
-    except OSError:
-        return None
+    def _windows_came(self, around: LookAround) -> bool:
+        """Whether there is one by now who tells of windows, and was not before."""
+        now = time.monotonic()
+        if not around.lacks_windows or now < self._try_windows:
+            return False
+        self._try_windows = now + AGAIN
+        return around.find_windows()
 
 
 def _games() -> GameMode | None:

@@ -142,6 +142,7 @@ class Session:
         """The controls of a seat are for the menu on the screen until they are given back (R19). Raises SinkError."""
         self._captured.add(seat)
         self._deliver(self._engine.feed(Captured(now, True, (), seat)), now)
+        self.reporter.again()
 
     def give_back(self, seat: str, state: tuple[Change, ...], now: Micros) -> None:
         """They are played with again, standing like this. Raises SinkError."""

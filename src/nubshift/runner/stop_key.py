@@ -5,7 +5,7 @@ from __future__ import annotations
 import os
 from typing import Protocol
 
-from nubshift.model.keys import KEYS
+from nubshift.model.keys import KEYS, label
 from nubshift.texts import _
 
 TRIES = 4
@@ -28,7 +28,7 @@ class HeardKey(Protocol):
 class StopKey:
     """Hears one key: by a grab of the X server, by the desktop's global shortcuts, or by reading keyboards.
 
-    `by` says in a sentence how, empty while it is not heard; `trouble` why not, in a part of a sentence, if so.
+    `by` says in a sentence how, empty while it is not heard; `trouble` why not, in sentences, if so.
     """
 
     def __init__(self) -> None:
@@ -51,7 +51,9 @@ class StopKey:
         self._tries -= 1
         *modifiers, key = keys
         if key not in KEYS or any(name not in MODIFIERS for name in modifiers):
-            self.trouble = _("The stop key {keys} is not a key that can be used").format(keys=" + ".join(keys))
+            self.trouble = _("{keys} can't be used as the stop key. Choose another one in Settings.").format(
+                keys=" + ".join(keys)
+            )
             self._tries = 0
             return True
         self._find(key, tuple(modifiers), keyboards)
@@ -60,18 +62,23 @@ class StopKey:
     def _find(self, key: str, modifiers: tuple[str, ...], keyboards: bool) -> None:
         """The first way by which it can be heard here. On Wayland the X server tells of X programs' keys alone."""
         wayland, has_x = bool(os.environ.get("WAYLAND_DISPLAY")), bool(os.environ.get("DISPLAY"))
-        shown = " + ".join((*modifiers, key))
+        shown = " + ".join(label(name) for name in (*modifiers, key))
         self.trouble = ""
         if has_x and not wayland:
             if self._try_x(key, modifiers):
                 return
-            self.trouble = _("The stop key {keys} is in use by another program").format(keys=shown)
+            self.trouble = _(
+                "The stop key {keys} is in use by another program. Choose another one in Settings."
+            ).format(keys=shown)
         if os.environ.get("DBUS_SESSION_BUS_ADDRESS") and self._try_desktop(key, modifiers):
             return
         if keyboards and self._try_keyboards(key, modifiers):
             return
         if wayland and not self.trouble:
-            self.trouble = _("This desktop offers no way to hear the stop key {keys}").format(keys=shown)
+            self.trouble = _(
+                "This desktop does not let Nub Shift hear the stop key {keys}. Hold the stop controls on the "
+                "controller instead, or allow keyboards to be read in Settings."
+            ).format(keys=shown)
 
     def _try_x(self, key: str, modifiers: tuple[str, ...]) -> bool:
         from nubshift.surroundings.x11 import XKey
@@ -100,7 +107,7 @@ class StopKey:
         try:
             self._key = KeyboardsKey(KEYS[key].code, either)
         except OSError:
-            self.trouble = _("No keyboard may be read to hear the stop key")
+            self.trouble = _("No keyboard can be read to hear the stop key. Run: nubshift doctor")
             return False
         self.by = _("Heard by reading your keyboards.")
         return True

@@ -13,12 +13,11 @@ from nubshift.model.programs import SeenProgram
 from nubshift.surroundings.port import SeenWindow, Surroundings, WindowSource
 from nubshift.surroundings.process_events import ProcessEvents
 from nubshift.surroundings.processes import PROC, Processes, family_of
+from nubshift.surroundings.windows import process_of
 
 if TYPE_CHECKING:
     from nubshift.surroundings.game_mode import GameMode
 
-AGAIN = 5
-"""Looks between two tries to find a source of windows."""
 RECENT = 20
 """Programs that are remembered as having had the focus."""
 
@@ -34,20 +33,31 @@ class LookAround:
         self, find_windows: Callable[[], WindowSource | None], events: ProcessEvents | None, proc: Path = PROC
     ) -> None:
         self._find_windows, self._events = find_windows, events
-        self._windows: WindowSource | None = None
-        self._looks = 0
+        self._windows = find_windows()
         self._proc = proc
         self._own = {os.getpid()}
         self._head = 0
         self._processes = Processes(proc)
         self._recent: tuple[SeenProgram, ...] = ()
         self._games: GameMode | None = None
-        self._partial = bool(os.environ.get("WAYLAND_DISPLAY"))
-        """Windows that are no X windows are not told of: that none is in front means nothing, then."""
 
     def filenos(self) -> tuple[int, ...]:
         """Readable when something may have changed."""
-        return tuple(source.fileno() for source in (self._windows, self._events, self._games) if source is not None)
+        windows = self._windows.filenos() if self._windows is not None else ()
+        others = (source.fileno() for source in (self._events, self._games) if source is not None)
+        return (*windows, *others)
+
+    @property
+    def lacks_windows(self) -> bool:
+        """Whether nobody tells of windows: there may be no session yet, or no longer."""
+        return self._windows is None
+
+    def find_windows(self) -> bool:
+        """Look for one who does; whether there is one now that was not there before."""
+        if self._windows is not None:
+            return False
+        self._windows = self._find_windows()
+        return self._windows is not None
 
     @property
     def hears_starts(self) -> bool:
@@ -91,9 +101,6 @@ class LookAround:
 
     def look(self) -> Surroundings:
         """What is seen now."""
-        if self._windows is None and self._looks % AGAIN == 0:
-            self._windows = self._find_windows()
-        self._looks += 1
         programs = self._processes.look()
         windows: tuple[SeenWindow, ...] = ()
         front: SeenWindow | None = None
@@ -110,7 +117,7 @@ class LookAround:
         if in_front is not None and in_front.pid in self._own:
             in_front = None
         self._remember(in_front)
-        sees = self._windows is not None and (in_front is not None or not self._partial)
+        sees = self._windows is not None and (in_front is not None or self._windows.sees_all)
         return Surroundings(
             front=in_front,
             sees_focus=sees,
@@ -121,7 +128,8 @@ class LookAround:
         )
 
     def _with_window(self, window: SeenWindow, named: dict[int, SeenProgram]) -> SeenProgram:
-        program = named.get(window.pid) or SeenProgram(window.pid)
+        pid = window.pid or process_of(window.group, named.values())
+        program = named.get(pid) or SeenProgram(pid)
         return replace(program, group=window.group, title=window.title, full_screen=window.full_screen)
 
     def _remember(self, front: SeenProgram | None) -> None:

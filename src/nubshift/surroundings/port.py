@@ -34,9 +34,14 @@ class SeenWindow(msgspec.Struct, frozen=True):
 
 
 class WindowSource(Protocol):
-    """Tells which windows there are, and which has the focus."""
+    """Tells which windows there are, and which has the focus. `how` it does, in a part of a sentence; `sees_all`: also
+    those of programs that are no X programs; `names_processes`: it says whose each is."""
 
-    def fileno(self) -> int:
+    how: str
+    sees_all: bool
+    names_processes: bool
+
+    def filenos(self) -> tuple[int, ...]:
         """Readable when something may have changed."""
 
     def changed(self) -> bool:

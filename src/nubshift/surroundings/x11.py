@@ -14,6 +14,7 @@ import xcffib
 import xcffib.xproto
 
 from nubshift.surroundings.port import SeenWindow
+from nubshift.texts import _
 
 _REFUSED = (xcffib.ProtocolException, xcffib.Error)
 """What the server answers to what can't be done, as with a window that is gone. Errors have a base of their own."""
@@ -25,9 +26,15 @@ _LOCAL_PID = 2
 
 
 class XWindows:
-    """Looks at the windows of a display. Raises OSError where there is none, or no window manager that tells."""
+    """Looks at the windows of a display. Raises OSError where there is none, or no window manager that tells.
 
-    def __init__(self, display: str | None = None) -> None:
+    `sees_all`: whether it is an X session; else there are windows beside that are no X windows.
+    """
+
+    how, names_processes = _("X11"), True
+
+    def __init__(self, display: str | None = None, *, sees_all: bool = True) -> None:
+        self.sees_all = sees_all
         try:
             self._connection = xcffib.connect(display=display)
         except (xcffib.ConnectionException, KeyError) as error:
@@ -57,9 +64,9 @@ class XWindows:
             return None
         return found
 
-    def fileno(self) -> int:
+    def filenos(self) -> tuple[int, ...]:
         """Readable when the server said something."""
-        return int(self._connection.get_file_descriptor())
+        return (int(self._connection.get_file_descriptor()),)
 
     def changed(self) -> bool:
         """Take in what the server said; whether another window is in front, came, went or got another title."""

@@ -73,7 +73,18 @@ class Link(QObject):
     def __init__(self, socket: Path, sources: Sequence[str], sink: str, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._path = socket
-        self._arguments = ["-m", "nubshift", "run", "-", "--owned", "--socket", str(socket), "--sink", sink]
+        self._arguments = [
+            "-m",
+            "nubshift",
+            "run",
+            "-",
+            "--owned",
+            str(os.getpid()),
+            "--socket",
+            str(socket),
+            "--sink",
+            sink,
+        ]
         for source in sources:
             self._arguments += ["--source", source]
         self._lines = Lines()

@@ -7,22 +7,13 @@ from functools import partial
 from typing import Any, TypeVar
 
 from PyQt6.QtCore import QPoint, QRect, QSize, Qt
-from PyQt6.QtWidgets import (
-    QCheckBox,
-    QHBoxLayout,
-    QLabel,
-    QLayout,
-    QLayoutItem,
-    QPushButton,
-    QSizePolicy,
-    QVBoxLayout,
-    QWidget,
-)
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLayout, QLayoutItem, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from nubshift.app.editors.number_row import NumberRow
 from nubshift.app.stage import Stage
 from nubshift.app.widgets.fields import LineField
 from nubshift.app.widgets.plain import Label
+from nubshift.app.widgets.tick_box import TickBox
 from nubshift.model import edits, parameters, steering
 from nubshift.model.parameters import Parameter
 from nubshift.model.profile import BASE, Binding, Feel, Layer, Profile
@@ -276,9 +267,9 @@ class Panel(QWidget):
         """Add a widget."""
         self.column.addWidget(widget)
 
-    def check(self, text: str, set_to: Callable[[bool], None]) -> QCheckBox:
+    def check(self, text: str, set_to: Callable[[bool], None]) -> TickBox:
         """Add a box to tick."""
-        box = QCheckBox(text)
+        box = TickBox(text)
         box.clicked.connect(lambda on: set_to(bool(on)))
         self.column.addWidget(box)
         return box

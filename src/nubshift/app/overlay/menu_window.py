@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import QPointF, QRectF, QSizeF, Qt
+from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPen
 
 from nubshift.app.client.at_play import AtPlay
@@ -31,13 +31,13 @@ class MenuWindow(OverGame):
     def __init__(
         self, menu: GameMenu, at_play: AtPlay, look: Look, label_of: Callable[[str], str], tell: Callable[[str], object]
     ) -> None:
-        super().__init__(_("Menu over the game"), _("Nub Shift menu"))
+        super().__init__(_("Nub Shift menu"))
         self._menu, self._at_play, self._look, self._tell = menu, at_play, look, tell
         self._everything = EverythingPicture(at_play, look, label_of)
         self._said = ""
         menu.changed.connect(self.refresh)
         at_play.live.layers_changed.connect(menu.look_again)
-        at_play.live.controls_changed.connect(self.update)
+        at_play.live.controls_changed.connect(self.paint_soon)
 
     def refresh(self) -> None:
         """Show or hide, and paint anew."""
@@ -45,21 +45,22 @@ class MenuWindow(OverGame):
         said = self.marked if menu.is_open else ""
         if said != self._said:
             self._said = said
-            self.setAccessibleDescription(said)
+            if self.pane is not None:
+                self.pane.describe(said)
             if said and not self.can_show:
                 self._tell(said)
         if not (self.can_show and menu.is_open):
-            self.hide()
+            self.take_down()
             return
-        if not self.isVisible():
-            self.cover_screen()
-        path = QPainterPath()
-        radius = 16 * self._scale
-        path.addRoundedRect(self._rect(), radius, radius)
-        self.cut(path)
-        self.show()
-        self.raise_()
-        self.update()
+        self.put_up()
+        self.reshape()
+        self.paint_soon()
+
+    def outline(self) -> QPainterPath:
+        """The panel."""
+        path, radius = QPainterPath(), 16 * self._scale
+        path.addRoundedRect(self.rect, radius, radius)
+        return path
 
     @property
     def marked(self) -> str:
@@ -72,19 +73,18 @@ class MenuWindow(OverGame):
             return _("{text}, on").format(text=row.text)
         return _("{text}: {value}").format(text=row.text, value=row.value) if row.value else row.text
 
-    def _size(self) -> QSizeF:
-        return QSizeF(self.size())
-
     @property
     def _scale(self) -> float:
         """Larger on a larger screen, which is looked at from further away."""
-        return max(1.0, self.height() / USUAL_HEIGHT)
+        return max(1.0, self.extent.height() / USUAL_HEIGHT)
 
-    def _rect(self) -> QRectF:
+    @property
+    def rect(self) -> QRectF:
+        """Where the panel stands on the screen."""
         if self._menu.page.everything:
-            return self._everything.rect(self._size())
+            return self._everything.rect(self.extent)
         scale = self._scale
-        panel = self._panel(self.width() / scale, self.height() / scale)
+        panel = self._panel(self.extent.width() / scale, self.extent.height() / scale)
         return QRectF(panel.left() * scale, panel.top() * scale, panel.width() * scale, panel.height() * scale)
 
     def _panel(self, across: float, high: float) -> QRectF:
@@ -99,19 +99,16 @@ class MenuWindow(OverGame):
         room = (high - 2 * PAD) / line_height(BODY) - HEAD - FOOT
         return max(1, min(MOST_ROWS, int(room / ROW), len(self._menu.rows)))
 
-    def paintEvent(self, event: object) -> None:
+    def draw(self, painter: QPainter) -> None:
         """The page that is open."""
         if not self._menu.is_open:
             return
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         if self._menu.page.everything:
-            self._everything.draw(painter, self._size())
+            self._everything.draw(painter, self.extent)
         else:
             scale = self._scale
             painter.scale(scale, scale)
-            self._draw_page(painter, self._panel(self.width() / scale, self.height() / scale))
-        painter.end()
+            self._draw_page(painter, self._panel(self.extent.width() / scale, self.extent.height() / scale))
 
     def _draw_page(self, painter: QPainter, box: QRectF) -> None:
         theme, line = self._look.theme, line_height(BODY)
@@ -156,7 +153,7 @@ class MenuWindow(OverGame):
     def _draw_rows(self, painter: QPainter, box: QRectF, rows: list[Row], at: int) -> None:
         """As many as there is room for, the marked one among them."""
         theme, height = self._look.theme, line_height(BODY) * ROW
-        shown = self._count(self.height() / self._scale)
+        shown = self._count(self.extent.height() / self._scale)
         first = max(0, min(at - shown // 2, len(rows) - shown))
         for place, row in enumerate(rows[first : first + shown]):
             rect = QRectF(box.left(), box.top() + place * height, box.width(), height)

@@ -1,16 +1,15 @@
 """What is shown over the game during play: tiles, menus, the keyboard, layer changes, what everything does (N28).
 
-An own frameless window that never takes the focus and lets every click through. Where the session gives none (no X
-server), layer changes are told by the desktop's notifications instead.
+Where the session lets nothing stand over the game, layer changes are told by the desktop's notifications instead.
 """
 
 from __future__ import annotations
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import QMetaType, QSizeF
+from PyQt6.QtCore import QMetaType
 from PyQt6.QtDBus import QDBusArgument, QDBusConnection, QDBusMessage
-from PyQt6.QtGui import QPainter
+from PyQt6.QtGui import QPainter, QPainterPath
 
 from nubshift.app.client.at_play import AtPlay
 from nubshift.app.overlay.over_game import OverGame
@@ -34,11 +33,13 @@ class PlayOverlay(OverGame):
     """Covers the screen while there is something to show, and is away else."""
 
     def __init__(self, at_play: AtPlay, look: Look, label_of: Callable[[str], str]) -> None:
-        super().__init__(_("Shown over the game"), _("Nub Shift over the game"))
+        super().__init__(_("Nub Shift over the game"))
         live = at_play.live
         self._at_play, self._live = at_play, live
         self._picture = OverlayPicture(at_play, look, label_of)
         self.on = True
+        self.held_back = False
+        """Whether the controls work the menu just now, and none of what is shown here."""
         self.told = ""
         self._asked_to_tell = False
         self._note = 0
@@ -55,7 +56,7 @@ class PlayOverlay(OverGame):
     @property
     def shown(self) -> tuple[Shown, ...]:
         """What is in use and wants to be shown, while output really goes to the game."""
-        if not self.on or not self._live.real:
+        if not self.on or self.held_back or not self._live.real:
             return ()
         found = (Shown(s) if s.use == "all" else Shown(s, self._role(s), self._place(s)) for s in self._live.surfaces)
         return tuple(one for one in found if one.surface.use == "all" or one.place is not None)
@@ -119,39 +120,32 @@ class PlayOverlay(OverGame):
             self.refresh()
 
     def _output(self) -> None:
-        if self.isVisible():
+        if self.is_up:
             self.refresh()
 
     def refresh(self) -> None:
         """Show or hide, and paint anew."""
         told = bool(self.told) and (self._asked_to_tell or (self.on and self._live.real))
-        wanted = self.can_show and (told or bool(self.surfaces))
-        if wanted and not self.isVisible():
-            self.cover_screen()
+        if not (self.can_show and (told or bool(self.surfaces))):
+            self.take_down()
+            return
+        if not self.is_up:
             self._shape = ()
-            self._cut()
-            self.show()
-        elif not wanted and self.isVisible():
-            self.hide()
-        elif wanted:
-            self._cut()
-        self.update()
-
-    def _cut(self) -> None:
-        """Give the window the shape of what is drawn, so that it hides nothing else where nothing blends windows."""
-        shown = self.shown
-        shape = (self.told, self.size(), *((s.seat, s.control, s.use, s.layer) for s in self.surfaces))
+            self.put_up()
+        shape = (self.told, self.extent, *((s.seat, s.control, s.use, s.layer) for s in self.surfaces))
         if shape != self._shape:
             self._shape = shape
-            self._picture.size = QSizeF(self.size())
-            self.cut(self._picture.outline(shown, self.told))
+            self._picture.size = self.extent
+            self.reshape()
+        self.paint_soon()
 
-    def paintEvent(self, event: object) -> None:
+    def outline(self) -> QPainterPath:
+        """Where anything is drawn."""
+        return self._picture.outline(self.shown, self.told)
+
+    def draw(self, painter: QPainter) -> None:
         """All that is in use."""
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self._picture.draw(painter, self.shown, self.told)
-        painter.end()
 
 
 def notify(text: str, replaces: int) -> int:

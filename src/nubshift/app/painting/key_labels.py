@@ -1,19 +1,14 @@
 """What stands on the keys in the user's own layout, and which key a press in the window was.
 
-Keys are physical positions; their labels are asked from the X server, the one part of the system that knows the layout
-in use. This is the one file of the app that imports the X library.
+Keys are physical positions; their labels come from the keymap of the session.
 """
 
 from __future__ import annotations
 
-import ctypes
-import ctypes.util
-import os
-from collections.abc import Callable
-
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QGuiApplication, QKeyEvent
 
+from nubshift.desktop.xkb import character_of
 from nubshift.model.keys import BY_CODE, KEYS, label
 
 FIRST_KEYCODE = 8
@@ -24,54 +19,27 @@ NAMED_GROUPS = ("letters", "digits", "punctuation")
 class KeyLabels:
     """Labels of keys by their kernel name."""
 
-    def __init__(self) -> None:
-        self._labels = _labels_of_x() if QGuiApplication.platformName() == "xcb" else {}
+    def __init__(self, group: int = 0) -> None:
+        """By the layout in use; `group` where a session has several and does not say which."""
+        self._labels = _labels_here(group) if QGuiApplication.platformName() in ("xcb", "wayland") else {}
 
     def __call__(self, code: str) -> str:
         """What stands on a key or mouse button."""
         return self._labels.get(code) or label(code)
 
 
-def _labels_of_x() -> dict[str, str]:
-    """The first character of each key in the present layout; empty where the server can't be asked."""
-    to_text = _keysym_reader()
-    if to_text is None or not os.environ.get("DISPLAY"):
-        return {}
-    import xcffib
-    import xcffib.xproto
+def _labels_here(group: int) -> dict[str, str]:
+    """The first character of each key in the layout in use; empty where nobody tells it."""
+    from nubshift.desktop.keymap import session_keymap
 
-    try:
-        connection = xcffib.connect()
-    except xcffib.ConnectionException:
-        return {}
-    setup = connection.get_setup()
-    first, count = setup.min_keycode, setup.max_keycode - setup.min_keycode + 1
-    reply = connection.core.GetKeyboardMapping(first, count).reply()
-    connection.disconnect()
-    found = {}
+    keymap, found = session_keymap(group=group), dict[str, str]()
+    if keymap is None:
+        return found
     for info in KEYS.values():
-        at = (info.code + FIRST_KEYCODE - first) * reply.keysyms_per_keycode
-        if info.group in NAMED_GROUPS and 0 <= at < len(reply.keysyms):
-            text = to_text(reply.keysyms[at])
-            if text.strip() and text.isprintable():
-                found[info.name] = text.upper() if len(text.upper()) == 1 else text
+        text = character_of(keymap.first_symbol(info.code)) if info.group in NAMED_GROUPS else ""
+        if text.strip() and text.isprintable():
+            found[info.name] = text.upper() if len(text.upper()) == 1 else text
     return found
-
-
-def _keysym_reader() -> Callable[[int], str] | None:
-    """libxkbcommon's keysym to text, which Qt needs anyway to run under X."""
-    name = ctypes.util.find_library("xkbcommon") or "libxkbcommon.so.0"
-    try:
-        library = ctypes.CDLL(name)
-    except OSError:
-        return None
-
-    def to_text(keysym: int) -> str:
-        buffer = ctypes.create_string_buffer(16)
-        library.xkb_keysym_to_utf8(ctypes.c_uint32(keysym), buffer, ctypes.c_size_t(16))
-        return buffer.value.decode("utf-8", "replace")
-
-    return to_text
 
 
 def pressed_key(event: QKeyEvent) -> str | None:

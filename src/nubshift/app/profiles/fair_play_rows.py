@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QCheckBox, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from nubshift.app.editors.panel import emptied, link
 from nubshift.app.widgets.plain import Label
 from nubshift.app.widgets.same_place import same_place
+from nubshift.app.widgets.tick_box import TickBox
 from nubshift.model.fair_play import fair_play
 from nubshift.model.profile import Profile
 from nubshift.texts import _, ngettext
@@ -29,7 +30,7 @@ class FairPlayRows(QWidget):
         self.found = QVBoxLayout()
         self.found.setSpacing(2)
         self.fold = link(_("Show all"), self._fold)
-        self.policy = QCheckBox(_("One press may send only one output"))
+        self.policy = TickBox(_("One press may send only one output"))
         self.policy.setToolTip(
             _("An edit that breaks this is refused, with the reason. Some servers allow only such profiles.")
         )

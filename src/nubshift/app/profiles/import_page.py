@@ -7,13 +7,14 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from nubshift.app.editors.panel import emptied
 from nubshift.app.painting.theme import Look
 from nubshift.app.profiles.history_view import difference_words
 from nubshift.app.profiles.profile_page import ShelfTitle, heading
 from nubshift.app.widgets.plain import Label
+from nubshift.app.widgets.tick_box import TickBox
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.differences import Difference, differences
 from nubshift.model.fitting import misfits
@@ -62,7 +63,7 @@ class ImportPage(QWidget):
         self.head = heading("")
         self.news = QVBoxLayout()
         self.news.setSpacing(2)
-        self.boxes: list[tuple[QCheckBox, Difference]] = []
+        self.boxes: list[tuple[TickBox, Difference]] = []
         self.keep_both = QPushButton(_("Import"))
         self.keep_both.clicked.connect(lambda: self._do(ways.keep_both))
         self.merge = QPushButton(_("Merge what is ticked"))
@@ -121,8 +122,13 @@ class ImportPage(QWidget):
             line = Label(f"{text[0].upper()}{text[1:]}.")
             line.setWordWrap(True)
             self.able.addWidget(line)
-        self.fits.setText(self._fit_words(profile, controller))
+        self.show_controller(controller)
         self._show_news(incoming)
+
+    def show_controller(self, controller: ControllerInfo | None) -> None:
+        """The player's controller is this one now."""
+        if self.incoming is not None:
+            self.fits.setText(self._fit_words(self.incoming.profile, controller))
 
     def _fit_words(self, profile: Profile, controller: ControllerInfo | None) -> str:
         if controller is None or not controller.controls:
@@ -158,7 +164,7 @@ class ImportPage(QWidget):
             else _("It is the same as your {title}").format(title=own.game.title)
         )
         for one in found[:MOST_SHOWN]:
-            box = QCheckBox(difference_words(one))
+            box = TickBox(difference_words(one))
             box.setChecked(True)
             self.news.addWidget(box, 0, Qt.AlignmentFlag.AlignLeft)
             self.boxes.append((box, one))

@@ -9,13 +9,14 @@ from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6.QtCore import QPoint, QProcess, pyqtSignal
-from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from nubshift.app.document.automatic_store import AutomaticStore
 from nubshift.app.editors.panel import FlowLayout, link
 from nubshift.app.shell.desktop_entries import game_entry, program, remove_game_entry, write_game_entry
 from nubshift.app.widgets.fields import LineField
 from nubshift.app.widgets.plain import Label, tip
+from nubshift.app.widgets.tick_box import TickBox
 from nubshift.errors import StorageError
 from nubshift.model.automatic import MOST_COMMAND
 from nubshift.model.programs import SeenProgram
@@ -47,7 +48,7 @@ class LaunchRows(QWidget):
         self.start = QPushButton(_("Start game"))
         self.start.clicked.connect(self._start)
         self.from_program = link(_("Take the command of a running program…"), self._choose)
-        self.in_menu = QCheckBox(_("Show in the application menu"))
+        self.in_menu = TickBox(_("Show in the application menu"))
         self.in_menu.clicked.connect(self._in_menu_changed)
         self.told = Label()
         self.told.setObjectName("quiet")

@@ -10,7 +10,7 @@ from pathlib import Path
 from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter
-from PyQt6.QtWidgets import QCheckBox, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from nubshift.app.document.automatic_store import AutomaticStore
 from nubshift.app.editors.panel import FlowLayout, emptied, link
@@ -22,6 +22,7 @@ from nubshift.app.profiles.launch_rows import LaunchRows
 from nubshift.app.profiles.rule_rows import MatchRows
 from nubshift.app.profiles.sharing_rows import SharingRows
 from nubshift.app.widgets.plain import Label
+from nubshift.app.widgets.tick_box import TickBox
 from nubshift.model import edits
 from nubshift.model.automatic import GameRule
 from nubshift.model.checks import findings
@@ -101,7 +102,7 @@ class ProfilePage(QWidget):
         self.nothing.setWordWrap(True)
         self.pick = QPushButton(_("Pick a running program…"))
         self.pick.clicked.connect(self._pick)
-        self.background = QCheckBox(_("Go on while another window is in front"))
+        self.background = TickBox(_("Go on while another window is in front"))
         self.background.clicked.connect(self._background_changed)
         self.suggestion = link(_("Start it with its own program"), self._take_suggestion)
         self._suggested = ""

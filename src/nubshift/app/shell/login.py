@@ -84,6 +84,7 @@ def systemd_unit(words: Sequence[str]) -> str:
             "Description=Nub Shift",
             f"PartOf={TARGET}",
             f"After={TARGET}",
+            "StartLimitIntervalSec=0",
             "",
             "[Service]",
             f"ExecStart={start}",

@@ -8,7 +8,7 @@ from typing import cast, get_args
 
 from PyQt6.QtCore import QEvent, QObject, Qt, pyqtSignal
 from PyQt6.QtGui import QHideEvent, QKeyEvent, QShowEvent
-from PyQt6.QtWidgets import QCheckBox, QFileDialog, QFormLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFileDialog, QFormLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from nubshift.app.client.mirror import Mirror
 from nubshift.app.document.assigning import LISTENING
@@ -19,6 +19,8 @@ from nubshift.app.shell.held_controls import HeldControls
 from nubshift.app.shell.settings_store import SettingsStore
 from nubshift.app.widgets.plain import Label, tip
 from nubshift.app.widgets.scrolling import scrolled
+from nubshift.app.widgets.tick_box import TickBox
+from nubshift.desktop.keymap import layouts_to_choose
 from nubshift.errors import StorageError
 from nubshift.model.keys import BY_CODE
 from nubshift.model.names import Names
@@ -38,6 +40,9 @@ THEMES = {"": _("Same as the desktop"), "dusk": _("Dusk"), "day": _("Day")}
 TEXT_SIZES = {str(percent): f"{percent} %" for percent in get_args(TextSize)}
 CLOSING = {"background": _("Keeps Nub Shift running"), "quit": _("Quits")}
 LOGIN = {"no": _("No"), "autostart": _("Desktop autostart"), "systemd": _("systemd user unit")}
+
+
+Sections = tuple[tuple[str, tuple[tuple[str, QWidget | QHBoxLayout], ...]], ...]
 
 
 class SettingsPage(QWidget):
@@ -64,6 +69,12 @@ class SettingsPage(QWidget):
             {str(seconds): _("{seconds} s").format(seconds=seconds) for seconds in LISTENING},
             lambda word: settings.change(listening_seconds=int(word)),
         )
+        self.layouts = layouts_to_choose()
+        self.layout_in_use = Choices(
+            _("Keyboard layout"),
+            {str(number): name for number, name in enumerate(self.layouts)},
+            lambda word: settings.change(layout_group=int(word)),
+        )
         self.synced = Label()
         self.synced.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         self.synced.setWordWrap(True)
@@ -87,13 +98,14 @@ class SettingsPage(QWidget):
         settings.changed.connect(self.refresh)
         self.refresh()
 
-    def _check(self, text: str, field: str) -> QCheckBox:
-        box = QCheckBox(text)
+    def _check(self, text: str, field: str) -> TickBox:
+        box = TickBox(text)
         box.clicked.connect(lambda on: self._settings.change(**{field: bool(on)}))
         box.setProperty("field", field)
         return box
 
     def _lay_out(self) -> None:
+        """A column of sections in the middle."""
         inside = QWidget()
         column = QVBoxLayout(inside)
         column.setContentsMargins(28, 20, 28, 20)
@@ -105,43 +117,7 @@ class SettingsPage(QWidget):
         told = quiet(_("These are yours and hold for every profile. They are saved in {path}.").format(path=path))
         told.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         column.addWidget(told)
-        key = QHBoxLayout()
-        key.addWidget(self.stop_key)
-        key.addWidget(link(_("Clear"), lambda: self._settings.change(stop_key=())))
-        key.addStretch(1)
-        stop = quiet(_("Pauses everything at once, in every profile, until you go live again."))
-        synced = quiet(
-            _(
-                "Another program keeps this folder in step, for example with your other computer. Profiles that change "
-                "there are updated here while you are not editing them."
-            )
-        )
-        folder = QHBoxLayout()
-        folder.addWidget(self.synced, 1)
-        folder.addWidget(link(_("Choose folder…"), self._choose_folder))
-        folder.addWidget(self.no_folder)
-        menu = quiet(_("Opens a menu over the game: switch profile or layer, or pause, with the controller."))
-        for head, rows in (
-            (_("Appearance"), ((_("Theme"), self.theme), (_("Text size"), self.text_size), ("", self.text_size_later))),
-            (_("During play"), (("", self.overlay), ("", self.sounds))),
-            (
-                _("Stop key"),
-                (
-                    ("", stop),
-                    (_("Key"), key),
-                    ("", self.heard_by),
-                    ("", self.keyboards),
-                    (_("Controls held together"), self.stop_controls),
-                ),
-            ),
-            (_("Menu over the game"), (("", menu), (_("Controls held"), self.menu_controls))),
-            (_("Assigning"), (("", self.touch), (_("Time to answer a slot"), self.listening))),
-            (_("Synced folder"), (("", synced), (_("Folder"), folder), ("", self.gives))),
-            (
-                _("Background"),
-                ((_("Closing the window"), self.closing), (_("Start at login"), self.login), ("", self.login_files)),
-            ),
-        ):
+        for head, rows in self._sections():
             label = Label(head)
             label.setObjectName("heading")
             label.setContentsMargins(0, 12, 0, 0)
@@ -167,6 +143,54 @@ class SettingsPage(QWidget):
         middle.addWidget(inside, 8)
         middle.addStretch(1)
         row.addWidget(scrolled(outer))
+
+    def _sections(self) -> Sections:
+        """Each with its heading and its rows, the name of a row first where it has one."""
+        key = QHBoxLayout()
+        key.addWidget(self.stop_key)
+        key.addWidget(link(_("Clear"), lambda: self._settings.change(stop_key=())))
+        key.addStretch(1)
+        stop = quiet(_("Pauses everything at once, in every profile, until you go live again."))
+        synced = quiet(
+            _(
+                "Another program keeps this folder in step, for example with your other computer. Profiles that change "
+                "there are updated here while you are not editing them."
+            )
+        )
+        folder = QHBoxLayout()
+        folder.addWidget(self.synced, 1)
+        folder.addWidget(link(_("Choose folder…"), self._choose_folder))
+        folder.addWidget(self.no_folder)
+        typing = quiet(
+            _(
+                "This desktop does not say which of your layouts is in use, so choose it here. It counts from the next "
+                "profile that starts; labels of keys follow when Nub Shift starts again."
+            )
+        )
+        layout = (_("Keyboard layout"), (("", typing), (_("Text is typed in"), self.layout_in_use)))
+        menu = quiet(_("Opens a menu over the game: switch profile or layer, or pause, with the controller."))
+        return (
+            (_("Appearance"), ((_("Theme"), self.theme), (_("Text size"), self.text_size), ("", self.text_size_later))),
+            (_("During play"), (("", self.overlay), ("", self.sounds))),
+            (
+                _("Stop key"),
+                (
+                    ("", stop),
+                    (_("Key"), key),
+                    ("", self.heard_by),
+                    ("", self.keyboards),
+                    (_("Controls held together"), self.stop_controls),
+                ),
+            ),
+            (_("Menu over the game"), (("", menu), (_("Controls held"), self.menu_controls))),
+            (_("Assigning"), (("", self.touch), (_("Time to answer a slot"), self.listening))),
+            *((layout,) if self.layouts else ()),
+            (_("Synced folder"), (("", synced), (_("Folder"), folder), ("", self.gives))),
+            (
+                _("Background"),
+                ((_("Closing the window"), self.closing), (_("Start at login"), self.login), ("", self.login_files)),
+            ),
+        )
 
     @staticmethod
     def _named(name: str) -> Label:
@@ -194,6 +218,7 @@ class SettingsPage(QWidget):
         for box in (self.overlay, self.sounds, self.touch, self.gives, self.keyboards):
             box.setChecked(getattr(now, box.property("field")))
         self.listening.show_choice(str(now.listening_seconds))
+        self.layout_in_use.show_choice(str(now.layout_group))
         self.closing.show_choice(now.closing)
         way = login.present()
         self.login.show_choice(way)

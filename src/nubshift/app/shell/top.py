@@ -24,6 +24,7 @@ from nubshift.texts import _, listed
 SINK_WORDS = {
     "uinput": _("Output: virtual keyboard and mouse"),
     "xtest": _("Output: X11 (XTEST)"),
+    "wayland": _("Output: Wayland"),
     "record": _("Output: written to a file"),
     "nowhere": _("No output available"),
 }

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import pytest
 from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QWheelEvent
@@ -12,6 +13,7 @@ from nubshift.app.document.assigning import Armed
 from nubshift.app.editors.button_panel import ButtonPanel
 from nubshift.app.editors.number_row import NumberSlider
 from nubshift.app.editors.roles.role_panel import RolePanel
+from nubshift.app.map import touching
 from nubshift.app.map.tile import Tile
 from nubshift.app.map.touching import HOLD_MS
 from nubshift.app.shell.finder import matching
@@ -25,6 +27,7 @@ from nubshift.model.roles import KeysRole, MouseRole, Role
 from nubshift.model.sends import HoldLayer, SendCommand, SendKey
 from nubshift.model.slots import Slot, side
 from tests.app.conftest import Hand, at, take_from_menu
+from tests.support.processes import PATIENCE
 
 
 def on(hand: Hand, control: str, direction: str | None = None, layer: str = BASE) -> object:
@@ -298,7 +301,10 @@ def test_the_wheel_changes_a_setting_only_where_the_keyboard_is(hand: Hand) -> N
     assert slider.value() != value
 
 
-def test_two_quick_touches_are_play_and_a_second_one_that_stays_arms(hand: Hand) -> None:
+def test_two_quick_touches_are_play_and_a_second_one_that_stays_arms(
+    hand: Hand, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(touching, "DOUBLE_TOUCH_US", PATIENCE * 1_000_000)  # a busy machine is no slow thumb
     for _ in range(2):
         hand.steer("north", 1)
         hand.steer("north", 0)

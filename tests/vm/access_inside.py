@@ -14,9 +14,9 @@ from pathlib import Path
 from evdev import AbsInfo, UInput
 from evdev import ecodes as e
 
-sys.path.insert(0, str(Path(__file__).parents[2]))
-
+import nubshift.outputs.xtest  # noqa: F401
 from tests.laboratory.kinds import BYSTANDERS
+from tests.vm.forked import command
 from tests.vm.inside import PAD, Runner, find, until
 from tests.vm.laboratory_inside import made
 from tests.vm.uhid_pad import MotionPad
@@ -52,18 +52,9 @@ def path_of(name: str) -> str:
 
 def doctor_says(text: str) -> Callable[[], bool]:
     """Whether the doctor says this to the ordinary user (who may not read our modules, so they are loaded before)."""
-    words = "import os, nubshift.outputs.uinput, nubshift.outputs.xtest, nubshift.cli.doctor\n"
-    words += "from nubshift.cli.main import main\n"
-    words += f"os.setgroups([])\nos.setgid({USER})\nos.setuid({USER})\nmain(['doctor'])"
 
     def said() -> bool:
-        done = subprocess.run(
-            [sys.executable, "-c", words],
-            capture_output=True,
-            text=True,
-            check=False,
-            env=os.environ | {"HOME": "/tmp"},
-        )
+        done = command("doctor", user=USER)
         LAST[:] = [done.stdout, done.stderr]
         return text in done.stdout
 
@@ -81,7 +72,15 @@ def ordinary_runner() -> Runner:
     return Runner("-", "--owned", "--socket", "/tmp/ordinary/r.sock", sink="auto", user=USER)
 
 
-def main() -> None:
+def main(_profile: str) -> None:
+    try:
+        prove()
+    except SystemExit:
+        print(*LAST)
+        raise
+
+
+def prove() -> None:
     Path("/run/systemd/seats").mkdir(parents=True, exist_ok=True)
     Path("/run/systemd/seats/seat0").write_text(SEAT)
     Path("/run/systemd/sessions").mkdir(parents=True, exist_ok=True)
@@ -102,15 +101,11 @@ def main() -> None:
     print("proven: without the rule an ordinary user may read no motion, and the doctor says so", flush=True)
     playing = ordinary_runner()
     until(lambda: playing.times_found(motion.name) == 1, "an ordinary user's runner takes the pad")
-    done = subprocess.run(
-        [sys.executable, "-m", "nubshift", "install-access"], input="no\n", text=True, capture_output=True, check=False
-    )
+    done = command("install-access", given="no\n")
     assert done.returncode == 1
     assert not Path("/etc/udev/rules.d/60-nubshift.rules").exists()
     print("proven: it asks, and does nothing without a yes", flush=True)
-    done = subprocess.run(
-        [sys.executable, "-m", "nubshift", "install-access"], input="y\n", text=True, capture_output=True, check=False
-    )
+    done = command("install-access", given="y\n")
     assert done.returncode == 0, done.stdout + done.stderr
     until(lambda: all(may(node) for node in nodes), "the user may read pads and their motion")
     until(lambda: may("/dev/uinput", "wb"), "and make virtual devices")
@@ -136,12 +131,3 @@ def main() -> None:
     for device in (pad, *at_home):
         device.close()
     motion.close()
-    print("VM PASSED")
-
-
-if __name__ == "__main__":
-    try:
-        main()
-    except SystemExit:
-        print(*LAST)
-        raise

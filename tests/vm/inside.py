@@ -1,6 +1,6 @@
 """Runs inside the virtual machine: a virtual pad of the real kernel, the runner between, its keyboard and mouse read back.
 
-Prints a line for each thing proven and ``VM PASSED`` at the end. Time is emulated slowly here, so every wait is for a condition.
+Prints a line for each thing proven. Time is emulated slowly here, so every wait is for a condition.
 """
 
 from __future__ import annotations
@@ -8,25 +8,21 @@ from __future__ import annotations
 import os
 import select
 import signal
-import subprocess
-import sys
 import threading
 import time
 from collections.abc import Callable
-from pathlib import Path
 from typing import Any
 
 import evdev
 from evdev import AbsInfo, InputDevice, UInput
 from evdev import ecodes as e
 
-sys.path.insert(0, str(Path(__file__).parents[2]))
-
 from nubshift.devices.kernel import EvdevSource
 from nubshift.outputs.uinput import UinputChannel
 from nubshift.runner.inventory import Inventory
 from nubshift.runner.stored import StoredControllers
 from tests.support.ports import check_channel, check_source
+from tests.vm.forked import Forked
 
 STICK, TRIGGER = AbsInfo(0, -32768, 32767, 0, 0, 0), AbsInfo(0, 0, 1023, 0, 0, 0)
 PAD: Any = {
@@ -100,20 +96,18 @@ class Runner:
     """``nubshift run``, and what it said."""
 
     def __init__(self, profile: str, *more: str, sink: str = "uinput", user: int | None = None) -> None:
-        words = ["-m", "nubshift", "run", profile, "--source", "auto", "--sink", sink, *more]
-        other: dict[str, Any] = {"user": user, "group": user, "extra_groups": []} if user is not None else {}
-        home = {"HOME": "/tmp"} if user is not None else {}
-        self.process = subprocess.Popen(
-            [sys.executable, *words], stderr=subprocess.PIPE, text=True, env=os.environ | home, **other
-        )
+        words = ["run", profile, "--source", "auto", "--sink", sink, *more]
+        reading, writing = os.pipe()
+        self.process = Forked(words, (0, 1, writing), user)
+        os.close(writing)
         self.said: list[str] = []
-        threading.Thread(target=self._read, daemon=True).start()
+        threading.Thread(target=self._read, args=(reading,), daemon=True).start()
 
-    def _read(self) -> None:
-        assert self.process.stderr is not None
-        for line in self.process.stderr:
-            self.said.append(line)
-            print(line, end="", flush=True)
+    def _read(self, reading: int) -> None:
+        with os.fdopen(reading) as lines:
+            for line in lines:
+                self.said.append(line)
+                print(line, end="", flush=True)
 
     def times_found(self, name: str) -> int:
         return sum(f"the controller is {name}" in line for line in self.said)
@@ -221,8 +215,3 @@ def main(profile: str) -> None:
     until(lambda: keyboard.keys().count((e.KEY_B, 0)) or keyboard.gone, "B is released")
     until(lambda: find("Nub Shift keyboard") is None, "the virtual keyboard is gone")
     print("proven: killed, the kernel removes the virtual devices and what they held")
-    print("VM PASSED")
-
-
-if __name__ == "__main__":
-    main(sys.argv[1])

@@ -1,23 +1,20 @@
 """Runs inside the virtual machine: a pad that the kernel's own driver takes, with motion, light and rumble; two at once.
 
-Prints a line for each thing proven and ``VM PASSED`` at the end.
+Prints a line for each thing proven.
 """
 
 from __future__ import annotations
 
 import json
-import subprocess
-import sys
 import tempfile
 from pathlib import Path
 
 from evdev import UInput, ff
 from evdev import ecodes as e
 
-sys.path.insert(0, str(Path(__file__).parents[2]))
-
 from nubshift.protocol.messages import Choose, Frame, SetLive, Show, Status
 from tests.support.talking import Talk
+from tests.vm.forked import command
 from tests.vm.inside import PAD, Reader, Runner, press, until
 from tests.vm.uhid_pad import MotionPad
 
@@ -26,10 +23,7 @@ SOUTH = 1 << 5
 
 def seen_by_command() -> list[dict[str, object]]:
     """What ``nubshift devices`` says, real ones only."""
-    done = subprocess.run(
-        [sys.executable, "-m", "nubshift", "devices", "--json"], capture_output=True, text=True, check=True
-    )
-    rows = [json.loads(line) for line in done.stdout.splitlines()]
+    rows = [json.loads(line) for line in command("devices", "--json").stdout.splitlines()]
     return [row for row in rows if not row.get("simulated")]
 
 
@@ -118,7 +112,6 @@ def main(profile: str) -> None:
     until(lambda: pad.light != lit, "the light is given back at the end")
     print("proven: the light is as it was found when the runner ends", flush=True)
     pad.close()
-    print("VM PASSED")
 
 
 def last(talk: Talk, kind: type[Status]) -> Status:
@@ -155,7 +148,3 @@ def game_rumbles(pad: MotionPad) -> None:
     until(lambda: max(pad.motors) == 0, "and is cut off")
     virtual.erase_effect(effect)
     print("proven: the game's rumble reaches the hand, scaled and cut off", flush=True)
-
-
-if __name__ == "__main__":
-    main(sys.argv[1])

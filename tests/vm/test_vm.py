@@ -1,6 +1,7 @@
 """The kernel path in a virtual machine with a real kernel: uinput, evdev, grab, unplugging, kill.
 
-One boot with many checks. Skipped, with the reason, where the machine can't run it.
+Two boots, with udevd and without, for all that is asked for: starting takes longest there. Skipped, with the reason, where
+the machine can't run it.
 """
 
 from __future__ import annotations
@@ -8,6 +9,7 @@ from __future__ import annotations
 import shutil
 import subprocess
 import sys
+from collections.abc import Callable, Iterable
 from pathlib import Path
 from typing import Any
 
@@ -19,9 +21,14 @@ from nubshift.model.sends import SendPad, SendPoint, SendRumble, SendWheel
 from nubshift.model.writing import profile_text
 from tests.support.profiles import four, made, sends
 from tests.support.wayland import why_no_compositor
+from tests.vm.guest import BEGINS, ENDS
 
 VM_RUN = Path(__file__).parents[2] / "tools" / "vm-run"
-LIMIT = 600
+NO_COMPOSITOR = why_no_compositor() or ("" if shutil.which("seatd") else "seatd is not installed")
+LIMIT = 900
+"""Seconds for a machine; what waits in it gives up after 120."""
+UDEV = ("laboratory_inside", "wayland_inside", "access_inside")
+"""What needs udevd, in this order: the last one changes the system."""
 
 
 def reason_to_skip() -> str:
@@ -32,32 +39,7 @@ def reason_to_skip() -> str:
     return ""
 
 
-def inside(script: str, profile: bytes, *flags: str) -> str:
-    """What a script that ran in the virtual machine with a profile printed."""
-    # under the repository, for /tmp of the guest is not the host's
-    path = Path(__file__).parent / f"{Path(script).stem}.tmp.nubshift.json"
-    path.write_bytes(profile)
-    words = [sys.executable, str(VM_RUN), "--timeout", str(LIMIT), *flags, "--", sys.executable]
-    try:
-        done = subprocess.run(
-            [*words, str(Path(__file__).parent / script), str(path)], capture_output=True, text=True, check=False
-        )
-    finally:
-        path.unlink()
-    print(done.stdout)
-    assert done.stdout.rstrip().endswith("VM PASSED"), done.stdout + done.stderr
-    assert done.returncode == 0
-    return done.stdout
-
-
-@pytest.fixture(autouse=True)
-def machine() -> None:
-    if reason := reason_to_skip():
-        pytest.skip(reason)
-
-
-@pytest.mark.vm
-def test_the_kernel_path() -> None:
+def kernel_path() -> bytes:
     controls: dict[str, Any] = {
         "south": "A",
         "east": "B",
@@ -70,45 +52,16 @@ def test_the_kernel_path() -> None:
         "right_bumper": SendPoint(0.25, 0.75),
         "right_trigger": PadAxisRole("right_trigger"),
     }
-    said = inside("inside.py", profile_text(made({"base": controls}, game={"pad": "full"})))
-    assert said.count("proven:") == 12
+    return profile_text(made({"base": controls}, game={"pad": "full"}))
 
 
-@pytest.mark.vm
-def test_a_pad_of_the_kernels_own_driver() -> None:
+def two_seats() -> bytes:
     controls: dict[str, Any] = {"south": "A", "2:south": "B", "east": SendRumble(0.6, 800), "motion": GyroRole()}
     game = {"pad": "full", "light": "#7dd3b4", "rumble": 0.5, "rumble_cap": 500}
-    profile = made({"base": controls}, game=game, seats=(Seat("1"), Seat("2")))
-    said = inside("pads_inside.py", profile_text(profile))
-    assert said.count("proven:") == 11
+    return profile_text(made({"base": controls}, game=game, seats=(Seat("1"), Seat("2"))))
 
 
-@pytest.mark.vm
-def test_the_shipped_rule_gives_an_ordinary_user_access() -> None:
-    said = inside("access_inside.py", b"{}", "--udev")
-    assert said.count("proven:") == 7
-
-
-@pytest.mark.vm
-def test_turns_through_every_driver_with_motion() -> None:
-    assert inside("frames_inside.py", b"{}").count("proven:") == 8
-
-
-@pytest.mark.vm
-def test_the_laboratory_as_real_nodes() -> None:
-    assert inside("laboratory_inside.py", b"{}", "--udev").count("proven:") == 3
-
-
-@pytest.mark.vm
-def test_the_menu_and_the_stop_key_with_real_devices() -> None:
-    said = inside("menu_inside.py", profile_text(made({"base": {"south": "A"}})))
-    assert said.count("proven:") == 4
-
-
-@pytest.mark.vm
-def test_a_compositor_uinput_and_what_stands_over_the_game_together() -> None:
-    if why := why_no_compositor() or ("" if shutil.which("seatd") else "seatd is not installed"):
-        pytest.skip(f"no Wayland compositor: {why}")
+def over_the_game() -> bytes:
     place = Overlay(0.5, 0.5, 0.4)
     tiles = TilesRole(tuple(sends(str(n)) if n != 5 else () for n in range(1, 10)), show=place)
     controls: dict[str, Any] = {
@@ -117,4 +70,92 @@ def test_a_compositor_uinput_and_what_stands_over_the_game_together() -> None:
         "right_stick": MouseRole(),
         "right_bumper": SendPoint(0.25, 0.75),
     }
-    assert inside("wayland_inside.py", profile_text(made({"base": controls})), "--udev").count("proven:") == 5
+    return profile_text(made({"base": controls}))
+
+
+PROFILES: dict[str, Callable[[], bytes]] = {
+    "inside": kernel_path,
+    "pads_inside": two_seats,
+    "menu_inside": lambda: profile_text(made({"base": {"south": "A"}})),
+    "wayland_inside": over_the_game,
+}
+"""What a script plays."""
+
+
+class Machines:
+    """The virtual machines of this run, each started when the first of its scripts is asked for."""
+
+    def __init__(self, scripts: Iterable[str]) -> None:
+        self._scripts = [script for script in dict.fromkeys(scripts) if script not in UDEV]
+        self._with_udev = [script for script in UDEV if script in scripts]
+        self._said: dict[str, str] = {}
+
+    def proven(self, script: str) -> int:
+        """How many things a script proved, to its end."""
+        if script not in self._said:
+            self._run(self._with_udev if script in UDEV else self._scripts, script in UDEV)
+        said = self._said[script]
+        print(said)
+        assert f"{ENDS} {script} 0" in said, said
+        return said.count("proven:")
+
+    def _run(self, scripts: list[str], udev: bool) -> None:
+        # under the repository, for /tmp of the guest is not the host's
+        paths = {script: Path(__file__).parent / f"{script}.tmp.nubshift.json" for script in scripts}
+        words = [sys.executable, str(VM_RUN), "--timeout", str(LIMIT), *(["--udev"] if udev else []), "--"]
+        words += [sys.executable, "-m", "tests.vm.guest", *(f"{script}={path}" for script, path in paths.items())]
+        for script, path in paths.items():
+            path.write_bytes(PROFILES.get(script, lambda: b"{}")())
+        try:
+            done = subprocess.run(words, capture_output=True, text=True, check=False)
+        finally:
+            for path in paths.values():
+                path.unlink()
+        for script in scripts:
+            _, _, behind = done.stdout.partition(f"{BEGINS} {script}\n")
+            self._said[script] = behind.partition(BEGINS)[0] or done.stdout + done.stderr
+
+
+@pytest.fixture(scope="module")
+def machines(request: pytest.FixtureRequest) -> Machines:
+    if reason := reason_to_skip():
+        pytest.skip(reason)
+    marks = [item.get_closest_marker("vm") for item in request.session.items]
+    scripts = [mark.args[0] for mark in marks if mark is not None]
+    return Machines([script for script in scripts if script != "wayland_inside" or not NO_COMPOSITOR])
+
+
+@pytest.mark.vm("inside")
+def test_the_kernel_path(machines: Machines) -> None:
+    assert machines.proven("inside") == 12
+
+
+@pytest.mark.vm("pads_inside")
+def test_a_pad_of_the_kernels_own_driver(machines: Machines) -> None:
+    assert machines.proven("pads_inside") == 11
+
+
+@pytest.mark.vm("frames_inside")
+def test_turns_through_every_driver_with_motion(machines: Machines) -> None:
+    assert machines.proven("frames_inside") == 8
+
+
+@pytest.mark.vm("menu_inside")
+def test_the_menu_and_the_stop_key_with_real_devices(machines: Machines) -> None:
+    assert machines.proven("menu_inside") == 4
+
+
+@pytest.mark.vm("laboratory_inside")
+def test_the_laboratory_as_real_nodes(machines: Machines) -> None:
+    assert machines.proven("laboratory_inside") == 3
+
+
+@pytest.mark.vm("wayland_inside")
+@pytest.mark.skipif(bool(NO_COMPOSITOR), reason=f"no Wayland compositor: {NO_COMPOSITOR}")
+def test_a_compositor_uinput_and_what_stands_over_the_game_together(machines: Machines) -> None:
+    assert machines.proven("wayland_inside") == 5
+
+
+@pytest.mark.vm("access_inside")
+def test_the_shipped_rule_gives_an_ordinary_user_access(machines: Machines) -> None:
+    assert machines.proven("access_inside") == 7

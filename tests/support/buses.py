@@ -14,11 +14,11 @@ ROOT = Path(__file__).parents[2]
 class StandIn:
     """A program on a private bus: it tells lines, and is told lines. `address` is that of the bus."""
 
-    def __init__(self, module: str, bus: subprocess.Popen[str]) -> None:
+    def __init__(self, bus: subprocess.Popen[str], module: str, *words: str) -> None:
         assert bus.stdout is not None
         self.bus, self.address = bus, bus.stdout.readline().strip()
         self.process = subprocess.Popen(
-            [sys.executable, "-m", f"tests.support.{module}", self.address],
+            [sys.executable, "-m", f"tests.support.{module}", self.address, *words],
             stdin=subprocess.PIPE,
             stdout=subprocess.PIPE,
             text=True,
@@ -38,12 +38,12 @@ class StandIn:
 
 
 @contextmanager
-def stand_in(module: str) -> Iterator[StandIn]:
-    """A bus of its own with this stand-in (a module of `tests/support`)."""
+def stand_in(module: str, *words: str) -> Iterator[StandIn]:
+    """A bus of its own with this stand-in (a module of `tests/support`), told these words."""
     bus = subprocess.Popen(
         ["dbus-daemon", "--session", "--nofork", "--print-address=1"], stdout=subprocess.PIPE, text=True
     )
-    found = StandIn(module, bus)
+    found = StandIn(bus, module, *words)
     try:
         yield found
     finally:

@@ -6,7 +6,7 @@ import contextlib
 from collections import deque
 from typing import Any, Literal
 
-from jeepney import MatchRule, Message
+from jeepney import MatchRule, Message, new_method_return
 from jeepney.bus_messages import message_bus
 from jeepney.io.blocking import DBusConnection, open_dbus_connection
 from jeepney.wrappers import unwrap_msg
@@ -44,12 +44,26 @@ class Bus:
         self._connection.filter(rule, queue=self._heard)
         self.ask(message_bus.AddMatch(rule))
 
+    def hear_calls(self, rule: MatchRule) -> None:
+        """Take these calls of others too: each wants an answer."""
+        self._connection.filter(rule, queue=self._heard)
+
+    def answer(self, call: Message) -> None:
+        """Tell whoever called that it was heard. Raises OSError when the bus is gone."""
+        try:
+            self._connection.send(new_method_return(call))
+        except Exception as error:  # of many bases
+            raise OSError("the bus is gone") from error
+
     def fileno(self) -> int:
         """Readable when something was said."""
         return int(self._connection.sock.fileno())
 
     def take(self, seconds: float = 0) -> list[Message]:
-        """The signals heard since this was asked last; waits so long for the first. Raises OSError when it is gone."""
+        """The signals and calls heard since this was asked last; waits so long for the first.
+
+        Raises OSError when it is gone.
+        """
         with contextlib.suppress(TimeoutError):
             while not (self._heard and seconds):
                 try:

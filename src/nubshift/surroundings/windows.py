@@ -87,6 +87,14 @@ def find_windows(environment: Mapping[str, str] = os.environ) -> WindowSource | 
                 in_x.close()
             return found
     with contextlib.suppress(OSError):
+        if environment.get("DBUS_SESSION_BUS_ADDRESS"):
+            from nubshift.surroundings.kwin_windows import KWinWindows
+
+            in_kwin: WindowSource = KWinWindows()
+            if in_x is not None:
+                in_x.close()
+            return in_kwin
+    with contextlib.suppress(OSError):
         from nubshift.surroundings.toplevels import WaylandWindows
 
         listed: WindowSource = WaylandWindows(address)

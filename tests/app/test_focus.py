@@ -61,6 +61,12 @@ def play_all(hand: Hand) -> None:
     hand.until(lambda: hand.live.held == ())
 
 
+def use_own(hand: Hand) -> None:
+    """Play the profile of these tests, and wait until it plays."""
+    with hand.bot.waitSignal(hand.link.used, timeout=PATIENCE * 1000, check_params_cb=lambda used: used.edit == 99):
+        hand.link.send(Use(PROFILE, 99, switch=True))
+
+
 def focus(hand: Hand, title: str) -> None:
     subprocess.run(["xdotool", "search", "--name", title, "windowfocus", "--sync"], check=True, capture_output=True)
 
@@ -70,7 +76,7 @@ def test_nothing_reaches_the_window_while_it_has_the_focus(
 ) -> None:
     hand = start(sink="xtest")
     hand.until(lambda: hand.link.status and hand.link.status.withheld)
-    hand.link.send(Use(PROFILE, 99, switch=True))
+    use_own(hand)
     qapp.processEvents()
     ear.heard.clear()
     play_all(hand)
@@ -82,7 +88,7 @@ def test_nothing_reaches_the_window_while_it_has_the_focus(
 
 def test_another_window_with_the_focus_gets_it_and_loses_it_again(start: Callable[..., Hand]) -> None:
     hand = start(sink="xtest")
-    hand.link.send(Use(PROFILE, 99, switch=True))
+    use_own(hand)
     game = Game(0, 0, 300, 200)
     try:
         hand.until(lambda: hand.link.status and not hand.link.status.withheld)

@@ -63,7 +63,9 @@ def play_all(hand: Hand) -> None:
 
 def use_own(hand: Hand) -> None:
     """Play the profile of these tests, and wait until it plays."""
-    with hand.bot.waitSignal(hand.link.used, timeout=PATIENCE * 1000, check_params_cb=lambda used: used.edit == 99):
+    with hand.bot.waitSignal(
+        hand.link.used, timeout=round(PATIENCE * 1000), check_params_cb=lambda used: used.edit == 99
+    ):
         hand.link.send(Use(PROFILE, 99, switch=True))
 
 

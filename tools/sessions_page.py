@@ -42,8 +42,10 @@ TAIL = """
   takes neither clicks nor the focus.
 - Keys that the compositor keeps for itself can't be taken while a slot listens: pick them from the list of keys. The
   toolkit offers no way to ask for them.
-- KWin is asked for the flat mouse by its own D-Bus objects; which window is in front it tells nobody in a way that is
-  public and stable, so there rules go by programs, and by X programs' windows.
+- KWin (tried with 5.27; its 6 before a stand-in) tells of its windows, with their programs, through a small script of ours
+  that it runs, and is asked for the flat mouse by its own D-Bus objects. It has a layer shell.
+- Mutter, GNOME's compositor (tried with 43), has neither layer shell nor a way to tell which window is in front: rules go
+  by programs there, and by X programs' windows; tiles, menus and layers are an X11 window.
 - Points go to the screen that the game is on; where a window that does not fill it stands, a compositor tells nobody.
 - When the compositor ends, so does the window, as every program of its session. What plays goes on: nothing is left
   down, and the next window finds it.

@@ -111,6 +111,12 @@ class Mouse:
         self.devices.button(1, False)
         self.devices.sync()
 
+    def click(self, at: tuple[int, int]) -> None:
+        self.move(*at)
+        for down in (True, False):
+            self.devices.button(1, down)
+            self.devices.sync()
+
     def keys(self, *names: str) -> None:
         """All of them down, then up again."""
         for down in (True, False):
@@ -122,7 +128,7 @@ class Mouse:
 def test_the_window_is_worked_by_mouse_and_keys(
     app: list[Process], session: Compositor, seen: Callable[..., str]
 ) -> None:
-    """A command is dragged onto a button, and taken back by Ctrl+Z."""
+    """A command is dragged onto a button, and taken back by Ctrl+Z; what a control sends is copied to another."""
     write_settings(settings_path(), PlayerSettings(theme="dusk", stop_key=()))  # nothing is told above the hands
     profile = profile_folder() / "own.nubshift.json"
     profile.parent.mkdir(parents=True)
@@ -148,6 +154,12 @@ def test_the_window_is_worked_by_mouse_and_keys(
     wait_until(lambda: sent() != before, "the command is on the button", 0.05)
     hand.keys("LEFTCTRL", "Z")
     wait_until(lambda: sent() == before, "it is taken back", 0.05)
+    south = edits.sends_of(read_profile(profile), Slot("base", "south"))
+    hand.click(where("south"))
+    hand.keys("LEFTCTRL", "C")
+    hand.click(where("right_bumper"))
+    hand.keys("LEFTCTRL", "V")
+    wait_until(lambda: sent() == south != before, "it was copied from one control to another", 0.05)
     hand.devices.close()
 
 

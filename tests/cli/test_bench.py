@@ -7,6 +7,7 @@ import json
 import pytest
 
 from nubshift.cli import bench
+from nubshift.cli.bench_profile import bench_profile
 from nubshift.cli.main import main
 from nubshift.engine.compile import compile_profile
 from nubshift.engine.engine import Engine
@@ -36,10 +37,10 @@ def test_both_profiles_are_good_and_send_the_same() -> None:
     reports = list(bench._played())[:3000]
     logs = []
     for layers in (0, 90):
-        profile = bench._profile(layers)
+        profile = bench_profile(layers)
         assert not list(problems_of(profile))
         engine = Engine(compile_profile(profile))
         logs.append([output for report in reports for output in outputs_of(engine.feed(report))])
     assert logs[0] == logs[1]
     assert len(logs[0]) > 1000
-    assert sum(len(layer.bindings) for layer in bench._profile(90).layers) >= 2000
+    assert sum(len(layer.bindings) for layer in bench_profile(90).layers) >= 2000

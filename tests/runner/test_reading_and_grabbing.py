@@ -242,10 +242,9 @@ class FakeDevice:
 
 
 def opened(monkeypatch: pytest.MonkeyPatch, device: FakeDevice) -> kernel._OpenNode:
-    monkeypatch.setattr(kernel, "_open", lambda path: device)
     monkeypatch.setattr(kernel._OpenNode, "_use_monotonic_clock", lambda self: True)
     node = Node("/dev/input/event3", "Fern pad", keys=(0x130,), axes={0: AxisRange(-128, 127)})
-    return kernel._OpenNode(node, ())
+    return kernel._OpenNode(node, (), lambda path: device)
 
 
 def test_a_node_is_read_until_it_would_block(monkeypatch: pytest.MonkeyPatch) -> None:

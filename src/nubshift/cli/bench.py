@@ -9,20 +9,16 @@ from functools import partial
 from random import Random
 
 import msgspec
-from msgspec.structs import replace
 
 from nubshift.cli import bench_focus
 from nubshift.cli.bench_edits import measure
+from nubshift.cli.bench_profile import BUTTONS, bench_profile
 from nubshift.devices.take import read_take
 from nubshift.engine.compile import compile_profile
 from nubshift.engine.engine import Engine
 from nubshift.engine.program import Program
 from nubshift.errors import NubShiftError
 from nubshift.events import Change, Motion, Output, Report
-from nubshift.model.controls import CONTROLS, PAD_CONTROLS, Kind
-from nubshift.model.profile import BASE, Binding, Command, Feel, Layer, Profile, new_profile
-from nubshift.model.roles import GyroRole, KeysRole, MouseRole
-from nubshift.model.sends import HoldLayer, SendCommand, SendKey
 from nubshift.model.store import read_profile
 from nubshift.protocol.paths import demo_folder
 from nubshift.texts import _
@@ -30,7 +26,7 @@ from nubshift.texts import _
 RUNS = 5
 """Each thing is measured so often, in turns, and the best counts: these are not quiet machines."""
 REPORTS = 20_000
-BUTTONS = ("south", "east", "west", "north", "left_bumper", "right_bumper")
+
 DEMO = "ferrow-deep"
 RICHEST = "quillgate"
 
@@ -82,7 +78,7 @@ def _sentence(row: BenchRow) -> str:
 def _engine() -> Iterator[BenchRow]:
     """Reports a second with few and with many bindings, and the cost of the many."""
     reports = list(_played())
-    few, many = (compile_profile(_profile(layers)) for layers in (0, 90))
+    few, many = (compile_profile(bench_profile(layers)) for layers in (0, 90))
     takes: dict[str, list[float]] = {"floor": [], "few": [], "many": []}
     for _unused in range(RUNS):
         takes["floor"].append(_seconds(partial(_bare, reports)))
@@ -116,7 +112,7 @@ def _edits() -> Iterator[BenchRow]:
         _("reports wait longer while a slider is dragged"), more, "ms", rich.still, ratio, "≤ 2", more <= 2.0
     )
     yield BenchRow(_("edit to live, demo"), rich.slowest, "ms", 0.0, 0.0, "≤ 20", rich.slowest <= 20.0)
-    large = measure(_profile(90), rounds=1)
+    large = measure(bench_profile(90), rounds=1)
     yield BenchRow(_("edit to live, 2,000 bindings"), large.slowest, "ms", 0.0, 0.0, "≤ 60", large.slowest <= 60.0)
 
 
@@ -181,25 +177,3 @@ def _played() -> Iterator[Report]:
             down[name] = 1.0 - down.get(name, 0.0)
             changes.append((name, down[name], 0.0))
         yield Report(k * 1000, tuple(changes))
-
-
-def _profile(layers: int) -> Profile:
-    """A base of ten bindings as a player makes them, and so many more layers of 22 bindings each."""
-    commands = tuple(Command(f"c{n}", f"Command {n}", (key,)) for n, key in enumerate("ABCDEFGH"))
-    keys = KeysRole(up=(SendKey("W"),), right=(SendKey("D"),), down=(SendKey("S"),), left=(SendKey("A"),))
-    base = [
-        Binding("left_stick", role=keys),
-        Binding("right_stick", role=MouseRole()),
-        Binding("motion", role=GyroRole()),
-        Binding("left_trigger", press=(HoldLayer("aim"),)),
-        *(Binding(name, press=(SendCommand(f"c{n}"),)) for n, name in enumerate(BUTTONS)),
-    ]
-    made = [Layer(BASE, "Base", bindings=tuple(base)), Layer("aim", "Aim", feel=(Feel("right_stick", speed=60.0),))]
-    buttons = [name for name in PAD_CONTROLS if CONTROLS[name].kind is not Kind.MOTION]
-    for index in range(layers):
-        bindings = [
-            Binding(name, role=keys) if CONTROLS[name].kind is Kind.STICK else Binding(name, tap=(SendCommand("c1"),))
-            for name in buttons
-        ]
-        made.append(Layer(f"layer-{index}", f"Layer {index}", bindings=tuple(bindings)))
-    return replace(new_profile("Bench"), commands=commands, layers=tuple(made))

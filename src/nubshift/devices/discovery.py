@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import os
-from collections.abc import Collection
+from collections.abc import Callable, Collection
 from dataclasses import dataclass
 
 import msgspec
@@ -11,7 +11,7 @@ import pyudev
 
 from nubshift.devices.device_mapping import DeviceMapping, KnownMappings, map_device
 from nubshift.devices.health import battery_of, lights_of
-from nubshift.devices.kernel import look_at, node_paths
+from nubshift.devices.kernel import Opening, look_at, node_paths, open_node
 from nubshift.devices.mapping_line import guid_of, line_of
 from nubshift.devices.nodes import Device, NodeUse, joined
 from nubshift.devices.sdl_table import LONGEST_WAIT, Table
@@ -147,3 +147,12 @@ class Monitor:
                 )
                 found.append(Plug(node, device.action != "remove", tagged))
         return found
+
+
+@dataclass(frozen=True)
+class Hardware:
+    """Where devices come from, and how their nodes are opened: the kernel, unless something stands for it."""
+
+    devices: Callable[[], list[Device]] = devices
+    monitor: Callable[[], Monitor] = Monitor
+    opening: Opening = open_node

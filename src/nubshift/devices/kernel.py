@@ -7,10 +7,10 @@ import errno
 import fcntl
 import os
 import struct
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from operator import itemgetter
 from pathlib import Path
-from typing import Any
+from typing import Any, TypeAlias
 
 import evdev
 
@@ -57,7 +57,7 @@ def look_at(path: str) -> Node | None:
     A node that may not be opened is described from sysfs, with its `trouble`.
     """
     try:
-        device = _open(path)
+        device = open_node(path)
     except SourceError as error:
         return _from_sysfs(path, str(error))
     try:
@@ -140,7 +140,7 @@ def _from_sysfs(path: str, trouble: str) -> Node | None:
     )
 
 
-def _open(path: str) -> evdev.InputDevice[str]:
+def open_node(path: str) -> evdev.InputDevice[str]:
     """The node, open. A node that has only just come may fail in any way for a moment (SystemError too)."""
     try:
         return evdev.InputDevice(path)
@@ -150,12 +150,16 @@ def _open(path: str) -> evdev.InputDevice[str]:
         raise SourceError(_("{path} can't be opened: {error}").format(path=path, error=error)) from error
 
 
+Opening: TypeAlias = Callable[[str], Any]
+"""Opens a node by its path: evdev's `InputDevice`, or what stands for one. Raises SourceError."""
+
+
 class _OpenNode:
     """One node of a device, open, with the reader of its events."""
 
-    def __init__(self, node: Node, inputs: Iterable[InputMapping], held: Half = "") -> None:
+    def __init__(self, node: Node, inputs: Iterable[InputMapping], opening: Opening, held: Half = "") -> None:
         self.node = node
-        self.device = _open(node.path)
+        self.device = opening(node.path)
         self.reader = reader_for(node, tuple(inputs), self._axes_now(), held)
         with contextlib.suppress(OSError, SystemError):
             self.reader.resync(self.device.active_keys(), {})
@@ -233,12 +237,14 @@ class _OpenNode:
 
 
 class EvdevSource:
-    """One controller read from all of its nodes, report by report.
+    """One controller read from all of its nodes, report by report. `opening` opens a node.
 
     Raises SourceError if its main node can't be opened; sensors that can't be are left out.
     """
 
-    def __init__(self, device: Device, mapping: DeviceMapping, info: ControllerInfo) -> None:
+    def __init__(
+        self, device: Device, mapping: DeviceMapping, info: ControllerInfo, opening: Opening = open_node
+    ) -> None:
         self.device = device
         self.mapping = mapping
         self._info = info
@@ -246,11 +252,11 @@ class EvdevSource:
         self._effect: int | None = None
         self._nodes: list[_OpenNode] = []
         played = device.of(NodeUse.PAD) or device.main
-        self._nodes.append(_OpenNode(played, mapping.inputs))
+        self._nodes.append(_OpenNode(played, mapping.inputs, opening))
         for node in sorted(device.nodes, key=lambda node: READ_ORDER.get(node.use, len(READ_ORDER))):
             if node is not played and node.use is not NodeUse.OTHER:
                 with contextlib.suppress(SourceError):  # a pad without its motion is better than none
-                    self._nodes.append(_OpenNode(node, (), mapping.held))
+                    self._nodes.append(_OpenNode(node, (), opening, mapping.held))
 
     @property
     def info(self) -> ControllerInfo:

@@ -7,8 +7,8 @@ releases what they held.
 from __future__ import annotations
 
 import contextlib
-from collections.abc import Sequence
-from typing import Any, assert_never
+from collections.abc import Callable, Sequence
+from typing import Any, TypeAlias, assert_never
 
 from evdev import AbsInfo, UInput, UInputError, ecodes
 
@@ -42,14 +42,17 @@ KEYBOARD, MOUSE, POINTER = 0x0010, 0x0011, 0x0012
 """Products of our own vendor, so that other programs can tell our devices from each other and from everybody's."""
 SPAN = 65535
 """Steps of the pointer's axes across the screen."""
+Making: TypeAlias = Callable[..., Any]
+"""Makes a virtual device of its events, name and product: evdev's `UInput`, or what stands for one."""
 
 
 class UinputChannel:
-    """Sends through uinput. Raises SinkError."""
+    """Sends through uinput. `making` makes a virtual device there. Raises SinkError."""
 
     name = "uinput"
 
-    def __init__(self) -> None:
+    def __init__(self, making: Making | None = None) -> None:
+        self._make = making or make_device
         keys = [info.code for name, info in KEYS.items() if not is_button(name)]
         buttons = [info.code for name, info in KEYS.items() if is_button(name)]
         axes = [
@@ -60,8 +63,8 @@ class UinputChannel:
             ecodes.REL_WHEEL_HI_RES,
             ecodes.REL_HWHEEL_HI_RES,
         ]
-        self._keyboard = _device({ecodes.EV_KEY: keys}, VIRTUAL_KEYBOARD, KEYBOARD)
-        self._mouse = _device({ecodes.EV_KEY: buttons, ecodes.EV_REL: axes}, VIRTUAL_MOUSE, MOUSE)
+        self._keyboard = self._make({ecodes.EV_KEY: keys}, VIRTUAL_KEYBOARD, KEYBOARD)
+        self._mouse = self._make({ecodes.EV_KEY: buttons, ecodes.EV_REL: axes}, VIRTUAL_MOUSE, MOUSE)
         self._pointer: UInput | None = None
         self._pad: UInput | None = None
         self._pad_kind: PadKind = "none"
@@ -82,7 +85,7 @@ class UinputChannel:
                 ecodes.EV_ABS: [(ecodes.ABS_X, span), (ecodes.ABS_Y, span)],
             }
             props = [ecodes.INPUT_PROP_POINTER]
-            self._pointer = _device(events, "Nub Shift pointer", POINTER, input_props=props)
+            self._pointer = self._make(events, "Nub Shift pointer", POINTER, input_props=props)
         if pad != self._pad_kind:
             if self._pad is not None:
                 self._pad.close()
@@ -90,7 +93,7 @@ class UinputChannel:
                 self._feedback = Feedback()
             self._pad_kind = pad
             if pad != "none":
-                self._pad = _pad_device(pad)
+                self._pad = _pad_device(pad, self._make)
         return ""
 
     def filenos(self) -> tuple[int, ...]:
@@ -218,7 +221,8 @@ class UinputChannel:
                     device.close()
 
 
-def _device(events: dict[int, Any], name: str, product: int, **more: Any) -> UInput:
+def make_device(events: dict[int, Any], name: str, product: int, **more: Any) -> UInput:
+    """A virtual device with these events. Raises SinkError."""
     try:
         return UInput(
             events, name=name, vendor=VENDOR, product=product, phys=VIRTUAL_PHYS, bustype=ecodes.BUS_VIRTUAL, **more
@@ -229,7 +233,7 @@ def _device(events: dict[int, Any], name: str, product: int, **more: Any) -> UIn
         ) from error
 
 
-def _pad_device(kind: PadKind) -> UInput:
+def _pad_device(kind: PadKind, making: Making) -> UInput:
     model = MODELS[kind]
     axes = []
     for axis in model.axes:
@@ -240,4 +244,5 @@ def _pad_device(kind: PadKind) -> UInput:
     events: dict[int, Any] = {ecodes.EV_KEY: [BUTTON_CODES[button] for button in model.buttons], ecodes.EV_ABS: axes}
     if kind == "full":
         events[ecodes.EV_FF] = [ecodes.FF_RUMBLE, ecodes.FF_GAIN]
-    return _device(events, model.name, model.product)
+    made: UInput = making(events, model.name, model.product)
+    return made

@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterable
 from msgspec.structs import replace
 
 from nubshift.devices.device_mapping import DeviceMapping, map_device
-from nubshift.devices.discovery import Monitor, Plug, devices, info_of
+from nubshift.devices.discovery import Hardware, Monitor, Plug, info_of
 from nubshift.devices.health import battery_of, is_low
 from nubshift.devices.kernel import look_at
 from nubshift.devices.nodes import Device, Node, NodeUse, joined
@@ -27,8 +27,16 @@ RETRIES = 20
 class Inventory:
     """Real hardware. `tell` receives (severity, sentence) for the player; `generation` counts the changes."""
 
-    def __init__(self, watch: bool, stored: StoredControllers, tell: Callable[[str, str], None], now: Micros) -> None:
+    def __init__(
+        self,
+        watch: bool,
+        stored: StoredControllers,
+        tell: Callable[[str, str], None],
+        now: Micros,
+        hardware: Hardware | None = None,
+    ) -> None:
         self._tell = tell
+        self.hardware = hardware or Hardware()
         self.stored = stored
         self.generation = 0
         self.devices: dict[str, Device] = {}
@@ -42,12 +50,12 @@ class Inventory:
         self._table_at: Micros = now
         self.monitor = self._make_monitor() if watch else None
         if self.monitor is not None:
-            self.put(node for device in devices() for node in device.nodes)
+            self.put(node for device in self.hardware.devices() for node in device.nodes)
         self.map_device()
 
     def _make_monitor(self) -> Monitor | None:
         try:
-            return Monitor()
+            return self.hardware.monitor()
         except OSError as error:
             self._tell("warning", _("Controllers plugged in later won't be seen: {error}").format(error=error))
             return None

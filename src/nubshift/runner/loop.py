@@ -6,6 +6,7 @@ import contextlib
 import os
 from dataclasses import dataclass
 
+from nubshift.devices.discovery import Hardware
 from nubshift.errors import SinkError
 from nubshift.runner.automatic import AutomaticProfile, Places
 from nubshift.runner.build import Chosen
@@ -32,7 +33,7 @@ class Settings:
     `wanted`: for each seat its sources, of which the first that can be had is used. `owned`: an app started it, and
     with nothing real to play it ends with that app. `places` are those of profiles and rules; `fixed`: it stays on the
     profile that it was started with; `until_alone`: it ends with the last of those who talked to it; `starter`: the
-    process of the app that started it (0: not known).
+    process of the app that started it (0: not known). `hardware` is where controllers come from, None for the kernel.
     """
 
     wanted: dict[str, tuple[str, ...]]
@@ -43,6 +44,7 @@ class Settings:
     seconds: float | None = None
     until_alone: bool = False
     starter: int = 0
+    hardware: Hardware | None = None
 
 
 class Runner:
@@ -65,7 +67,7 @@ class Runner:
         self._end = now + round(settings.seconds * SECOND) if settings.seconds is not None else None
         self._starter = Starter(settings.starter) if settings.starter else None
         self._window = Conversation(server, settings.owned, settings.until_alone)
-        self._seated = Seated(session, settings.wanted, now, self._window.tell, self._window.reply)
+        self._seated = Seated(session, settings.wanted, now, self._window.tell, self._window.reply, settings.hardware)
         self._outlet = Outlet(session, chosen, settings.sink, self._window.tell)
         self._automatic = AutomaticProfile(
             self._seated, compiling, settings.places, settings.fixed, self._window.tell, now

@@ -66,7 +66,9 @@ class OpenControllers:
             if spec in there.devices:
                 if there.is_awaited(there.devices[spec]):
                     return False
-                source: Source = EvdevSource(there.devices[spec], there.mapped[spec], there.infos[spec])
+                source: Source = EvdevSource(
+                    there.devices[spec], there.mapped[spec], there.infos[spec], there.hardware.opening
+                )
             else:
                 source = open_without_device(spec, now, self.stored.mappings)
         except NubShiftError as error:

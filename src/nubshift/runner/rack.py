@@ -6,6 +6,7 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from operator import attrgetter
 
+from nubshift.devices.discovery import Hardware
 from nubshift.devices.kernel import EvdevSource
 from nubshift.devices.port import Source
 from nubshift.devices.simulated import PADS, SimulatedPad, pad_info
@@ -55,6 +56,7 @@ class Rack:
         tell: Callable[[str, str], None],
         now: Micros,
         stored: StoredControllers,
+        hardware: Hardware | None = None,
     ) -> None:
         self.stored = stored
         self._settled = 0
@@ -68,7 +70,7 @@ class Rack:
         self._ever: set[str] = set()
         self._was_open: dict[str, ControllerInfo] = {}
         simulated = [spec.startswith(("sim:", "take:")) for spec in self._wanted.specs]
-        self.inventory = Inventory(not simulated or not all(simulated), stored, tell, now)
+        self.inventory = Inventory(not simulated or not all(simulated), stored, tell, now, hardware)
         self._open = OpenControllers(self.inventory, stored, tell)
         self._settle(now)
 

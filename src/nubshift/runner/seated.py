@@ -6,6 +6,7 @@ import logging
 from collections.abc import Callable
 from typing import assert_never
 
+from nubshift.devices.discovery import Hardware
 from nubshift.devices.player import read_script
 from nubshift.devices.simulated import SimulatedPad
 from nubshift.errors import NubShiftError
@@ -43,10 +44,11 @@ class Seated:
         now: Micros,
         tell: Callable[[str, str], None],
         reply: Callable[[Reply], None],
+        hardware: Hardware | None = None,
     ) -> None:
         stored = read_stored()
         self.session = session
-        self.rack = Rack(wanted, tell, now, stored)
+        self.rack = Rack(wanted, tell, now, stored, hardware)
         self.lessons = Lessons(self.rack)
         self.effects = Effects(self.rack, session)
         self._tell, self._reply = tell, reply

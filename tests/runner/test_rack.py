@@ -11,6 +11,7 @@ import nubshift.runner.inventory
 import nubshift.runner.open_controllers
 import nubshift.runner.rack
 from nubshift.devices.device_mapping import DeviceMapping
+from nubshift.devices.discovery import Hardware
 from nubshift.devices.nodes import Device
 from nubshift.devices.simulated_hardware import HARDWARE
 from nubshift.devices.simulation import Simulation
@@ -206,7 +207,7 @@ def test_two_alike_named_by_their_nodes_keep_their_players_when_plugged_in_the_o
 
         next_deadline = None
 
-        def __init__(self, device: Device, mapping: DeviceMapping, info: ControllerInfo) -> None:
+        def __init__(self, device: Device, mapping: DeviceMapping, info: ControllerInfo, _opening: object) -> None:
             self.device, self.mapping, self.info = device, mapping, info
 
         def state(self) -> tuple[Change, ...]:
@@ -214,11 +215,9 @@ def test_two_alike_named_by_their_nodes_keep_their_players_when_plugged_in_the_o
 
     for module in (nubshift.runner.rack, nubshift.runner.open_controllers):
         monkeypatch.setattr(module, "EvdevSource", Still)
-    monkeypatch.setattr(nubshift.runner.inventory, "devices", list)
     pad = KINDS[0]
-    rack = Rack(
-        {"1": ["evdev:/dev/input/event3"], "2": ["evdev:/dev/input/event4"]}, lambda *_: None, 0, StoredControllers()
-    )
+    wanted = {"1": ["evdev:/dev/input/event3"], "2": ["evdev:/dev/input/event4"]}
+    rack = Rack(wanted, lambda *_: None, 0, StoredControllers(), Hardware(devices=list))
 
     def plugged(**plugs: int) -> list[str]:
         """Which plug is played with in each seat, once these nodes are at these plugs."""

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-import errno
 import os
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from random import Random
 
 import pytest
@@ -48,7 +47,7 @@ class Piece(Simulation):
     def state(self) -> tuple[Change, ...]:
         return self.standing
 
-    def read(self, now: int) -> list[Timed]:
+    def read(self, now: int, ready: object = None) -> list[Timed]:
         found, self.waiting = self.waiting, []
         return found
 
@@ -222,20 +221,15 @@ def test_the_integral_of_a_turn_is_exact_under_any_order_of_reading(seed: int) -
 
 
 class FakeDevice:
-    """What evdev's device is to a node: a queue of bursts of events."""
-
-    fd = -1
+    """What evdev's device is to a node: its descriptor has bursts of events (time, type, code, value)."""
 
     def __init__(self, bursts: list[list[tuple[int, int, int, int]]], keys: Callable[[], list[int]] = list) -> None:
-        self._bursts, self.active_keys = bursts, keys
-
-    def read(self) -> Iterator[object]:
-        if not self._bursts:
-            raise BlockingIOError(errno.EAGAIN, os.strerror(errno.EAGAIN))
-        for t, kind, code, value in self._bursts.pop(0):
-            yield type(
-                "Event", (), {"sec": t // SECOND, "usec": t % SECOND, "type": kind, "code": code, "value": value}
-            )()
+        self.active_keys = keys
+        self.fd, end = os.pipe()
+        os.set_blocking(self.fd, False)
+        for burst in bursts:
+            for t, *event in burst:
+                os.write(end, kernel.EVENT.pack(t // SECOND, t % SECOND, *event))
 
     def absinfo(self, code: int) -> object:
         raise SystemError("evdev does so")
@@ -248,11 +242,11 @@ def opened(monkeypatch: pytest.MonkeyPatch, device: FakeDevice) -> kernel._OpenN
 
 
 def test_a_node_is_read_until_it_would_block(monkeypatch: pytest.MonkeyPatch) -> None:
-    bursts = [[(t * MS, 3, 0, t), (t * MS, 0, 0, 0)] for t in range(10)]
+    bursts = [[(t * MS, 3, 0, t), (t * MS, 0, 0, 0)] for t in range(100)]  # more than fit into one reading
     node = opened(monkeypatch, FakeDevice(bursts))
     raw: list[Raw] = []
     node.read(5 * MS, raw)
-    assert [entry[0] for entry in raw if entry[2] == 3] == [t * MS for t in range(10)]
+    assert [entry[0] for entry in raw if entry[2] == 3] == [t * MS for t in range(100)]
 
 
 def test_evdevs_own_error_does_not_end_a_controller(monkeypatch: pytest.MonkeyPatch) -> None:

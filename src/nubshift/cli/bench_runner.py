@@ -14,7 +14,6 @@ import subprocess
 import sys
 import tempfile
 import time
-from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
 from random import Random
@@ -202,20 +201,6 @@ class _Pipe:
     def fileno(self) -> int:
         """For what waits."""
         return self.fd
-
-    def read(self) -> Iterator[Any]:
-        """What came; nothing ever does of a monitor."""
-        data = os.read(self.fd, 64 * EVENT.size)
-        for second, us, kind, code, value in EVENT.iter_unpack(data):
-            yield SimpleNamespace(sec=second, usec=us, type=kind, code=code, value=value)
-
-    def write(self, kind: int, code: int, value: int) -> None:
-        """Send an event."""
-        os.write(self.fd, EVENT.pack(0, 0, kind, code, value))
-
-    def syn(self) -> None:
-        """End a report."""
-        self.write(EV_SYN, 0, 0)
 
     def close(self) -> None:
         """The pipes end with the process."""

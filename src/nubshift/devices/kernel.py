@@ -7,7 +7,7 @@ import errno
 import fcntl
 import os
 import struct
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Set
 from operator import itemgetter
 from pathlib import Path
 from typing import Any, TypeAlias
@@ -31,6 +31,9 @@ from nubshift.units import SECOND, Micros
 _EVIOCSCLOCKID = 0x400445A0  # _IOW('E', 0xa0, int), linux/input.h
 _CLOCK_MONOTONIC = 1
 _EV_FF, _FF_RUMBLE = 0x15, 0x50
+EVENT = struct.Struct("@llHHi")
+"""struct input_event (linux/input.h) on this machine."""
+AT_ONCE = 64 * EVENT.size
 READ_ORDER = {use: rank for rank, use in enumerate((NodeUse.PAD, NodeUse.MOTION, NodeUse.TOUCH, NodeUse.POINTER))}
 """Of reports with the same stamp (contract R1)."""
 MOST_READS = 64
@@ -160,6 +163,7 @@ class _OpenNode:
     def __init__(self, node: Node, inputs: Iterable[InputMapping], opening: Opening, held: Half = "") -> None:
         self.node = node
         self.device = opening(node.path)
+        self.fd = int(self.device.fd)
         self.reader = reader_for(node, tuple(inputs), self._axes_now(), held)
         with contextlib.suppress(OSError, SystemError):
             self.reader.resync(self.device.active_keys(), {})
@@ -193,9 +197,16 @@ class _OpenNode:
         A report that came after `now`, while this was reading, keeps its own later time.
         """
         found: list[Timed] = []
-        with contextlib.suppress(BlockingIOError):
-            for _unused in range(MOST_READS):
-                self._read_some(now, raw, found)
+        for _unused in range(MOST_READS):
+            try:
+                data = os.read(self.fd, AT_ONCE)
+            except BlockingIOError:
+                break
+            if not data:
+                raise OSError(errno.ENODEV, os.strerror(errno.ENODEV))
+            self._take(data, now, raw, found)
+            if len(data) < AT_ONCE:  # it was all that there was
+                break
         if self.reader.lost:
             self.dropped += 1
             with contextlib.suppress(SystemError):  # evdev's word for some failures; it is asked again next time
@@ -203,21 +214,28 @@ class _OpenNode:
                     found.append((max(now, found[-1][0] if found else now), changes))
         return found
 
-    def _read_some(self, now: Micros, raw: list[Raw] | None, found: list[Timed]) -> None:
-        """As many events as the kernel hands over at once. Raises BlockingIOError when there are none."""
-        for event in self.device.read():
-            t = event.sec * SECOND + event.usec if self._kernel_clock else now
-            if abs(t - now) > OTHER_CLOCK:
-                t = now
+    def _take(self, data: bytes, now: Micros, raw: list[Raw] | None, found: list[Timed]) -> None:
+        """Events as the kernel hands them over."""
+        event, stamps = self.reader.event, self._stamps
+        for second, us, kind, code, value in EVENT.iter_unpack(data):
+            changes = event(kind, code, value)
             if raw is not None:
-                raw.append((t, self.node.use.value, event.type, event.code, event.value))
-            if event.type == EV_MSC and event.code == MSC_TIMESTAMP:
-                self._stamp = event.value
-            changes = self.reader.event(event.type, event.code, event.value)
-            if event.type == EV_SYN and event.code == SYN_REPORT and self._stamps and self._stamp is not None:
-                t = self._stamps.time(self._stamp, t)
+                raw.append((self._when(second, us, now), self.node.use.value, kind, code, value))
+            if stamps is not None:
+                if kind == EV_MSC and code == MSC_TIMESTAMP:
+                    self._stamp = value
+                elif kind == EV_SYN and code == SYN_REPORT and self._stamp is not None:
+                    t = stamps.time(self._stamp, self._when(second, us, now))
+                    if changes:
+                        found.append((t, changes))
+                    continue
             if changes:
-                found.append((t, changes))
+                found.append((self._when(second, us, now), changes))
+
+    def _when(self, second: int, us: int, now: Micros) -> Micros:
+        """When an event happened, by the runner's clock."""
+        t = second * SECOND + us if self._kernel_clock else now
+        return now if abs(t - now) > OTHER_CLOCK else t
 
     def _read_anew(self) -> tuple[Change, ...]:
         """The kernel dropped events: ask for the state of every key and axis (input-event SYN_DROPPED rule)."""
@@ -270,21 +288,23 @@ class EvdevSource:
 
     def filenos(self) -> tuple[int, ...]:
         """The nodes' descriptors."""
-        return tuple(int(node.device.fd) for node in self._nodes)
+        return tuple(node.fd for node in self._nodes)
 
     def state(self) -> tuple[Change, ...]:
         """How every control stands."""
         return tuple(change for node in self._nodes for change in node.reader.state())
 
-    def read(self, now: Micros) -> list[Timed]:
+    def read(self, now: Micros, ready: Set[int] | None = None) -> list[Timed]:
         """The reports that are waiting on all nodes, in the order of time. Raises SourceGone when it was unplugged."""
         found: list[Timed] = []
         try:
             for node in self._nodes:
-                found += node.read(now, self._listens)
+                if ready is None or node.fd in ready:
+                    found += node.read(now, self._listens)
         except OSError as error:
             raise self._gone(error) from error
-        found.sort(key=_time)  # at equal times pad, motion, touch pad: the order of the nodes is kept
+        if len(found) > 1:
+            found.sort(key=_time)  # at equal times pad, motion, touch pad: the order of the nodes is kept
         return found
 
     @property

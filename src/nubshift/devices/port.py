@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Set
 from typing import Protocol
 
 from nubshift.events import Change
@@ -41,8 +42,8 @@ class Source(Protocol):
         """How every control stands now."""
         ...
 
-    def read(self, now: Micros) -> list[Timed]:
-        """The reports that came up to `now`, oldest first."""
+    def read(self, now: Micros, ready: Set[int] | None = None) -> list[Timed]:
+        """The reports that came up to `now`, oldest first; of these descriptors only, where they are given."""
         ...
 
     def listen(self, on: bool) -> None:

@@ -6,6 +6,7 @@ out or somebody watches a control, it reports as often as its hardware would; el
 
 from __future__ import annotations
 
+from collections.abc import Set
 from math import atan2, hypot
 from pathlib import Path
 from random import Random
@@ -174,7 +175,7 @@ class SimulatedPad(Simulation):
             self._put(name, 0.0, 0.0)
         self._report(moved, now)
 
-    def read(self, now: Micros) -> list[Timed]:
+    def read(self, now: Micros, ready: Set[int] | None = None) -> list[Timed]:
         """The reports due up to `now`; those in the past come with the times at which they were due."""
         while self._next is not None and self._next <= now:
             t = self._next

@@ -6,6 +6,7 @@ keys and axes, read like those of any device.
 
 from __future__ import annotations
 
+from collections.abc import Set
 from random import Random
 
 import msgspec
@@ -320,7 +321,7 @@ class SimulatedHardware(Simulation):
         noise = self._random.gauss(0.0, self.hardware.noise[code]) if code in self.hardware.noise else 0.0
         return max(entry.low, min(entry.high, round(self._place[code] + drift + noise)))
 
-    def read(self, now: Micros) -> list[Timed]:
+    def read(self, now: Micros, ready: Set[int] | None = None) -> list[Timed]:
         """The reports due up to `now`."""
         while self._next is not None and self._next <= now:
             t = self._next

@@ -9,7 +9,7 @@ nubshift-take 1
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Set
 from pathlib import Path
 
 from nubshift.devices.evemu import looks_like_evemu, parse_evemu
@@ -132,7 +132,7 @@ class TakeSource(Simulation):
         """Everything at rest: a take begins there."""
         return tuple((name, 0.0, 0.0) for name in self._info.controls)
 
-    def read(self, now: Micros) -> list[Timed]:
+    def read(self, now: Micros, ready: Set[int] | None = None) -> list[Timed]:
         """The reports due up to `now`."""
         found = []
         while (due := self.next_deadline) is not None and due <= now:

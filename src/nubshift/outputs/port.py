@@ -93,11 +93,13 @@ class Sink:
 
     @property
     def next_deadline(self) -> Micros | None:
-        """When `flush` has something to send, or a rumble of the game ends; None for never."""
-        ends = self._channel.next_deadline
-        if not self._waiting:
-            return ends
-        return self._due() if ends is None else min(ends, self._due())
+        """When `flush` has something to send; None for never."""
+        return self._due() if self._waiting else None
+
+    @property
+    def rumble_deadline(self) -> Micros | None:
+        """When a rumble of the game ends; None for never."""
+        return self._channel.next_deadline
 
     def filenos(self) -> tuple[int, ...]:
         """Descriptors that become readable when a game has something to say."""

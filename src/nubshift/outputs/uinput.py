@@ -7,6 +7,8 @@ releases what they held.
 from __future__ import annotations
 
 import contextlib
+import os
+import struct
 from collections.abc import Callable, Sequence
 from typing import Any, TypeAlias, assert_never
 
@@ -42,6 +44,9 @@ KEYBOARD, MOUSE, POINTER = 0x0010, 0x0011, 0x0012
 """Products of our own vendor, so that other programs can tell our devices from each other and from everybody's."""
 SPAN = 65535
 """Steps of the pointer's axes across the screen."""
+EVENT = struct.Struct("@llHHi")
+"""struct input_event (linux/input.h) on this machine; the kernel sets its time."""
+SYN = EVENT.pack(0, 0, ecodes.EV_SYN, ecodes.SYN_REPORT, 0)
 Making: TypeAlias = Callable[..., Any]
 """Makes a virtual device of its events, name and product: evdev's `UInput`, or what stands for one."""
 
@@ -139,20 +144,21 @@ class UinputChannel:
             self._feedback.play(code, value, now)
 
     def write(self, outputs: Sequence[Output]) -> None:
-        """Send these now; devices are told apart by a report each, in the order of the events."""
+        """Send these now; devices are told apart by a report each, in the order of the events, written at once."""
         last: UInput | None = None
+        report: list[bytes] = []
         try:
             for output in outputs:
                 device = self._device_of(output)
                 if device is None:
                     continue
                 if last is not None and device is not last:
-                    last.syn()
+                    _send(last, report)
+                    report = []
                 last = device
-                for kind, code, value in self._events(output):
-                    device.write(kind, code, value)
+                report += [EVENT.pack(0, 0, *event) for event in self._events(output)]
             if last is not None:
-                last.syn()
+                _send(last, report)
         except OSError as error:
             raise SinkError(
                 _("{node} takes no more events: {strerror}").format(node=NODE, strerror=error.strerror)
@@ -219,6 +225,12 @@ class UinputChannel:
             if device is not None:
                 with contextlib.suppress(OSError):
                     device.close()
+
+
+def _send(device: UInput, report: list[bytes]) -> None:
+    """One report, ended by its SYN. Raises OSError."""
+    report.append(SYN)
+    os.write(device.fd, b"".join(report))
 
 
 def make_device(events: dict[int, Any], name: str, product: int, **more: Any) -> UInput:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Set
 from dataclasses import dataclass
 from pathlib import Path
 from typing import TypeVar
@@ -207,7 +207,7 @@ class AutomaticProfile:
         """Choose anew, by rules that were read again."""
         self._know(now)
 
-    def step(self, ready: set[int], now: Micros) -> None:
+    def step(self, ready: Set[int], now: Micros) -> None:
         """Look around when it is time, and follow what is seen."""
         if self._begin_at is not None and now >= self._begin_at:
             self._begin_at = None

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import logging
 import os
+from collections.abc import Set
 from typing import assert_never
 
 from nubshift.errors import ProtocolError, SinkError
@@ -177,7 +178,7 @@ class Conversation:
 
     # Listening
 
-    def serve(self, ready: set[int], now: Micros) -> None:
+    def serve(self, ready: Set[int], now: Micros) -> None:
         """Do what is asked, and tell the window what is new. Raises SinkError."""
         server = self._server
         if server is None:

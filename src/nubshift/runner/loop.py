@@ -18,7 +18,7 @@ from nubshift.runner.seated import Seated
 from nubshift.runner.server import Server
 from nubshift.runner.session import Session, earliest
 from nubshift.runner.starter import Starter
-from nubshift.runner.waiting import Waiting
+from nubshift.runner.waiting import NOTHING, Waiting
 from nubshift.runner.wellbeing import Wellbeing
 from nubshift.units import SECOND, Micros
 
@@ -62,7 +62,10 @@ class Runner:
         self._waiting, self._at_once = Waiting(), Waiting()
         self._compiling = compiling
         self._wellbeing = Wellbeing(now)
-        self._due: Micros | None = None
+        self._nodes: frozenset[int] = NOTHING
+        self._followed: tuple[tuple[int, ...], tuple[int, ...]] = (), ()
+        self._rest_at: Micros | None = now
+        """When there may be something to do beside play."""
         self._asleep = slept()
         self._end = now + round(settings.seconds * SECOND) if settings.seconds is not None else None
         self._starter = Starter(settings.starter) if settings.starter else None
@@ -102,35 +105,81 @@ class Runner:
             os.write(self._wake, b"!")
 
     def _turn(self) -> None:
-        ready = self._wait()
+        """Wait, play what was reported, and see to all the rest when there may be something of it."""
+        session, seated = self._session, self._seated
+        due = earliest(session.next_deadline, seated.rack.next_report)
+        wake = earliest(due, self._rest_at)
+        ready = self._waiting.wait(None if wake is None else max(0, wake - monotonic()) / SECOND)
         now = monotonic()
-        if self._due is not None and now >= self._due:
-            self._wellbeing.was_late(now - self._due)
-        ready |= self._readable_by_now()
+        if due is not None and now >= due:
+            self._wellbeing.was_late(now - due)
+        rest = bool(ready - self._nodes) or (self._rest_at is not None and now >= self._rest_at)
+        if len(self._nodes) > 1:  # all that is readable by now is read before time goes on (R1)
+            ready |= self._at_once.wait(0)
         try:
             self._notice_sleep(now)
-            first = self._seated.read(ready, now)
+            first = seated.play(ready, now)
             if first is not None:
                 self._wellbeing.was_late(now - first)
-            self._session.advance(now)
-            if self._compiling.fileno() in ready:
-                self._automatic.take_compiled(self._window.reply, now)
-            self._automatic.step(ready, now)
-            self._window.serve(ready, now)
-            if self._starter is not None:
-                self._follow_starter(self._starter, ready)
-            if ready.intersection(self._session.sink.filenos()):
-                self._session.sink.hear(now)
+            session.advance(now)
+            if rest or seated.has_news or session.has_news:
+                self._see_to_the_rest(ready, now)
+            else:
+                self._rest_at = earliest(self._rest_at, seated.held_deadline, self._window.next_deadline)
         except SinkError as error:
             self._outlet.lost(error, now)
             self._over = self._over or not self._settings.owned  # nobody would see why nothing is sent
+            self._rest_at = now
+            self._follow()
+
+    def _see_to_the_rest(self, ready: frozenset[int], now: Micros) -> None:
+        """All that is not play: it may change what is waited for, and until when there is nothing of it to do."""
+        self._rest_at = now  # should any of it fail
+        self._seated.follow(ready, now)
+        if self._compiling.fileno() in ready:
+            self._automatic.take_compiled(self._window.reply, now)
+        self._automatic.step(ready, now)
+        self._window.serve(ready, now)
+        if self._starter is not None:
+            self._follow_starter(self._starter, ready)
+        if ready.intersection(self._session.sink.filenos()):
+            self._session.sink.hear(now)
         for text in self._session.take_news():
             self._window.tell("warning", text)
         self._seated.effects.step(now)
         if self._end is not None and now >= self._end:
             self._over = True
+        self._follow()
+        self._rest_at = earliest(
+            self._window.next_deadline,
+            self._end,
+            self._seated.next_deadline,
+            self._automatic.next_deadline,
+            self._session.sink.rumble_deadline,
+        )
 
-    def _follow_starter(self, starter: Starter, ready: set[int]) -> None:
+    def _follow(self) -> None:
+        """Wait for all that there is by now."""
+        nodes = self._seated.rack.nodes
+        monitor = self._seated.rack.inventory.monitor
+        readers = (
+            self._awake,
+            self._compiling.fileno(),
+            *self._automatic.filenos(),
+            *self._session.sink.filenos(),
+            *(self._starter.filenos() if self._starter is not None else ()),
+            *nodes,
+            *((monitor.fileno(),) if monitor is not None else ()),
+            *self._window.readers,
+        )
+        present = readers, self._window.writers
+        if present != self._followed:
+            self._followed = present
+            self._waiting.follow(*present)
+            self._at_once.follow(nodes, ())
+            self._nodes = frozenset(nodes)
+
+    def _follow_starter(self, starter: Starter, ready: frozenset[int]) -> None:
         """Until its window is there, the app that started this may end without a word."""
         if self._window.was_there:
             starter.close()
@@ -144,31 +193,3 @@ class Runner:
         if asleep > self._asleep + SLEPT:
             self._session.stop(now)
         self._asleep = asleep
-
-    def _wait(self) -> set[int]:
-        """Wait until something is to be done; returns the descriptors that are readable."""
-        monitor = self._seated.rack.inventory.monitor
-        readers = (
-            self._awake,
-            self._compiling.fileno(),
-            *self._automatic.filenos(),
-            *self._session.sink.filenos(),
-            *(self._starter.filenos() if self._starter is not None else ()),
-            *self._seated.rack.nodes,
-            *((monitor.fileno(),) if monitor is not None else ()),
-            *self._window.readers,
-        )
-        self._waiting.follow(readers, self._window.writers)
-        self._due = earliest(self._session.next_deadline, self._seated.rack.next_report)
-        due = earliest(
-            self._due, self._window.next_deadline, self._end, self._seated.next_deadline, self._automatic.next_deadline
-        )
-        return self._waiting.wait(None if due is None else max(0.0, (due - monotonic()) / SECOND))
-
-    def _readable_by_now(self) -> set[int]:
-        """The nodes of controllers that are readable by this moment: all are read before time goes on (R1)."""
-        nodes = self._seated.rack.nodes
-        if len(nodes) < 2:
-            return set()  # one node can't be late because of another
-        self._at_once.follow(nodes, ())
-        return self._at_once.wait(0)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, ItemsView
+from collections.abc import Callable, ItemsView, Set
 
 from nubshift.devices.health import Lights
 from nubshift.devices.kernel import EvdevSource
@@ -14,6 +14,7 @@ from nubshift.runner.grabbing import Grabbing
 from nubshift.runner.inventory import Inventory
 from nubshift.runner.opened import Opened
 from nubshift.runner.stored import StoredControllers
+from nubshift.runner.waiting import NOTHING
 from nubshift.texts import _
 from nubshift.units import Micros
 
@@ -35,6 +36,9 @@ class OpenControllers:
         self._dark: set[str] = set()
         self.nodes: tuple[int, ...] = ()
         """The descriptors of all; they change only with what is open."""
+        self.timed: tuple[tuple[str, Opened], ...] = ()
+        """Those that have no descriptor to say when they report."""
+        self._by_node: dict[int, tuple[str, Opened]] = {}
         self.grabbing = Grabbing(tell)
 
     def __contains__(self, id_: str) -> bool:
@@ -81,7 +85,22 @@ class OpenControllers:
         return True
 
     def _changed(self) -> None:
-        self.nodes = tuple(node for source in self.sources for node in source.filenos())
+        self._by_node = {node: pair for pair in self._opened.items() for node in pair[1].source.filenos()}
+        self.nodes = tuple(self._by_node)
+        self.timed = tuple(pair for pair in self._opened.items() if not pair[1].source.filenos())
+
+    def due(self, ready: Set[int], now: Micros) -> list[tuple[str, Opened, Set[int]]]:
+        """Those that have something to report: of the nodes that are `ready`, or because it is time."""
+        nodes: dict[str, set[int]] = {}
+        for node in ready:
+            if node in self._by_node:
+                nodes.setdefault(self._by_node[node][0], set()).add(node)
+        found: list[tuple[str, Opened, Set[int]]] = [(id_, self._opened[id_], some) for id_, some in nodes.items()]
+        for id_, opened in self.timed:
+            due = opened.source.next_deadline
+            if due is not None and due <= now:
+                found.append((id_, opened, NOTHING))
+        return found
 
     def close(self, id_: str) -> None:
         """Let go of one; its light is as it was found."""

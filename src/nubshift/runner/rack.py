@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence, Set
 from dataclasses import dataclass
 from operator import attrgetter
 
@@ -238,8 +238,10 @@ class Rack:
     @property
     def next_report(self) -> Micros | None:
         """When a source has something to report without a descriptor saying so."""
-        later = self._later[0].t if self._later else None
-        return earliest(later, *(source.next_deadline for source in self.sources))
+        due = self._later[0].t if self._later else None
+        for _unused, opened in self._open.timed:
+            due = earliest(due, opened.source.next_deadline)
+        return due
 
     @property
     def reports(self) -> dict[str, int]:
@@ -251,20 +253,21 @@ class Rack:
         """How often the kernel lost events of each controller since it is open."""
         return {id_: opened.source.dropped for id_, opened in self._open.items()}
 
-    def read(self, ready: set[int], now: Micros, mute: str = "") -> list[Report]:
+    @property
+    def has_turnovers(self) -> bool:
+        """Whether `turnovers` has something."""
+        return bool(self._turnovers)
+
+    def read(self, ready: Set[int], now: Micros, mute: str = "") -> list[Report]:
         """What was reported in all seats, in the order of time. Of the controller `mute`, being set up, nothing counts.
 
         Every node in `ready` is read until it would block, and what happened after `now`, while they were read, is kept
         for the next time: so no report is made late by another node's (R1).
         """
         found, self._later = self._later, []
-        for id_, opened in list(self._open.items()):
-            source = opened.source
-            due = source.next_deadline
-            if not (ready.intersection(source.filenos()) or (due is not None and due <= now)):
-                continue
+        for id_, opened, nodes in self._open.due(ready, now):
             try:
-                reports = source.read(now)
+                reports = opened.source.read(now, nodes)
             except SourceGone as error:
                 self._gone(id_, f"{error}", now)
                 continue
@@ -273,7 +276,8 @@ class Rack:
             opened.reports += len(reports)
             for t, changes in reports:
                 found += self._seating.reports(id_, t, opened.corrected(changes))
-        found.sort(key=_time)
+        if len(found) > 1:
+            found.sort(key=_time)
         if found and found[-1].t > now:
             self._later = [report for report in found if report.t > now]
             found = found[: -len(self._later)]

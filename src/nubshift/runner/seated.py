@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import logging
-from collections.abc import Callable
+from collections.abc import Callable, Set
 from typing import assert_never
 
 from nubshift.devices.discovery import Hardware
@@ -24,6 +24,7 @@ from nubshift.runner.outlet import Outlet
 from nubshift.runner.rack import Rack
 from nubshift.runner.session import Session, earliest
 from nubshift.runner.stored import read_stored
+from nubshift.runner.waiting import NOTHING
 from nubshift.texts import _, listed
 from nubshift.units import Micros
 
@@ -93,13 +94,28 @@ class Seated:
 
     # Reports
 
-    def read(self, ready: set[int], now: Micros) -> Micros | None:
+    def play(self, ready: Set[int], now: Micros) -> Micros | None:
         """Read what is readable, and play it; returns when the first of it was reported, None for nothing."""
         reports = self.rack.read(ready, now, self.lessons.controller)
-        if reports:
-            self.stop_controls.saw(reports)
-            self.menu.saw(reports)
-            self.session.take(reports, now)
+        if not reports:
+            return None
+        self.stop_controls.saw(reports)
+        self.menu.saw(reports)
+        self.session.take(reports, now)
+        return reports[0].t
+
+    @property
+    def has_news(self) -> bool:
+        """Whether `follow` has something to do at once."""
+        return self.rack.has_turnovers or bool(self.menu.seat or self.lessons.controller)
+
+    @property
+    def held_deadline(self) -> Micros | None:
+        """When controls will have been held together for long enough."""
+        return earliest(self.stop_controls.next_deadline, self.menu.next_deadline)
+
+    def follow(self, ready: Set[int], now: Micros) -> None:
+        """All that is not play: who comes and goes, the menu, lessons."""
         monitor = self.rack.inventory.monitor
         if monitor is not None and monitor.fileno() in ready:
             self.rack.hotplug(now)
@@ -112,7 +128,6 @@ class Seated:
             self._reply(lesson)
             if not self.lessons.controller:
                 self.follow_seats(now)
-        return reports[0].t if reports else None
 
     def follow_seats(self, now: Micros) -> None:
         """Who left a seat lets go of what it held; who came begins as it stands."""
@@ -169,7 +184,8 @@ class Seated:
                     pad = self.lessons.in_hand
                 if pad is not None:
                     pad.steer(control, x, y, now)
-                    self.read(set(), now)
+                    self.play(NOTHING, now)
+                    self.follow(NOTHING, now)
             case Play(script):
                 self._play(script, now)
             case Reread():

@@ -70,6 +70,11 @@ class Session:
                 self._told.add(text)
                 self.news.append(text)
 
+    @property
+    def has_news(self) -> bool:
+        """Whether there is something for the player, or for the controllers to do."""
+        return bool(self.news or self._effects) or self._engine.lost_pulses != self._lost
+
     def take_news(self) -> list[str]:
         """Sentences for the player since this was asked last."""
         lost, self._lost = self._lost, self._engine.lost_pulses
@@ -278,4 +283,8 @@ class Session:
 
 def earliest(*times: Micros | None) -> Micros | None:
     """The earliest of some times, None standing for never."""
-    return min((t for t in times if t is not None), default=None)
+    found: Micros | None = None
+    for t in times:
+        if t is not None and (found is None or t < found):
+            found = t
+    return found

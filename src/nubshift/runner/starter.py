@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+from collections.abc import Set
 
 
 class Starter:
@@ -22,7 +23,7 @@ class Starter:
         """Readable when it ended."""
         return (self._handle,) if self._handle >= 0 else ()
 
-    def is_gone(self, ready: set[int]) -> bool:
+    def is_gone(self, ready: Set[int]) -> bool:
         """Whether it ended before it said a word."""
         return self._is_gone or self._handle in ready
 

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 from functools import partial
-from typing import ClassVar, TypeAlias
+from typing import TypeAlias
 
 from nubshift.engine.holders import Holders
 from nubshift.engine.layers import LayerInfo, LayerStack
@@ -33,7 +33,10 @@ LAYER_RUMBLE_US = 80_000
 class Step:
     """One thing that can be begun and ended. Equal steps are the same: held before and after, it is not touched."""
 
-    changes_layers: ClassVar[bool] = False
+    @property
+    def changes_layers(self) -> bool:
+        """Whether beginning it may change which layers are entered."""
+        return False
 
     @property
     def codes(self) -> tuple[str, ...]:

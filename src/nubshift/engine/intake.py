@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
-from typing import TypeAlias
+from typing import Any, TypeAlias, cast
 
 from nubshift.engine.buttons import ButtonState
 from nubshift.engine.gyro import MotionState
@@ -95,7 +95,8 @@ class Intake:
         buttons: Buttons = []
         moved: list[PositionState] = []
         slots = self._slots
-        for change in changes:
+        change: Any  # a source that is wrong may report anything
+        for change in cast("Iterable[Any]", changes):
             try:
                 name, x, y = change
                 slot = slots[name]

@@ -36,7 +36,7 @@ class Speed:
 
     def way(self, until: Micros) -> tuple[float, float]:
         """The counts from `since` to `until`, which becomes the new `since`."""
-        duration: float = until - self.since
+        duration = float(until - self.since)
         if self.edge_since is not None and self.boost:
             duration = edge_integral(self.since - self.edge_since, until - self.edge_since, self.boost, self.rise)
         self.since = until

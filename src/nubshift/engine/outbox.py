@@ -5,7 +5,7 @@ from __future__ import annotations
 from nubshift.engine.owner import Caused, Owner
 from nubshift.events import Button, Key, Motion, Output, Pad
 
-HOLE: Caused = (Motion(0, 0, 0), None)
+HOLE = Motion(0, 0, 0)
 """Stands in the list of what is sent where a key may go down or up, until it is known whether it does."""
 
 
@@ -39,7 +39,7 @@ class Outbox:
     def hole(self) -> int:
         """Keep a place for something that may be sent; returns it."""
         self.loose = True
-        self.sent.append(HOLE)
+        self.sent.append((HOLE, None))
         return len(self.sent) - 1
 
     def fill(self, place: int, output: Output, by: Owner | None, *, early: bool = False) -> None:
@@ -70,9 +70,9 @@ def arrange(sent: list[Caused], start: int, early: set[int]) -> None:
     down: set[tuple[type[Output], str]] = set()
     for place in range(start, len(sent)):
         caused = sent[place]
-        if caused is HOLE:
-            continue
         output = caused[0]
+        if output is HOLE:
+            continue
         if not isinstance(output, Key | Button | Pad):
             (later if down else first).append(caused)
             continue

@@ -25,7 +25,7 @@ class OrderStep(Step):
         return self.what[0].codes if self.what else ()
 
     @property
-    def changes_layers(self) -> bool:  # type: ignore[override]
+    def changes_layers(self) -> bool:
         """If the first does."""
         return bool(self.what) and self.what[0].changes_layers
 

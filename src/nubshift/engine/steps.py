@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import ClassVar, cast
+from typing import cast
 
 from nubshift.engine.context import Context, Step
 from nubshift.engine.holders import PAD_PREFIX
@@ -73,7 +73,11 @@ class LayerStep(Step):
     """Keep a layer entered, by its id, which stays the same when the profile is edited."""
 
     layer: str
-    changes_layers: ClassVar[bool] = True
+
+    @property
+    def changes_layers(self) -> bool:
+        """It does."""
+        return True
 
     def begin(self, context: Context, owner: Owner) -> int:
         """Enter."""
@@ -241,7 +245,11 @@ class ChangeLayerStep(Step):
 
     layer: str
     how: str
-    changes_layers: ClassVar[bool] = True
+
+    @property
+    def changes_layers(self) -> bool:
+        """It does."""
+        return True
 
     def begin(self, context: Context, owner: Owner) -> None:
         """Do it."""
@@ -265,7 +273,11 @@ class BaseStep(Step):
     """Back to the base of a profile; `guest` is that of one entered while held."""
 
     guest: str
-    changes_layers: ClassVar[bool] = True
+
+    @property
+    def changes_layers(self) -> bool:
+        """It does."""
+        return True
 
     def begin(self, context: Context, owner: Owner) -> None:
         """Leave every layer."""
@@ -278,7 +290,11 @@ class NextLayerStep(Step):
 
     layers: tuple[str, ...]
     back: bool
-    changes_layers: ClassVar[bool] = True
+
+    @property
+    def changes_layers(self) -> bool:
+        """It does."""
+        return True
 
     def begin(self, context: Context, owner: Owner) -> None:
         """Step."""

@@ -17,7 +17,7 @@ class ToggleStep(Step):
     comes_back: bool
 
     @property
-    def changes_layers(self) -> bool:  # type: ignore[override]
+    def changes_layers(self) -> bool:
         """If what it toggles does."""
         return any(step.changes_layers for step in self.what)
 

@@ -24,7 +24,7 @@ class TurboStep(Step):
     side: Direction | None = None
 
     @property
-    def changes_layers(self) -> bool:  # type: ignore[override]
+    def changes_layers(self) -> bool:
         """If its first pulse does."""
         return any(step.changes_layers for step in self.what)
 

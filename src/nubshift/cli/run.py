@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import argparse
-import gc
 import logging
 import math
 import signal
@@ -85,8 +84,6 @@ def main(options: argparse.Namespace) -> int:
     runner = _runner(session, chosen, settings, options.socket)
     for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
         signal.signal(number, lambda *_: runner.end())
-    gc.collect()
-    gc.freeze()
     runner.run()
     if runner.unfilled and not owned:
         log.error(

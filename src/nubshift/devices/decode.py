@@ -5,12 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping, Sequence
 
 from nubshift.devices.codes import EV_ABS, EV_KEY, EV_SYN, SYN_DROPPED, SYN_REPORT, AxisRange
+from nubshift.devices.node_reader import NodeReader
 from nubshift.events import Change
 from nubshift.model.controller_setup import RELEASE, InputMapping
 from nubshift.model.controls import CONTROLS
 
 
-class Decoder:
+class Decoder(NodeReader):
     """Follows one node: takes its events one by one and gives the changes of each report at its SYN_REPORT.
 
     `axes` are the absolute axes that the node has, with their values. One that has not reported yet stands at 0 in the
@@ -24,7 +25,7 @@ class Decoder:
             where = self._keys if input_.source == "key" else self._axes
             where.setdefault(input_.code, []).append(input_)
         there = {input_.control for input_ in inputs}
-        self.controls: tuple[str, ...] = tuple(name for name in CONTROLS if name in there)
+        super().__init__(tuple(name for name in CONTROLS if name in there))
         self._values: dict[str, list[float]] = {name: [0.0, 0.0] for name in self.controls}
         self._touched: dict[str, None] = {}
         self._dropped = False
@@ -45,22 +46,19 @@ class Decoder:
         After SYN_DROPPED events are lost: everything up to the next SYN_REPORT is passed over, then `lost` is True
         until `resync`.
         """
-        if kind == EV_SYN:
+        if kind == EV_ABS:  # the most frequent
+            if not self._dropped:
+                if self._silent:
+                    self._silent.discard(code)
+                self._axis(code, value)
+        elif kind == EV_SYN:
             if code == SYN_DROPPED:
                 self._dropped = True
                 self._touched.clear()
-                return None
-            if code == SYN_REPORT and not self._dropped:
+            elif code == SYN_REPORT and not self._dropped:
                 return self._tell(self._touched)
-            return None
-        if self._dropped:
-            return None
-        if kind == EV_KEY:
-            if value != 2:
-                self._key(code, bool(value))
-        elif kind == EV_ABS:
-            self._silent.discard(code)
-            self._axis(code, value)
+        elif kind == EV_KEY and value != 2 and not self._dropped:
+            self._key(code, bool(value))
         return None
 
     def _is_unknown(self, code: int, value: int) -> bool:

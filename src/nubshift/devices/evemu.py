@@ -24,9 +24,9 @@ from nubshift.devices.codes import (
 )
 from nubshift.devices.conventions import BUTTONS
 from nubshift.devices.device_mapping import KnownMappings, read_hardware
+from nubshift.devices.node_reader import NodeReader
 from nubshift.devices.nodes import Node
 from nubshift.devices.readers import reader_for
-from nubshift.devices.senses import NodeReader
 from nubshift.devices.take_limits import check_time
 from nubshift.errors import TakeError
 from nubshift.events import Report

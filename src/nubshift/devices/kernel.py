@@ -216,21 +216,19 @@ class _OpenNode:
 
     def _take(self, data: bytes, now: Micros, raw: list[Raw] | None, found: list[Timed]) -> None:
         """Events as the kernel hands them over."""
-        event, stamps = self.reader.event, self._stamps
+        reader, stamps = self.reader, self._stamps
         for second, us, kind, code, value in EVENT.iter_unpack(data):
-            changes = event(kind, code, value)
+            changes = reader.event(kind, code, value)
             if raw is not None:
                 raw.append((self._when(second, us, now), self.node.use.value, kind, code, value))
-            if stamps is not None:
-                if kind == EV_MSC and code == MSC_TIMESTAMP:
-                    self._stamp = value
-                elif kind == EV_SYN and code == SYN_REPORT and self._stamp is not None:
-                    t = stamps.time(self._stamp, self._when(second, us, now))
-                    if changes:
-                        found.append((t, changes))
-                    continue
-            if changes:
-                found.append((self._when(second, us, now), changes))
+            if kind == EV_MSC and code == MSC_TIMESTAMP:
+                self._stamp = value
+            elif kind == EV_SYN and (changes or stamps is not None):
+                t = self._when(second, us, now)
+                if stamps is not None and self._stamp is not None and code == SYN_REPORT:
+                    t = stamps.time(self._stamp, t)
+                if changes:
+                    found.append((t, changes))
 
     def _when(self, second: int, us: int, now: Micros) -> Micros:
         """When an event happened, by the runner's clock."""

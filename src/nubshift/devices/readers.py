@@ -7,8 +7,9 @@ from collections.abc import Mapping, Sequence
 from nubshift.devices.codes import AxisRange
 from nubshift.devices.decode import Decoder
 from nubshift.devices.frames import Half, frame_of
+from nubshift.devices.node_reader import NodeReader
 from nubshift.devices.nodes import Node, NodeUse
-from nubshift.devices.senses import DotsSense, MotionSense, NodeReader, TouchSense
+from nubshift.devices.senses import DotsSense, MotionSense, TouchSense
 from nubshift.model.controller_setup import InputMapping
 
 

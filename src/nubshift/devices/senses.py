@@ -5,9 +5,7 @@ Each takes the events of its node like a `Decoder` and gives the changes of a re
 
 from __future__ import annotations
 
-from abc import ABC, abstractmethod
 from collections.abc import Iterable, Mapping
-from typing import Protocol
 
 from nubshift.devices.codes import (
     ABS_HAT0X,
@@ -23,40 +21,22 @@ from nubshift.devices.codes import (
     AxisRange,
 )
 from nubshift.devices.frames import COMMON, Half, MotionFrame
+from nubshift.devices.node_reader import NodeReader
 from nubshift.events import Change
 
-
-class NodeReader(Protocol):
-    """What follows the events of one node; `Decoder` is one."""
-
-    controls: tuple[str, ...]
-
-    @property
-    def lost(self) -> bool:
-        """Whether events were lost, so that the state must be read anew."""
-        ...
-
-    def state(self) -> tuple[Change, ...]:
-        """How every control stands."""
-        ...
-
-    def event(self, kind: int, code: int, value: int) -> tuple[Change, ...] | None:
-        """Take one event; the changes of a report at its end, else None."""
-        ...
-
-    def resync(self, pressed: Iterable[int], axes: Mapping[int, int]) -> tuple[Change, ...]:
-        """Take the whole state as read anew."""
-        ...
+DOTS = 4
+"""An infrared camera tells of at most so many."""
 
 
-class _Sense(ABC):
+class _Sense(NodeReader):
     """What the sensors share: values by code, and the rule for dropped events."""
 
-    controls: tuple[str, ...] = ()
-    EVERY_REPORT = False
-    """Whether a report counts in which nothing changed: the kernel passes on only the values that did."""
-
-    def __init__(self, axes: Mapping[int, AxisRange]) -> None:
+    def __init__(
+        self, axes: Mapping[int, AxisRange], controls: tuple[str, ...] = (), *, every_report: bool = False
+    ) -> None:
+        """`every_report`: one counts also if nothing changed; the kernel passes on only the values that did."""
+        super().__init__(controls)
+        self._every_report = every_report
         self._ranges = axes
         self._values = {code: entry.value for code, entry in axes.items()}
         self._keys: set[int] = set()
@@ -70,19 +50,17 @@ class _Sense(ABC):
 
     def event(self, kind: int, code: int, value: int) -> tuple[Change, ...] | None:
         """Take one event."""
-        if kind == EV_SYN:
+        if kind == EV_ABS:  # the most frequent
+            if not self._dropped and code in self._values:
+                self._values[code] = value
+                self._news = True
+        elif kind == EV_SYN:
             if code == SYN_DROPPED:
                 self._dropped = True
             elif code == SYN_REPORT and not self._dropped:
-                news, self._news = self._news or self.EVERY_REPORT, False
+                news, self._news = self._news or self._every_report, False
                 return self.state() if news else ()
-            return None
-        if self._dropped:
-            return None
-        if kind == EV_ABS and code in self._values:
-            self._values[code] = value
-            self._news = True
-        elif kind == EV_KEY:
+        elif kind == EV_KEY and not self._dropped:
             (self._keys.add if value else self._keys.discard)(code)
             self._news = True
         return None
@@ -94,23 +72,18 @@ class _Sense(ABC):
         self._values |= {code: value for code, value in axes.items() if code in self._values}
         return self.state()
 
-    @abstractmethod
-    def state(self) -> tuple[Change, ...]:
-        """How it stands."""
-
 
 class MotionSense(_Sense):
     """Gyro and accelerometer, each where it has one, by the frame of their driver: turn right, nod down and lean right
     in °/s, and the pull of gravity right, down and away in g (contract R10). `held` turns it for a half held sideways.
     """
 
-    EVERY_REPORT = True  # a steady turn says the same again and again, and goes on all the same
-
     def __init__(self, axes: Mapping[int, AxisRange], frame: MotionFrame = COMMON, held: Half = "") -> None:
-        super().__init__(axes)
-        self._turns = frame.turns(axes, held)
+        turns = frame.turns(axes, held)
+        # a steady turn says the same again and again, and goes on all the same
+        super().__init__(axes, ("motion",) if turns is not None else (), every_report=True)
+        self._turns = turns
         self._gravity = frame.gravity(axes, held)
-        self.controls = ("motion",) if self._turns is not None else ()
 
     def state(self) -> tuple[Change, ...]:
         """Turn and nod, lean, and the pull of gravity."""
@@ -131,7 +104,8 @@ class MotionSense(_Sense):
 class TouchSense(_Sense):
     """A touch pad: the place of the first finger, whether it touches, and the click of the whole pad."""
 
-    controls: tuple[str, ...] = ("touch_pad", "touch_pad_touched", "touch_pad_click")
+    def __init__(self, axes: Mapping[int, AxisRange]) -> None:
+        super().__init__(axes, ("touch_pad", "touch_pad_touched", "touch_pad_click"))
 
     def _place(self, code: int) -> float:
         entry = self._ranges.get(code)
@@ -156,17 +130,14 @@ class DotsSense(_Sense):
     the hand, so both ways are turned round. With one of two dots hidden, the other carries on from where both were.
     """
 
-    controls: tuple[str, ...] = ("pointer", "pointer_seen")
-    DOTS = 4
-
     def __init__(self, axes: Mapping[int, AxisRange]) -> None:
-        super().__init__(axes)
+        super().__init__(axes, ("pointer", "pointer_seen"))
         self._at = (0.0, 0.0)
         self._spread: tuple[float, float] = (0.0, 0.0)
 
     def _dots(self) -> list[tuple[float, float]]:
         found = []
-        for number in range(self.DOTS):
+        for number in range(DOTS):
             x, y = ABS_HAT0X + 2 * number, ABS_HAT0X + 2 * number + 1
             if x not in self._ranges or y not in self._ranges:
                 continue

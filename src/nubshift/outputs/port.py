@@ -122,10 +122,14 @@ class Sink:
 
     def send(self, outputs: Iterable[Output], now: Micros) -> None:
         """Send one batch. Raises SinkError."""
-        self.flush(now)
+        if self._waiting:
+            self.flush(now)
         ready: list[Output] = []
         fresh: set[str] = set()
         for output in outputs:
+            if type(output) is Motion:  # most of what is sent
+                ready.append(output)
+                continue
             code = held_code(output)
             if code is None and not isinstance(output, Wheel):
                 ready.append(output)
@@ -165,6 +169,8 @@ class Sink:
 
     def _note(self, output: Output) -> bool:
         """Keep account of what is down or pushed; False for what would be sent a second time, or not here."""
+        if type(output) is Motion:
+            return True
         match output:
             case Key() | Button() | Pad() if (code := held_code(output)) is not None:
                 if not output.value:
@@ -177,7 +183,7 @@ class Sink:
             case Rumble() | Light():
                 return False
             case Key() | Button() | Motion() | Wheel() | Point() | LayerChange():
-                pass
+                return True
             case never:
                 assert_never(never)
         return True

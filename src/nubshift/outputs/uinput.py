@@ -46,6 +46,7 @@ SPAN = 65535
 """Steps of the pointer's axes across the screen."""
 EVENT = struct.Struct("@llHHi")
 """struct input_event (linux/input.h) on this machine; the kernel sets its time."""
+EV_REL, REL_X, REL_Y = ecodes.EV_REL, ecodes.REL_X, ecodes.REL_Y
 SYN = EVENT.pack(0, 0, ecodes.EV_SYN, ecodes.SYN_REPORT, 0)
 Making: TypeAlias = Callable[..., Any]
 """Makes a virtual device of its events, name and product: evdev's `UInput`, or what stands for one."""
@@ -149,13 +150,19 @@ class UinputChannel:
         report: list[bytes] = []
         try:
             for output in outputs:
-                device = self._device_of(output)
+                device = self._mouse if type(output) is Motion else self._device_of(output)
                 if device is None:
                     continue
                 if last is not None and device is not last:
                     _send(last, report)
                     report = []
                 last = device
+                if type(output) is Motion:  # most of what is sent
+                    if output.dx:
+                        report.append(EVENT.pack(0, 0, EV_REL, REL_X, output.dx))
+                    if output.dy:
+                        report.append(EVENT.pack(0, 0, EV_REL, REL_Y, output.dy))
+                    continue
                 report += [EVENT.pack(0, 0, *event) for event in self._events(output)]
             if last is not None:
                 _send(last, report)
@@ -184,9 +191,6 @@ class UinputChannel:
         match output:
             case Key(_, code, value) | Button(_, code, value):
                 return [(ecodes.EV_KEY, self._codes[code], value)]
-            case Motion(_, dx, dy):
-                pairs = ((ecodes.REL_X, dx), (ecodes.REL_Y, dy))
-                return [(ecodes.EV_REL, code, way) for code, way in pairs if way]
             case Wheel(_, dx, dy):
                 return self._wheel_events(dx, dy)
             case Point(_, x, y):
@@ -196,7 +200,7 @@ class UinputChannel:
                 return [(ecodes.EV_KEY, BUTTON_CODES[code], int(value))]
             case Pad(_, code, value):
                 return [(ecodes.EV_ABS, AXIS_CODES[code], raw_axis(code, value))]
-            case LayerChange() | Rumble() | Light():
+            case Motion() | LayerChange() | Rumble() | Light():
                 return []
             case never:
                 assert_never(never)

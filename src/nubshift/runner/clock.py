@@ -6,12 +6,14 @@ import time
 
 from nubshift.units import Micros
 
+BOOTTIME = time.CLOCK_BOOTTIME
+
 
 def monotonic() -> Micros:
     """µs of the clock that input events are stamped with (CLOCK_MONOTONIC)."""
     return time.monotonic_ns() // 1000
 
 
-def slept() -> Micros:
-    """How long the machine has slept since it was started, in µs."""
-    return (time.clock_gettime_ns(time.CLOCK_BOOTTIME) - time.monotonic_ns()) // 1000
+def slept(now: Micros) -> Micros:
+    """How long the machine has slept since it was started, in µs, at a time of the other clock."""
+    return time.clock_gettime_ns(BOOTTIME) // 1000 - now

@@ -24,7 +24,7 @@ class HeldTogether:
     @property
     def next_deadline(self) -> Micros | None:
         """When they have been held long enough, if they stay so."""
-        return min((since + self._hold for since in self._since.values()), default=None)
+        return min(self._since.values()) + self._hold if self._since else None
 
     def saw(self, reports: Iterable[Report]) -> None:
         """Take in what was reported."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import contextlib
+import gc
 import os
 from dataclasses import dataclass
 
@@ -22,6 +23,8 @@ from nubshift.runner.waiting import NOTHING, Waiting
 from nubshift.runner.wellbeing import Wellbeing
 from nubshift.units import SECOND, Micros
 
+COLLECTED = 20_000, 20, 100
+"""When Python looks for circles of garbage: play makes none, and a look takes as long as a report."""
 SLEPT: Micros = SECOND // 4
 """If the machine's clock that counts sleep runs ahead by more than this between two turns, it was suspended."""
 
@@ -66,7 +69,7 @@ class Runner:
         self._followed: tuple[tuple[int, ...], tuple[int, ...]] = (), ()
         self._rest_at: Micros | None = now
         """When there may be something to do beside play."""
-        self._asleep = slept()
+        self._asleep = slept(now)
         self._end = now + round(settings.seconds * SECOND) if settings.seconds is not None else None
         self._starter = Starter(settings.starter) if settings.starter else None
         self._window = Conversation(server, settings.owned, settings.until_alone)
@@ -79,6 +82,9 @@ class Runner:
 
     def run(self) -> None:
         """Run until told to end, or until the time given is over. Everything held is released, however it ends."""
+        gc.collect()
+        gc.freeze()  # what is there now stays
+        gc.set_threshold(*COLLECTED)
         try:
             while not (self._over or self._window.over):
                 self._turn()
@@ -107,8 +113,10 @@ class Runner:
     def _turn(self) -> None:
         """Wait, play what was reported, and see to all the rest when there may be something of it."""
         session, seated = self._session, self._seated
-        due = earliest(session.next_deadline, seated.rack.next_report)
-        wake = earliest(due, self._rest_at)
+        due, reported = session.next_deadline, seated.rack.next_report
+        if reported is not None and (due is None or reported < due):
+            due = reported
+        wake = due if self._rest_at is None or (due is not None and due < self._rest_at) else self._rest_at
         ready = self._waiting.wait(None if wake is None else max(0, wake - monotonic()) / SECOND)
         now = monotonic()
         if due is not None and now >= due:
@@ -121,7 +129,8 @@ class Runner:
             first = seated.play(ready, now)
             if first is not None:
                 self._wellbeing.was_late(now - first)
-            session.advance(now)
+            if first is None or session.sink.next_deadline is not None:
+                session.advance(now)
             if rest or seated.has_news or session.has_news:
                 self._see_to_the_rest(ready, now)
             else:
@@ -189,7 +198,7 @@ class Runner:
 
     def _notice_sleep(self, now: Micros) -> None:
         """The machine was suspended: what was held before is let go of."""
-        asleep = slept()
+        asleep = slept(now)
         if asleep > self._asleep + SLEPT:
             self._session.stop(now)
         self._asleep = asleep

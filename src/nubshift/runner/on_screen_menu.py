@@ -6,7 +6,7 @@ open the menu also end it.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Sequence
 
 from nubshift.events import Report
 from nubshift.protocol.messages import MenuDoes, Reply
@@ -35,9 +35,8 @@ class OnScreenMenu:
         """When `step` has something to do."""
         return earliest(self.controls.next_deadline, self._acts.next_deadline if self.seat else None)
 
-    def saw(self, reports: Iterable[Report]) -> None:
+    def saw(self, reports: Sequence[Report]) -> None:
         """Take in what was reported."""
-        reports = tuple(reports)
         self.controls.saw(reports)
         if self.seat:
             for report in reports:

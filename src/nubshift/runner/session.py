@@ -108,12 +108,16 @@ class Session:
     @property
     def next_deadline(self) -> Micros | None:
         """When `advance` has something to do."""
-        return earliest(self._engine.next_deadline, self.sink.next_deadline)
+        due, sent = self._engine.next_deadline, self.sink.next_deadline
+        return due if sent is None or (due is not None and due < sent) else sent
 
     def advance(self, now: Micros) -> None:
         """Let time pass. Raises SinkError."""
-        self._deliver(self._engine.advance(now), now)
-        self.sink.flush(now)
+        sent = self._engine.advance(now)
+        if sent:
+            self._deliver(sent, now)
+        if self.sink.next_deadline is not None:
+            self.sink.flush(now)
 
     def reports(self, reports: Iterable[Timed], now: Micros, seat: str = FIRST) -> None:
         """The controller of a seat reported. Raises SinkError."""
@@ -238,7 +242,7 @@ class Session:
         if sent and self.real:
             outputs = outputs_of(sent)
             self.sink.send(outputs, now)
-            self._effects += [output for output in outputs if isinstance(output, Rumble | Light)]
+            self._effects += [output for output in outputs if type(output) is Rumble or type(output) is Light]
 
     def take_effects(self) -> list[Rumble | Light]:
         """What the controllers shall do, since this was asked last: rumble, and shine."""

@@ -27,9 +27,20 @@ def test_a_row_is_one_json_object_a_line(capsys: pytest.CaptureFixture[str], mon
         assert isinstance(row["met"], bool)
 
 
+def test_the_runner_and_its_start_are_measured(
+    capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(bench, "RUNS", 1)
+    monkeypatch.setattr(bench, "SECONDS", 0.2)
+    main(["bench", "--json", "runner", "start"])
+    rows = [json.loads(line) for line in capsys.readouterr().out.splitlines()]
+    assert [row["unit"] for row in rows] == ["µs", "µs", "µs", "ms"]
+    assert all(row["value"] > row["floor"] > 0 for row in rows if row["name"] != "added delay, one in a hundred")
+
+
 def test_an_unknown_row_is_named(capsys: pytest.CaptureFixture[str]) -> None:
     assert main(["bench", "speed"]) == 1
-    assert 'there is no row "speed"; there are engine, replay' in capsys.readouterr().err
+    assert 'there is no row "speed"; there are engine, runner, start, replay' in capsys.readouterr().err
 
 
 def test_both_profiles_are_good_and_send_the_same() -> None:

@@ -10,6 +10,7 @@ from collections.abc import Sequence
 from contextlib import redirect_stderr, redirect_stdout, suppress
 
 from nubshift import __version__
+from nubshift.cli.built import is_compiled
 from nubshift.cli.plain import PlainStream
 from nubshift.errors import NubShiftError
 from nubshift.texts import _
@@ -57,12 +58,18 @@ def _parser() -> argparse.ArgumentParser:
         epilog=_("Without a command, the window:\n{window_help}").format(window_help=_window_help()),
         formatter_class=argparse.RawDescriptionHelpFormatter,
     )
-    parser.add_argument("--version", action="version", version=_("Nub Shift {version}").format(version=__version__))
+    parser.add_argument("--version", action="version", version=_version())
     commands = parser.add_subparsers(dest="command", metavar="COMMAND")
     for name, about in COMMANDS.items():
         module = importlib.import_module(_module(name))
         module.arguments(commands.add_parser(name, help=about, description=about[0].upper() + about[1:] + "."))
     return parser
+
+
+def _version() -> str:
+    """Which one this is, and how it was built."""
+    words = _("Nub Shift {version} (compiled)") if is_compiled() else _("Nub Shift {version} (pure Python)")
+    return words.format(version=__version__)
 
 
 def _window_help() -> str:

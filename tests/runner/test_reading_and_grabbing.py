@@ -5,14 +5,19 @@ from __future__ import annotations
 import os
 from collections.abc import Callable
 from random import Random
+from typing import Any
 
 import pytest
 
 from nubshift.devices import kernel
 from nubshift.devices.codes import AxisRange
-from nubshift.devices.nodes import Node
+from nubshift.devices.device_mapping import KnownMappings, map_device
+from nubshift.devices.discovery import info_of
+from nubshift.devices.kernel import EvdevSource
+from nubshift.devices.nodes import Device, Node
 from nubshift.devices.port import Raw, Timed
 from nubshift.devices.simulation import Simulation
+from nubshift.engine.compile import compile_profile
 from nubshift.errors import SourceError
 from nubshift.events import Change, Motion, Output, Report
 from nubshift.model.controller_info import ControllerInfo
@@ -256,3 +261,48 @@ def test_evdevs_own_error_does_not_end_a_controller(monkeypatch: pytest.MonkeyPa
     node = opened(monkeypatch, FakeDevice([[(MS, 0, 3, 0), (MS, 0, 0, 0)]], refuse))
     assert node.read(2 * MS, None) == []
     assert node.dropped == 1
+
+
+def sensed(*events: tuple[int, int, int]) -> bytes:
+    return b"".join(kernel.EVENT.pack(0, 0, *event) for event in (*events, (0, 0, 0)))
+
+
+def test_a_sensor_that_nobody_needs_is_not_read_and_begins_anew_when_it_is() -> None:
+    """Of its motion nothing is read while only the button counts; needed again, what came meanwhile is passed over."""
+    pads, ends = {}, {}
+    for path in ("pad", "motion"):
+        pads[path] = FakeDevice([])
+        pads[path].fd, ends[path] = os.pipe()
+        os.set_blocking(pads[path].fd, False)
+    turns = dict.fromkeys(range(6), AxisRange(-1000, 1000, 0, 10))
+    nodes = (
+        Node("pad", "Fern pad", uniq="1", keys=(0x130, 0x131), axes={0: AxisRange(-128, 127), 1: AxisRange(-128, 127)}),
+        Node("motion", "Fern pad Motion Sensors", uniq="1", axes=turns, properties=(6,)),
+    )
+    device = Device(nodes)
+    found = map_device(device, KnownMappings())
+    source = EvdevSource(device, found, info_of(device, found), lambda path: pads[path])
+    pad, motion = source.filenos()
+    assert source.need({"south"})
+    assert source.filenos() == (pad,)
+    assert not source.need({"south", "left_stick"})
+    for _ in range(100):  # more than fit into one reading
+        os.write(ends["motion"], sensed((3, 3, 900)))
+    assert source.need({"motion", "south"})
+    assert source.filenos() == (pad, motion)
+    assert source.read(MS, {motion}) == [], "what came meanwhile is passed over"
+    os.write(ends["motion"], sensed((3, 4, 20)))
+    ((_, changes),) = source.read(2 * MS, {motion})
+    assert [name for name, *_ in changes][:2] == ["motion", "motion_lean"]
+    assert not source.need(None)
+
+
+@pytest.mark.parametrize(
+    ("controls", "used"),
+    [
+        ({"south": "A"}, {"south"}),
+        ({"motion": GyroRole(active="while", by="touch_pad_touched")}, {"motion", "touch_pad_touched"}),
+    ],
+)
+def test_a_program_knows_its_controls(controls: dict[str, Any], used: set[str]) -> None:
+    assert used <= compile_profile(made({"base": controls})).controls_used() < used | {"south", "east"}

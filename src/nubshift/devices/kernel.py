@@ -36,6 +36,8 @@ EVENT = struct.Struct("@llHHi")
 AT_ONCE = 64 * EVENT.size
 READ_ORDER = {use: rank for rank, use in enumerate((NodeUse.PAD, NodeUse.MOTION, NodeUse.TOUCH, NodeUse.POINTER))}
 """Of reports with the same stamp (contract R1)."""
+SENSED = {NodeUse.MOTION: "motion", NodeUse.TOUCH: "touch_pad", NodeUse.POINTER: "pointer"}
+"""How the names of the controls of a sensor begin."""
 MOST_READS = 64
 """Of one node in a row: a broken device that never stops must not stop the others."""
 OTHER_CLOCK: Micros = 10 * SECOND
@@ -168,6 +170,7 @@ class _OpenNode:
         with contextlib.suppress(OSError, SystemError):
             self.reader.resync(self.device.active_keys(), {})
         self.dropped = 0
+        self.needed = True
         self._stamps = Stamps() if node.stamps else None
         self._stamp: int | None = None
         self._kernel_clock = self._use_monotonic_clock()
@@ -235,6 +238,16 @@ class _OpenNode:
         t = second * SECOND + us if self._kernel_clock else now
         return now if abs(t - now) > OTHER_CLOCK else t
 
+    def begin_anew(self) -> None:
+        """It was not read for a while: what waits is passed over, and its keys and axes are read as they stand."""
+        with contextlib.suppress(OSError, SystemError):
+            while len(os.read(self.fd, AT_ONCE)) == AT_ONCE:
+                pass
+        with contextlib.suppress(OSError, SystemError):
+            self._read_anew()
+        self._stamp = None
+        self._stamps = Stamps() if self.node.stamps else None
+
     def _read_anew(self) -> tuple[Change, ...]:
         """The kernel dropped events: ask for the state of every key and axis (input-event SYN_DROPPED rule)."""
         axes = {code: self.device.absinfo(code).value for code in self.node.axes}
@@ -285,8 +298,20 @@ class EvdevSource:
         return None
 
     def filenos(self) -> tuple[int, ...]:
-        """The nodes' descriptors."""
-        return tuple(node.fd for node in self._nodes)
+        """The descriptors of the nodes that are needed."""
+        return tuple(node.fd for node in self._nodes if node.needed)
+
+    def need(self, controls: Set[str] | None) -> bool:
+        """Leave out sensors that none of these controls is of: they report hundreds of times a second for nothing."""
+        changed = False
+        for node in self._nodes:
+            mine = SENSED.get(node.node.use)
+            needed = controls is None or mine is None or any(name.startswith(mine) for name in controls)
+            if needed != node.needed:
+                node.needed, changed = needed, True
+                if needed:
+                    node.begin_anew()
+        return changed
 
     def state(self) -> tuple[Change, ...]:
         """How every control stands."""

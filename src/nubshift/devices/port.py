@@ -46,6 +46,10 @@ class Source(Protocol):
         """The reports that came up to `now`, oldest first; of these descriptors only, where they are given."""
         ...
 
+    def need(self, controls: Set[str] | None) -> bool:
+        """Read only what these controls need, from now on; None for everything. Whether the descriptors changed."""
+        ...
+
     def listen(self, on: bool) -> None:
         """Keep the events themselves too, for teaching; nothing where there are none."""
         ...

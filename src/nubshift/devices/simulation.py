@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Set
+
 from nubshift.devices.port import Raw
 
 
@@ -13,6 +15,10 @@ class Simulation:
     def filenos(self) -> tuple[int, ...]:
         """There is no descriptor."""
         return ()
+
+    def need(self, controls: Set[str] | None) -> bool:
+        """It has no descriptors."""
+        return False
 
     def listen(self, on: bool) -> None:
         """It speaks in normal form, so there is nothing beneath to be heard."""

@@ -35,6 +35,8 @@ class MotionState(PositionState):
     def set_entry(self, entry: PositionEntry) -> None:
         """Go on with an edited entry."""
         super().set_entry(entry)
+        if not self.bound:
+            self._last = None  # bound again, the first report moves nothing, however long it was not
         self._needs_gravity = _asks_for_gravity(entry)
 
     def take_channel(self, name: str, x: float, y: float) -> None:

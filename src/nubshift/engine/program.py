@@ -166,6 +166,17 @@ class Program:
     refused: tuple[str, ...] = ()
     """Sentences about texts that the keyboard layout can't type."""
 
+    def controls_used(self) -> frozenset[str]:
+        """The controls that any layer binds, those that a role goes by, and those that others of them are made of."""
+        found = {key[1] for key, entry in self.positions.items() if entry.bound}
+        found |= {key[1] for key, entry in self.buttons.items() if any(what is not None for what in entry.presses)}
+        for entry in self.positions.values():
+            found |= {str(by) for what in entry.positions if (by := getattr(getattr(what, "role", None), "by", ""))}
+        for combined in self.together.values():
+            found |= {control for members in combined.members for control in members}
+        made_of = {key[1] for key, feeds in self.feeds.items() if any(feed.control in found for feed in feeds)}
+        return frozenset(found | made_of)
+
     def feel_of(self, key: ControlKey, layer: int) -> Feel | None:
         """What a layer says of a control's feel by itself."""
         entry = self.positions.get(key)

@@ -35,7 +35,7 @@ class Reporter:
     """Gathers what changed since the last frame. `watched` is the (seat, control) of which every report is told."""
 
     def __init__(self) -> None:
-        self._listened = True
+        self.listened = True
         self.watched: tuple[str, str] | None = None
         self._motion = [0.0] * 6
         self._joins: dict[str, tuple[Join, ...]] = {}
@@ -55,7 +55,7 @@ class Reporter:
 
     def listen(self, on: bool) -> None:
         """Whether anybody is there to be told. While nobody is, nothing is gathered."""
-        self._listened = on
+        self.listened = on
         self._begin()
 
     def watch(self, what: tuple[str, str] | None) -> None:
@@ -86,7 +86,7 @@ class Reporter:
 
     def saw(self, changes: Iterable[Change], seat: str = FIRST, t: Micros | None = None) -> None:
         """The controller of a seat reported, at `t`; without a time it only stands like this."""
-        if not self._listened:
+        if not self.listened:
             return
         changes = self._with_joined(changes, seat)
         controls = self._seats.setdefault(seat, {})
@@ -110,7 +110,7 @@ class Reporter:
 
     def did(self, sent: Sequence[Caused]) -> None:
         """The engine sent this, or would have."""
-        if not self._listened:
+        if not self.listened:
             return
         for output, owner in sent:
             by = owner or NOBODY

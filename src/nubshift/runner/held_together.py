@@ -16,7 +16,7 @@ class HeldTogether:
 
     def __init__(self, controls: Iterable[str] = (), hold: int = 0) -> None:
         """`hold` is in ms."""
-        self._controls = frozenset(controls)
+        self.controls = frozenset(controls)
         self._hold: Micros = hold * MILLISECOND
         self._held: dict[str, set[str]] = {}
         self._since: dict[str, Micros] = {}
@@ -28,15 +28,15 @@ class HeldTogether:
 
     def saw(self, reports: Iterable[Report]) -> None:
         """Take in what was reported."""
-        if not self._controls:
+        if not self.controls:
             return
         for report in reports:
             for name, x, _y in report.changes:
-                if name not in self._controls:
+                if name not in self.controls:
                     continue
                 held = self._held.setdefault(report.seat, set())
                 (held.add if x >= DOWN else held.discard)(name)
-                if len(held) < len(self._controls):
+                if len(held) < len(self.controls):
                     self._since.pop(report.seat, None)
                 else:
                     self._since.setdefault(report.seat, report.t)

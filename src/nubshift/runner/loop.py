@@ -158,6 +158,7 @@ class Runner:
         self._seated.effects.step(now)
         if self._end is not None and now >= self._end:
             self._over = True
+        self._seated.follow_needs()
         self._follow()
         self._rest_at = earliest(
             self._window.next_deadline,

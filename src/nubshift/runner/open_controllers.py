@@ -33,6 +33,7 @@ class OpenControllers:
         self.stored = stored
         self._tell = tell
         self._opened: dict[str, Opened] = {}
+        self._needed: Set[str] | None = None
         self._dark: set[str] = set()
         self.nodes: tuple[int, ...] = ()
         """The descriptors of all; they change only with what is open."""
@@ -79,6 +80,7 @@ class OpenControllers:
             self._tell("error", f"{error}.")
             return False
         opened = self._opened[source.info.id] = Opened(source, Lights(source.info.lights))
+        source.need(self._needed)
         self._changed()
         self._own(opened)
         self.grabbing.take(opened, now)
@@ -88,6 +90,15 @@ class OpenControllers:
         self._by_node = {node: pair for pair in self._opened.items() for node in pair[1].source.filenos()}
         self.nodes = tuple(self._by_node)
         self.timed = tuple(pair for pair in self._opened.items() if not pair[1].source.filenos())
+
+    def need(self, controls: Set[str] | None) -> None:
+        """Read only what these controls need, from now on; None for everything."""
+        self._needed = controls
+        changed = False
+        for opened in self._opened.values():
+            changed = opened.source.need(controls) or changed
+        if changed:
+            self._changed()
 
     def due(self, ready: Set[int], now: Micros) -> list[tuple[str, Opened, Set[int]]]:
         """Those that have something to report: of the nodes that are `ready`, or because it is time."""

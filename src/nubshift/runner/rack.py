@@ -151,6 +151,10 @@ class Rack:
             self._resting = on
             self._settle(now)
 
+    def need(self, controls: Set[str] | None) -> None:
+        """Read only what these controls need, from now on; None for everything."""
+        self._open.need(controls)
+
     def hold_open(self, id_: str, on: bool, now: Micros) -> None:
         """Keep a controller open for teaching, or no longer."""
         (self._held_open.add if on else self._held_open.discard)(id_)

@@ -9,6 +9,7 @@ from typing import assert_never
 from nubshift.devices.discovery import Hardware
 from nubshift.devices.player import read_script
 from nubshift.devices.simulated import SimulatedPad
+from nubshift.engine.program import Program
 from nubshift.errors import NubShiftError
 from nubshift.events import Change
 from nubshift.model.controller_setup import RAW_INPUT
@@ -54,6 +55,7 @@ class Seated:
         self.effects = Effects(self.rack, session)
         self._tell, self._reply = tell, reply
         self.away: frozenset[str] = frozenset()
+        self._needs: tuple[Program | None, frozenset[str]] = None, frozenset()
         self.stop_controls = HeldTogether()
         self.menu = OnScreenMenu(session, self.rack, reply)
         for trouble in stored.troubles:
@@ -128,6 +130,15 @@ class Seated:
             self._reply(lesson)
             if not self.lessons.controller:
                 self.follow_seats(now)
+
+    def follow_needs(self) -> None:
+        """Sensors that nobody asks for are not read: no binding, no window that shows them, nothing held together."""
+        everything = self.session.reporter.listened or bool(self.lessons.controller)
+        program = None if everything else self.session.played.program
+        held = self.stop_controls.controls | self.menu.controls.controls
+        if program is not self._needs[0] or held != self._needs[1]:
+            self._needs = program, held
+            self.rack.need(program.controls_used() | held if program is not None else None)
 
     def follow_seats(self, now: Micros) -> None:
         """Who left a seat lets go of what it held; who came begins as it stands."""

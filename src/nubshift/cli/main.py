@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import argparse
+import gc
 import importlib
 import logging
 import sys
 from collections.abc import Sequence
 from contextlib import redirect_stderr, redirect_stdout, suppress
+from typing import Any
 
 from nubshift import __version__
 from nubshift.cli.built import is_compiled
@@ -49,6 +51,15 @@ def _split(words: list[str]) -> tuple[list[str], list[str]]:
 
 def _module(command: str) -> str:
     return f"nubshift.cli.{MODULES.get(command, command.replace('-', '_'))}"
+
+
+def _loaded(module: str) -> Any:
+    """A module and all that it needs. It stays, so that looking for garbage meanwhile would be in vain."""
+    gc.disable()
+    try:
+        return importlib.import_module(module)
+    finally:
+        gc.enable()
 
 
 def _parser() -> argparse.ArgumentParser:
@@ -110,16 +121,14 @@ def _main(words: list[str]) -> int:
     name = next((word for word in words if not word.startswith("-")), None)
     try:
         if name not in COMMANDS and not (words and words[0] in ("-h", "--help", "--version")):
-            from nubshift.cli.window import open_window
-
-            return open_window(words, [*COMMANDS])
+            window = _loaded("nubshift.cli.window")
+            return int(window.open_window(words, [*COMMANDS]))
         if words and words[0] in COMMANDS:
-            module = importlib.import_module(_module(words[0]))
+            module = _loaded(_module(words[0]))
             parser = argparse.ArgumentParser(prog=f"nubshift {words[0]}", description=COMMANDS[words[0]] + ".")
             module.arguments(parser)
             own, after = _split(words[1:]) if words[0] == TAKES_COMMAND else (words[1:], [])
-            code: int = module.main(parser.parse_args(own, argparse.Namespace(words=after)))
-            return code
+            return int(module.main(parser.parse_args(own, argparse.Namespace(words=after))))
         _parser().parse_args(words)
     except NubShiftError as error:
         print(f"nubshift: {error}", file=sys.stderr)

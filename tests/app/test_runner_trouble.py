@@ -84,6 +84,8 @@ def test_how_play_goes_is_told_at_the_controller_and_in_the_doctor(hand: Hand) -
     assert any("250 reports a second; input was lost 2 times" in text for text in said)
     assert any("3 reports arrived late" in text for text in said)
     assert any("one tap was not sent" in text for text in said)
+    hand.link.felt.emit(Health(1.0, 300, 25_000, {"sim:moss": 250}))
+    assert any("250 reports a second, adding up to 4.0 ms" in row.head.text() for row in doctor.play_rows)
     hand.link.felt.emit(Health(1.0, 300, 25_000, {"sim:moss": 251}, {"sim:moss": 2}, {"late": 3}, 1))
     assert doctor.play_rows[0] is not before
     assert doctor.play_rows[0].head.text() == "Delay: 0.3 ms, 25.0 ms at worst"

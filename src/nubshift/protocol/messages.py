@@ -356,10 +356,11 @@ class Status(_Say, frozen=True, tag="status"):
 class Health(_Say, frozen=True, tag="health"):
     """How play went over the last `seconds`, once a second at most and only while a window is there.
 
-    `late` and `latest` are the median and the longest time in µs between when something was due or reported and when
-    the runner turned to it. `reports` has the reports of each controller, by its id; `dropped` how often the kernel
-    lost events of it since it is open. `counts` is what was odd about the input since the profile began
-    (`engine.Counts`), `lost` the taps of commands toggled by the game that stops dropped.
+    `late` and `latest` are the median and the longest time in µs from a report, by the kernel's stamp, to when what it
+    causes was written; of what was due by itself, to when the runner turned to it. `reports` has the reports of each
+    controller, by its id; `dropped` how often the kernel lost events of it since it is open. `counts` is what was odd
+    about the input since the profile began (`engine.Counts`), `lost` the taps of commands toggled by the game that
+    stops dropped.
     """
 
     seconds: float

@@ -128,7 +128,7 @@ class Runner:
             self._notice_sleep(now)
             first = seated.play(ready, now)
             if first is not None:
-                self._wellbeing.was_late(now - first)
+                self._wellbeing.was_late((monotonic() if session.reporter.listened else now) - first)
             if first is None or session.sink.next_deadline is not None:
                 session.advance(now)
             if rest or seated.has_news or session.has_news:

@@ -8,6 +8,8 @@ from nubshift.protocol.findings import Finding
 from nubshift.protocol.messages import Health
 from nubshift.texts import _, ngettext
 
+STEADY = 50
+"""Reports in a second from which it moves all the time, so that their number says how often it can report."""
 SLOW_MS = 20.0
 """A report that waited longer than this can be felt."""
 
@@ -25,6 +27,14 @@ def rate_text(health: Health, controller: str) -> str:
     count = health.reports.get(controller, 0)
     rate = round(count / health.seconds) if health.seconds else 0
     return _("{rate} reports a second").format(rate=rate) if rate else _("idle, nothing is moving")
+
+
+def _pace_text(health: Health, controller: str) -> str:
+    """The rate, and what the controller itself adds to the delay by it; a quiet one may report seldom for that."""
+    rate, count = rate_text(health, controller), health.reports.get(controller, 0)
+    if count < STEADY:
+        return rate
+    return _("{rate}, adding up to {every:.1f} ms").format(rate=rate, every=health.seconds / count * 1000)
 
 
 def delay_text(health: Health) -> str:
@@ -68,7 +78,7 @@ def findings(health: Health | None, controllers: Mapping[str, str]) -> list[Find
                 "note" if lost else "well",
                 _("{rate}; input was lost {times}").format(rate=rate_text(health, id_), times=_times(lost))
                 if lost
-                else rate_text(health, id_),
+                else _pace_text(health, id_),
                 _("The machine was too busy to read it in time. Presses and releases in between are missing.")
                 if lost
                 else "",

@@ -66,6 +66,7 @@ class Runner:
         self._compiling = compiling
         self._wellbeing = Wellbeing(now)
         self._nodes: frozenset[int] = NOTHING
+        self._listed: tuple[int, ...] = ()
         self._followed: tuple[tuple[int, ...], tuple[int, ...]] = (), ()
         self._rest_at: Micros | None = now
         """When there may be something to do beside play."""
@@ -121,7 +122,8 @@ class Runner:
         now = monotonic()
         if due is not None and now >= due:
             self._wellbeing.was_late(now - due)
-        rest = bool(ready - self._nodes) or (self._rest_at is not None and now >= self._rest_at)
+        rest = self._waiting.has_more or bool(ready - self._nodes)
+        rest = rest or (self._rest_at is not None and now >= self._rest_at)
         if len(self._nodes) > 1:  # all that is readable by now is read before time goes on (R1)
             ready |= self._at_once.wait(0)
         try:
@@ -131,7 +133,7 @@ class Runner:
                 self._wellbeing.was_late((monotonic() if session.reporter.listened else now) - first)
             if first is None or session.sink.next_deadline is not None:
                 session.advance(now)
-            if rest or seated.has_news or session.has_news:
+            if rest or seated.has_news or session.has_news or seated.rack.nodes is not self._listed:
                 self._see_to_the_rest(ready, now)
             else:
                 self._rest_at = earliest(self._rest_at, seated.held_deadline, self._window.next_deadline)
@@ -183,11 +185,11 @@ class Runner:
             *self._window.readers,
         )
         present = readers, self._window.writers
-        if present != self._followed:
+        if present != self._followed or nodes is not self._listed:
             self._followed = present
             self._waiting.follow(*present)
             self._at_once.follow(nodes, ())
-            self._nodes = frozenset(nodes)
+            self._nodes, self._listed = frozenset(nodes), nodes
 
     def _follow_starter(self, starter: Starter, ready: frozenset[int]) -> None:
         """Until its window is there, the app that started this may end without a word."""

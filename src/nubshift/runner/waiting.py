@@ -17,6 +17,8 @@ class Waiting:
     def __init__(self) -> None:
         self._readers: list[int] = []
         self._writers: list[int] = []
+        self.has_more = False
+        """Whether the last wait ended for more than what can be read: something can be written, or is not there now."""
 
     def follow(self, readers: tuple[int, ...], writers: tuple[int, ...]) -> None:
         """Wait for these from now on."""
@@ -24,5 +26,10 @@ class Waiting:
 
     def wait(self, seconds: float | None) -> frozenset[int]:
         """Wait until one can be read or written, or the time is over; returns those that can be read."""
-        ready = select.select(self._readers, self._writers, (), seconds)[0]
+        try:
+            ready, writable, _unused = select.select(self._readers, self._writers, (), seconds)
+        except (OSError, ValueError):  # one of them was closed meanwhile
+            self.has_more = True
+            return NOTHING
+        self.has_more = bool(writable)
         return frozenset(ready) if ready else NOTHING

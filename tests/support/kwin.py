@@ -10,6 +10,7 @@ from __future__ import annotations
 import os
 import select
 import sys
+from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
@@ -131,29 +132,38 @@ def main() -> None:
                 connection.send_and_get_reply(message_bus.ReleaseName(SERVICE))
             else:
                 scripts.do(line)
-        if connection.sock not in ready:
-            continue
-        asked = connection.receive()
-        if asked.header.message_type != MessageType.method_call:
-            scripts.answered(asked)
-            continue
-        path, member = (asked.header.fields.get(field) for field in (HeaderFields.path, HeaderFields.member))
-        device = str(path).rpartition("/")[2]
-        known = scripts.asked(str(path), str(member), asked.body)
-        if known is not None:
-            answer = new_method_return(asked, *known)
-        elif member == "Get" and path == ROOT:
-            answer = new_method_return(asked, "v", (("as", list(names)),))
-        elif member == "Get" and device in names:
-            properties = {"name": ("s", names[device]), FLAT: ("b", flat[device])}
-            answer = new_method_return(asked, "v", (properties[asked.body[1]],))
-        elif member == "Set" and device in names:
-            flat[device] = asked.body[2][1]
-            tell(f"{device} {'flat' if flat[device] else 'bent'}")
-            answer = new_method_return(asked)
-        else:
-            answer = new_error(asked, "org.freedesktop.DBus.Error.UnknownMethod")
-        connection.send(answer)
+        for asked in received(connection) if connection.sock in ready else ():
+            if asked.header.message_type == MessageType.method_call:
+                connection.send(answer(asked, scripts, names, flat))
+            else:
+                scripts.answered(asked)
+
+
+def received(connection: DBusConnection) -> Iterator[Message]:
+    """All that has come: several messages may have been read from the socket at once."""
+    while True:
+        try:
+            yield connection.receive(timeout=0)
+        except TimeoutError:
+            return
+
+
+def answer(asked: Message, scripts: Scripts, names: dict[str, str], flat: dict[str, bool]) -> Message:
+    path, member = (asked.header.fields.get(field) for field in (HeaderFields.path, HeaderFields.member))
+    device = str(path).rpartition("/")[2]
+    known = scripts.asked(str(path), str(member), asked.body)
+    if known is not None:
+        return new_method_return(asked, *known)
+    if member == "Get" and path == ROOT:
+        return new_method_return(asked, "v", (("as", list(names)),))
+    if member == "Get" and device in names:
+        properties = {"name": ("s", names[device]), FLAT: ("b", flat[device])}
+        return new_method_return(asked, "v", (properties[asked.body[1]],))
+    if member == "Set" and device in names:
+        flat[device] = asked.body[2][1]
+        tell(f"{device} {'flat' if flat[device] else 'bent'}")
+        return new_method_return(asked)
+    return new_error(asked, "org.freedesktop.DBus.Error.UnknownMethod")
 
 
 if __name__ == "__main__":

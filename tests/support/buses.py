@@ -4,9 +4,13 @@ from __future__ import annotations
 
 import subprocess
 import sys
+import threading
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from pathlib import Path
+from queue import Queue
+
+from tests.support.processes import PATIENCE
 
 ROOT = Path(__file__).parents[2]
 
@@ -24,12 +28,19 @@ class StandIn:
             text=True,
             cwd=ROOT,
         )
+        self._lines: Queue[str] = Queue()
+        threading.Thread(target=self._read, daemon=True).start()
         self.told("ready")
+
+    def _read(self) -> None:
+        assert self.process.stdout is not None
+        with suppress(ValueError):  # closed at the end of the test
+            for line in self.process.stdout:
+                self._lines.put(line.rstrip("\n"))
 
     def told(self, word: str) -> None:
         """Wait for what it tells next, which must be this."""
-        assert self.process.stdout is not None
-        assert self.process.stdout.readline() == f"{word}\n"
+        assert self._lines.get(timeout=PATIENCE) == word
 
     def say(self, line: str) -> None:
         assert self.process.stdin is not None
@@ -49,4 +60,8 @@ def stand_in(module: str, *words: str) -> Iterator[StandIn]:
     finally:
         for process in (found.process, bus):
             process.kill()
-            process.communicate()
+            process.wait()
+            for stream in (process.stdin, process.stdout):
+                if stream is not None:
+                    with suppress(OSError):
+                        stream.close()

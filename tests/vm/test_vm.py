@@ -25,7 +25,7 @@ from tests.vm.guest import BEGINS, ENDS
 
 VM_RUN = Path(__file__).parents[2] / "tools" / "vm-run"
 NO_COMPOSITOR = why_no_compositor() or ("" if shutil.which("seatd") else "seatd is not installed")
-LIMIT = 900
+LIMIT = 1500
 """Seconds for a machine; what waits in it gives up after 120."""
 UDEV = ("laboratory_inside", "wayland_inside", "access_inside")
 """What needs udevd, in this order: the last one changes the system."""

@@ -26,7 +26,7 @@ from tests.support.processes import wait_until
 from tests.support.wayland import USER, Compositor, WaylandGame, compositor
 from tests.vm.inside import PAD, press
 
-processes.PATIENCE = 300.0  # time is emulated slowly here
+processes.PATIENCE = 600.0  # time is emulated slowly here
 GROUND, SIXTH = "#1b3040", (780, 440)
 
 

@@ -9,7 +9,6 @@ import os
 import select
 import signal
 import statistics
-import struct
 import subprocess
 import sys
 import tempfile
@@ -38,6 +37,7 @@ from nubshift.devices.codes import (
     AxisRange,
 )
 from nubshift.devices.discovery import Hardware
+from nubshift.devices.kernel import EVENT
 from nubshift.devices.nodes import Device, Node
 from nubshift.errors import NubShiftError
 from nubshift.events import VIRTUAL_MOUSE
@@ -51,8 +51,6 @@ from nubshift.runner.loop import Runner, Settings
 from nubshift.runner.session import Session
 from nubshift.texts import _
 
-EVENT = struct.Struct("llHHi")
-"""struct input_event of linux/input.h, on a machine of 64 bits."""
 EV_REL, REL_X = 2, 0
 EVERY = 0.001
 """Seconds between two reports of the pad, and of its motion."""

@@ -388,11 +388,13 @@ def texts(widget: Any) -> list[str]:
 def test_reach_is_measured_drawn_and_proposed(tuned: Hand) -> None:
     workspace = tune(tuned)
     tuned.click(workspace.measured.buttons["reach"])
-    for step in range(100):
+    for step in range(2000):  # twice around is enough, if nothing holds up what is sent; on a busy machine it goes on
+        if step > 90 and not workspace.measuring.doing:
+            break
         angle = 2 * pi * step / 45
         tuned.link.send(Steer("right_stick", 0.9 * cos(angle), 0.9 * sin(angle)))
         tuned.bot.wait(8)
-    tuned.until(lambda: not workspace.measuring.doing)
+    assert workspace.measuring.doing == ""
     assert all(value is not None for value in workspace.plane.edge)
     proposal = next(p for p in workspace.measuring.proposals() if p.field == "outer")
     assert 0.83 < proposal.value < 0.9

@@ -22,13 +22,16 @@ LOOP = (
     "outputs/uinput",
     "runner/frames",
     "runner/held_together",
+    "runner/clock",
     "runner/loop",
     "runner/on_screen_menu",
     "runner/open_controllers",
+    "runner/opened",
     "runner/rack",
     "runner/seated",
     "runner/session",
     "runner/waiting",
+    "runner/wellbeing",
 )
 """Beside them, what a report passes on its way from the node to the virtual device."""
 

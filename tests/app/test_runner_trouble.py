@@ -10,6 +10,7 @@ from msgspec.structs import replace
 
 from nubshift.app.client.link import STARTS_TOLERATED
 from nubshift.protocol.messages import Frame, Health, Notice, Steer, Used, encode
+from nubshift.protocol.play_figures import Lateness, Pace
 from tests.app.conftest import Hand
 
 
@@ -60,6 +61,13 @@ def test_an_edit_that_is_refused_is_told_and_the_next_one_is_played(hand: Hand) 
     hand.until(lambda: playing.settled)
 
 
+def health(
+    dropped: dict[str, int] | None = None, counts: dict[str, int] | None = None, lost: int = 0, worst: int = 25_000
+) -> Health:
+    minute, paces = Lateness(400, 1200, worst), {"sim:moss": Pace(4000, 300)}
+    return Health(1.0, Lateness(300, 300, 300), minute, {"sim:moss": 250}, paces, dropped or {}, counts or {}, lost)
+
+
 def test_how_play_goes_is_told_at_the_controller_and_in_the_doctor(hand: Hand) -> None:
     turn = 0
 
@@ -78,14 +86,16 @@ def test_how_play_goes_is_told_at_the_controller_and_in_the_doctor(hand: Hand) -
     hand.until(lambda: doctor.play_rows)
     assert doctor.play_rows[0].finding.what == "delay"
     before = doctor.play_rows[0]
-    hand.link.felt.emit(Health(1.0, 400, 25_000, {"sim:moss": 250}, {"sim:moss": 2}, {"late": 3}, 1))
+    hand.link.felt.emit(health({"sim:moss": 2}, {"late": 3}, 1))
     said = [row.head.text() for row in doctor.play_rows]
-    assert "Delay: 0.4 ms, 25.0 ms at worst" in said
+    assert "Delay: 0.4 ms, 99\u202f% within 1.2 ms, 25.0 ms at worst" in said
     assert any("250 reports a second; input was lost 2 times" in text for text in said)
     assert any("3 reports arrived late" in text for text in said)
     assert any("one tap was not sent" in text for text in said)
-    hand.link.felt.emit(Health(1.0, 300, 25_000, {"sim:moss": 250}))
-    assert any("250 reports a second, adding up to 4.0 ms" in row.head.text() for row in doctor.play_rows)
-    hand.link.felt.emit(Health(1.0, 300, 25_000, {"sim:moss": 251}, {"sim:moss": 2}, {"late": 3}, 1))
+    hand.link.felt.emit(health(worst=3000))
+    heads = [row.head.text() for row in doctor.play_rows]
+    assert any("250 reports a second, adding up to 4.0 ms (jitter 0.3 ms)" in head for head in heads)
     assert doctor.play_rows[0] is not before
-    assert doctor.play_rows[0].head.text() == "Delay: 0.3 ms, 25.0 ms at worst"
+    assert "up to 4.4 ms from the finger to the game" in doctor.play_rows[0].finding.means
+    hand.link.felt.emit(Health(1.0))
+    assert doctor.play_rows[0].head.text() == "Delay: nothing moved in the last minute"

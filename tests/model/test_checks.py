@@ -1,4 +1,4 @@
-"""Checks (N12), the fair-play report (N62) and the delays of gestures (R6): places, severities, sentences."""
+"""Checks (N12) and the fair-play report (N62): places, severities, sentences."""
 
 from __future__ import annotations
 
@@ -13,9 +13,8 @@ from nubshift.cli.main import main
 from nubshift.errors import Severity
 from nubshift.model.checks import Setting, findings
 from nubshift.model.controls import PAD_CONTROLS
-from nubshift.model.delays import delays
 from nubshift.model.fair_play import fair_play
-from nubshift.model.profile import Belt, BeltEntry, Binding, Command, Habits, Macro, MacroTap, Profile
+from nubshift.model.profile import Belt, BeltEntry, Command, Habits, Macro, MacroTap, Profile
 from nubshift.model.roles import BoardRole, MouseRole
 from nubshift.model.sends import (
     ChangeLayer,
@@ -218,22 +217,3 @@ def test_every_finding_has_a_place_and_words_a_player_understands(profile: Profi
         assert problem.place
         assert problem.text
         assert "_" not in problem.text
-
-
-# Delays
-
-
-def cost(**fields: Any) -> dict[str, tuple[str, int, int]]:
-    member = fields.pop("member", False)
-    binding = Binding("south", **{name: sends("A") if value is True else value for name, value in fields.items()})
-    return {d.gesture: (d.since, d.at_least, d.at_most) for d in delays(binding, Habits(), member)}
-
-
-def test_what_each_combination_of_gestures_costs() -> None:
-    assert cost(press=True) == {"press": ("press", 0, 0)}
-    assert cost(tap=True) == {"tap": ("release", 0, 0)}
-    assert cost(tap=True, double=True)["tap"] == ("press", 250, 250)
-    assert cost(tap=True, hold=True) == {"tap": ("release", 0, 0), "hold": ("press", 200, 200)}
-    assert cost(hold=True, hold_at=350) == {"hold": ("press", 350, 350)}
-    assert cost(press=True, member=True) == {"press": ("press", 0, 60)}
-    assert cost(release=True, double=True) == {"double": ("second press", 0, 0), "release": ("release", 0, 0)}

@@ -102,7 +102,10 @@ class MainWindow(QMainWindow):
         self.map = MapWorkspace(stage, self.recording, self.run_action)
         watching = Watching(link)
         self.results = Results(results_path(folder), stage)
-        self.tune = TuneWorkspace(stage, watching, playing.play, self.results.in_words, self._calibrate)
+        self.tune = TuneWorkspace(
+            stage, watching, playing.play, self.results.in_words, self._calibrate, self.in_use.owner_of
+        )
+        link.felt.connect(self.tune.show_health)
         self.range = TryWorkspace(stage, link, watching, self.label_of, self.results)
         self.controllers = ControllersWorkspace(stage, link, self.controller_store)
         self.stored = PlayerFiles(studio, link, folder, self.settings)

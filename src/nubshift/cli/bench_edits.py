@@ -32,6 +32,7 @@ from nubshift.protocol.messages import (
     edit_between,
     encode,
 )
+from nubshift.protocol.play_figures import Lateness
 from nubshift.texts import _
 
 EVERY = 1 / 60
@@ -81,7 +82,7 @@ class _Window:
                 return
             for line in self._lines.feed(self._socket.recv(1 << 18)):
                 match decode_reply(line):
-                    case Health(latest=latest):
+                    case Health(late=Lateness(longest=latest)):
                         self.heard.latest.append(latest / 1000)
                     case Used(edit):
                         self.heard.used[edit] = time.monotonic()

@@ -24,6 +24,7 @@ from nubshift.runner.frames import FIRST
 from nubshift.runner.loop import Runner, Settings
 from nubshift.runner.server import Server
 from nubshift.runner.session import Session
+from nubshift.runner.urgency import Urging
 from nubshift.texts import _
 
 log = logging.getLogger("nubshift.runner")
@@ -144,7 +145,7 @@ def _runner(session: Session, chosen: Chosen, settings: Settings, socket: Path |
     except OSError as error:
         chosen.sink.close()
         raise NubShiftError(_("no window can connect: {strerror}").format(strerror=error.strerror or error)) from error
-    return Runner(session, chosen, settings, server, Compiling(_layout))
+    return Runner(session, chosen, settings, server, Compiling(_layout), Urging())
 
 
 class _Terminal(logging.Handler):

@@ -11,6 +11,46 @@ from nubshift.model.controller_setup import RELEASE, InputMapping
 from nubshift.model.controls import CONTROLS
 
 
+class _Control:
+    """How one control stands, by what its node says."""
+
+    def __init__(self, name: str) -> None:
+        self.name = name
+        self.x = self.y = 0.0
+        self.told_x = self.told_y = 0.0
+        self.spoken_of = False
+        """Whether the present report says something of it."""
+
+    def change(self) -> Change:
+        """As it is told."""
+        return self.name, self.x, self.y
+
+
+class _Axis:
+    """What the values of one axis mean for a control: `InputMapping.normal`, with all worked out ahead that can be."""
+
+    def __init__(self, input_: InputMapping, control: _Control) -> None:
+        self.control = control
+        self.upright = input_.component == "y"
+        self.press = input_.press
+        self._rest = input_.rest
+        self._above, self._below = float(input_.high - input_.rest), float(input_.rest - input_.low)
+        self._sign = -1.0 if input_.side == "below" or (input_.side == "both" and input_.flip) else 1.0
+        self._least = -1.0 if input_.side == "both" else 0.0
+
+    def normal(self, value: int) -> float:
+        """The share that a value means."""
+        span = self._above if value >= self._rest else self._below
+        if not span:
+            return 0.0
+        share = self._sign * ((value - self._rest) / span)
+        if share > 1.0:
+            return 1.0
+        if share < self._least:
+            return self._least
+        return share if share else 0.0  # never -0
+
+
 class Decoder(NodeReader):
     """Follows one node: takes its events one by one and gives the changes of each report at its SYN_REPORT.
 
@@ -19,26 +59,28 @@ class Decoder(NodeReader):
     """
 
     def __init__(self, inputs: Sequence[InputMapping], axes: Mapping[int, AxisRange]) -> None:
-        self._keys: dict[int, list[InputMapping]] = {}
-        self._axes: dict[int, list[InputMapping]] = {}
-        for input_ in inputs:
-            where = self._keys if input_.source == "key" else self._axes
-            where.setdefault(input_.code, []).append(input_)
         there = {input_.control for input_ in inputs}
         super().__init__(tuple(name for name in CONTROLS if name in there))
-        self._values: dict[str, list[float]] = {name: [0.0, 0.0] for name in self.controls}
-        self._touched: dict[str, None] = {}
+        self._controls = {name: _Control(name) for name in self.controls}
+        self._keys: dict[int, list[_Control]] = {}
+        self._axes: dict[int, list[_Axis]] = {}
+        for input_ in inputs:
+            control = self._controls[input_.control]
+            if input_.source == "key":
+                self._keys.setdefault(input_.code, []).append(control)
+            else:
+                self._axes.setdefault(input_.code, []).append(_Axis(input_, control))
+        self._spoken_of: list[_Control] = []
         self._dropped = False
         self._silent = {code for code, axis in axes.items() if axis.value == 0}
         for code, axis in axes.items():
             if not self._is_unknown(code, axis.value):
                 self._axis(code, axis.value)
-        self._told = {change[0]: change for change in self.state()}
-        self._touched.clear()
+        self._tell(list(self._controls.values()))
 
     def state(self) -> tuple[Change, ...]:
         """How every control stands."""
-        return tuple(self._change(name) for name in self._values)
+        return tuple([control.change() for control in self._controls.values()])
 
     def event(self, kind: int, code: int, value: int) -> tuple[Change, ...] | None:
         """Take one event. At a SYN_REPORT: the controls the report spoke of, in their order, maybe none. Else None.
@@ -54,16 +96,16 @@ class Decoder(NodeReader):
         elif kind == EV_SYN:
             if code == SYN_DROPPED:
                 self._dropped = True
-                self._touched.clear()
+                self._tell_nothing()
             elif code == SYN_REPORT and not self._dropped:
-                return self._tell(self._touched)
+                return self._tell(self._spoken_of)
         elif kind == EV_KEY and value != 2 and not self._dropped:
             self._key(code, bool(value))
         return None
 
     def _is_unknown(self, code: int, value: int) -> bool:
         """Whether the kernel's value of an axis is only that of one that never reported."""
-        return value == 0 and code in self._silent and any(input_.normal(0) for input_ in self._axes.get(code, ()))
+        return value == 0 and code in self._silent and any(axis.normal(0) for axis in self._axes.get(code, ()))
 
     @property
     def lost(self) -> bool:
@@ -80,34 +122,45 @@ class Decoder(NodeReader):
             if not self._is_unknown(code, value):
                 self._silent.discard(code)
                 self._axis(code, value)
-        return self._tell(name for name in self._values if self._change(name) != self._told[name])
+        return self._tell([c for c in self._controls.values() if c.x != c.told_x or c.y != c.told_y])
 
-    def _tell(self, names: Iterable[str]) -> tuple[Change, ...]:
-        changes = tuple(self._change(name) for name in names)
-        for change in changes:
-            self._told[change[0]] = change
-        self._touched.clear()
-        return changes
+    def _tell(self, controls: list[_Control]) -> tuple[Change, ...]:
+        changes = []
+        for control in controls:
+            control.told_x, control.told_y = control.x, control.y
+            changes.append(control.change())
+        self._tell_nothing()
+        return tuple(changes)
 
-    def _change(self, name: str) -> Change:
-        x, y = self._values[name]
-        return name, x, y
+    def _tell_nothing(self) -> None:
+        """Of what the report spoke so far is over."""
+        for control in self._spoken_of:
+            control.spoken_of = False
+        self._spoken_of = []
 
-    def _set(self, name: str, component: int, value: float) -> None:
-        self._values[name][component] = value
-        self._touched[name] = None
+    def _speak_of(self, control: _Control) -> None:
+        if not control.spoken_of:
+            control.spoken_of = True
+            self._spoken_of.append(control)
 
     def _key(self, code: int, down: bool) -> None:
-        for input_ in self._keys.get(code, ()):
-            self._set(input_.control, 0, 1.0 if down else 0.0)
+        for control in self._keys.get(code, ()):
+            control.x = 1.0 if down else 0.0
+            self._speak_of(control)
 
     def _axis(self, code: int, value: int) -> None:
-        for input_ in self._axes.get(code, ()):
-            share = input_.normal(value)
-            if input_.press is None:
-                self._set(input_.control, int(input_.component == "y"), share)
+        for axis in self._axes.get(code, ()):
+            control, share = axis.control, axis.normal(value)
+            press = axis.press
+            if press is None:
+                if axis.upright:
+                    control.y = share
+                else:
+                    control.x = share
+                self._speak_of(control)
                 continue
-            was = self._values[input_.control][0] > 0
-            on = share >= (input_.press * RELEASE if was else input_.press)
+            was = control.x > 0
+            on = share >= (press * RELEASE if was else press)
             if on != was:
-                self._set(input_.control, 0, float(on))
+                control.x = float(on)
+                self._speak_of(control)

@@ -1,13 +1,15 @@
-"""What a set of gestures costs: how long after the finger each of them is sent (contract R6).
+"""What a binding costs: how long after the finger each of its gestures is sent (contract R6), how late smoothing is.
 
-A pure function of the binding, so that the window can show the delay beside each choice.
+Pure functions of the binding, so that the window can show the delay beside each choice.
 """
 
 from __future__ import annotations
 
 from dataclasses import dataclass
+from math import pi
 
-from nubshift.model.profile import Binding, Habits, Together
+from nubshift.model.profile import Binding, Feel, Habits, Together
+from nubshift.model.roles import GyroRole, MouseRole, PadStickRole, PointerRole, ScrollRole
 from nubshift.texts import _
 
 
@@ -51,3 +53,44 @@ def delays(binding: Binding | Together, habits: Habits, in_combination: bool = F
     if "release" in gestures:
         found.append(Delay("release", "release", 0, 0))
     return tuple(found)
+
+
+FLICK = 8.0
+"""Reaches of the stick a second, at which the delay of smoothing in a quick movement is told."""
+
+
+def smoothing_lag(min_cutoff: float, beta: float, speed: float = 0.0) -> float:
+    """How late the one-euro filter is at a speed (reaches a second), in ms: tau of its cut-off (`feel/euro`)."""
+    return 1000.0 / (2.0 * pi * (min_cutoff + beta * speed)) if min_cutoff else 0.0
+
+
+@dataclass(frozen=True)
+class AddedDelay:
+    """What a binding itself adds to the delay, in ms, at least and at most, and by what; nothing for none."""
+
+    at_least: float = 0.0
+    at_most: float = 0.0
+    because: tuple[str, ...] = ()
+
+
+def added_by(binding: Binding, feel: Feel, habits: Habits, tick: int, in_combination: bool = False) -> AddedDelay:
+    """What the slowest part of a binding adds. `tick`: ms between two steps of the mouse by a stick (contract R9)."""
+    role = binding.role
+    if role is None:
+        slowest = max(delays(binding, habits, in_combination), key=lambda delay: delay.at_most, default=None)
+        if slowest is None or not slowest.at_most:
+            return AddedDelay()
+        return AddedDelay(slowest.at_least, slowest.at_most, (slowest.because,))
+    least = most = 0.0
+    because = []
+    if isinstance(role, MouseRole | ScrollRole):
+        most += tick
+        because.append(_("the mouse moves in steps of {tick} ms").format(tick=tick))
+    smooths = isinstance(role, MouseRole | ScrollRole | PointerRole | GyroRole)
+    smooths = smooths or (isinstance(role, PadStickRole) and role.tuned)
+    if smooths and (cutoff := feel.min_cutoff or 0.0):
+        beta = feel.beta or 0.0
+        least += smoothing_lag(cutoff, beta, FLICK)
+        most += smoothing_lag(cutoff, beta)
+        because.append(_("smoothing is slower at slow aim"))
+    return AddedDelay(least, most, tuple(because))

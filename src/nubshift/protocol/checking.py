@@ -146,6 +146,8 @@ def check_reply(reply: Reply) -> None:
             _one_of(act, MENU_ACTS, "act")
         case Health():
             _numbers((reply.seconds,))
+            if any(pace.every <= 0 or pace.jitter < 0 for pace in reply.paces.values()):
+                raise ProtocolError(_("a controller can't report like that"))
         case Welcome() | Refused() | Used() | Done() | Ended() | Programs() | GameSeen():
             pass
         case never:

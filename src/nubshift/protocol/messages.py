@@ -18,9 +18,10 @@ from nubshift.model.controller_setup import ControllerSetup
 from nubshift.model.profile import Belt, Command, Game, Habits, Layer, Macro, Pair, Profile, Seat, Variant
 from nubshift.model.programs import SeenProgram
 from nubshift.model.stored_controllers import PartOf
+from nubshift.protocol.play_figures import Lateness, Pace, Urgency
 from nubshift.texts import _
 
-PROTOCOL = 9
+PROTOCOL = 10
 MAX_LINE = 16_000_000
 """Bytes; a longer line is no message of ours."""
 
@@ -356,20 +357,21 @@ class Status(_Say, frozen=True, tag="status"):
 class Health(_Say, frozen=True, tag="health"):
     """How play went over the last `seconds`, once a second at most and only while a window is there.
 
-    `late` and `latest` are the median and the longest time in µs from a report, by the kernel's stamp, to when what it
-    causes was written; of what was due by itself, to when the runner turned to it. `reports` has the reports of each
-    controller, by its id; `dropped` how often the kernel lost events of it since it is open. `counts` is what was odd
-    about the input since the profile began (`engine.Counts`), `lost` the taps of commands toggled by the game that
-    stops dropped.
+    `late` is of these seconds, `minute` of the last minute. `reports` has the reports of each controller, by its id;
+    `paces` how it reported when it last moved; `dropped` how often the kernel lost events of it since it is open.
+    `counts` is what was odd about the input since the profile began (`engine.Counts`), `lost` the taps of commands
+    toggled by the game that stops dropped; `urgency` what priority play has.
     """
 
     seconds: float
-    late: int = 0
-    latest: int = 0
+    late: Lateness = Lateness()
+    minute: Lateness = Lateness()
     reports: dict[str, int] = {}
+    paces: dict[str, Pace] = {}
     dropped: dict[str, int] = {}
     counts: dict[str, int] = {}
     lost: int = 0
+    urgency: Urgency = Urgency()
 
 
 class MenuDoes(_Say, frozen=True, tag="menu"):

@@ -140,7 +140,12 @@ class Conversation:
             self._send(client, self._session.frame(now))
         if self._wellbeing.next_deadline <= now:
             told = self._wellbeing.message(
-                now, self._rack.reports, self._rack.dropped, self._session.counts, self._session.lost
+                now,
+                self._rack.reports,
+                self._rack.report_times,
+                self._rack.dropped,
+                self._session.counts,
+                self._session.lost,
             )
             if not client.lags:
                 self._send(client, told)
@@ -311,8 +316,10 @@ class Conversation:
             return
         self._window, self.was_there = client, True
         self._seated.menu.there = True
-        self._automatic.edit_shown(True, monotonic())
+        now = monotonic()
+        self._automatic.edit_shown(True, now)
         self._session.reporter.listen(True)
+        self._wellbeing.begin_anew(now, self._rack.reports)
         for seat, state in self._seated.standing().items():
             self._session.reporter.saw(state, seat)
         self._session.reporter.again()

@@ -19,6 +19,7 @@ from nubshift.runner.seated import Seated
 from nubshift.runner.server import Server
 from nubshift.runner.session import Session, earliest
 from nubshift.runner.starter import Starter
+from nubshift.runner.urgency import Urging
 from nubshift.runner.waiting import NOTHING, Waiting
 from nubshift.runner.wellbeing import Wellbeing
 from nubshift.units import SECOND, Micros
@@ -54,7 +55,13 @@ class Runner:
     """Reads, decides, sends. What there is to say goes to the log ``nubshift.runner``, and to the window."""
 
     def __init__(
-        self, session: Session, chosen: Chosen, settings: Settings, server: Server | None, compiling: Compiling
+        self,
+        session: Session,
+        chosen: Chosen,
+        settings: Settings,
+        server: Server | None,
+        compiling: Compiling,
+        urging: Urging | None = None,
     ) -> None:
         now = monotonic()
         self._session = session
@@ -64,7 +71,7 @@ class Runner:
         os.set_blocking(self._wake, False)
         self._waiting, self._at_once = Waiting(), Waiting()
         self._compiling = compiling
-        self._wellbeing = Wellbeing(now)
+        self._wellbeing = Wellbeing(now, urging)
         self._nodes: frozenset[int] = NOTHING
         self._listed: tuple[int, ...] = ()
         self._followed: tuple[tuple[int, ...], tuple[int, ...]] = (), ()

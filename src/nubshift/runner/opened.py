@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections import deque
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from functools import partial
 
 from nubshift.devices.health import Lights
 from nubshift.devices.port import Source
@@ -13,6 +15,8 @@ from nubshift.model.controls import BUTTON_LIKE, CONTROLS
 from nubshift.model.stored_controllers import Calibration
 from nubshift.units import Micros
 
+MOST_TIMES = 1024
+"""Enough for half a second of the quickest there are."""
 DOWN_AT = 0.3
 """Depth from which a trigger counts as pressed; a button is 1."""
 
@@ -21,13 +25,14 @@ DOWN_AT = 0.3
 class Opened:
     """A source in use, with its lights and what is known of its single piece.
 
-    `reports` counts them. `grabbed` says whether it is kept from other programs, `refusal` why it can't be, and
-    `waiting` since when that waits for its buttons to be released.
+    `reports` counts them, and `times` has when the last of them were. `grabbed` says whether it is kept from other
+    programs, `refusal` why it can't be, and `waiting` since when that waits for its buttons to be released.
     """
 
     source: Source
     lights: Lights
     reports: int = 0
+    times: deque[Micros] = field(default_factory=partial(deque, maxlen=MOST_TIMES))
     grabbed: bool = False
     refusal: str = ""
     waiting: Micros | None = None

@@ -253,6 +253,11 @@ class Rack:
         return {id_: opened.reports for id_, opened in self._open.items()}
 
     @property
+    def report_times(self) -> dict[str, Sequence[Micros]]:
+        """When the last reports of each controller were."""
+        return {id_: opened.times for id_, opened in self._open.items()}
+
+    @property
     def dropped(self) -> dict[str, int]:
         """How often the kernel lost events of each controller since it is open."""
         return {id_: opened.source.dropped for id_, opened in self._open.items()}
@@ -279,6 +284,7 @@ class Rack:
                 continue
             opened.reports += len(reports)
             for t, changes in reports:
+                opened.times.append(t)
                 found += self._seating.reports(id_, t, opened.corrected(changes))
         if len(found) > 1:
             found.sort(key=_time)

@@ -6,10 +6,9 @@ from collections.abc import Mapping
 
 from nubshift.protocol.findings import Finding
 from nubshift.protocol.messages import Health
+from nubshift.protocol.play_figures import Lateness, Urgency
 from nubshift.texts import _, ngettext
 
-STEADY = 50
-"""Reports in a second from which it moves all the time, so that their number says how often it can report."""
 SLOW_MS = 20.0
 """A report that waited longer than this can be felt."""
 
@@ -21,6 +20,8 @@ COUNTED: dict[str, tuple[str, str]] = {
     "repeated": (_("one press arrived twice"), _("{} presses or releases arrived twice")),
 }
 
+GRANTED_BY = {"limits": _("by this user's limits"), "rtkit": _("by rtkit"), "": ""}
+
 
 def rate_text(health: Health, controller: str) -> str:
     """``250 reports a second``, or that it is quiet."""
@@ -30,18 +31,44 @@ def rate_text(health: Health, controller: str) -> str:
 
 
 def _pace_text(health: Health, controller: str) -> str:
-    """The rate, and what the controller itself adds to the delay by it; a quiet one may report seldom for that."""
-    rate, count = rate_text(health, controller), health.reports.get(controller, 0)
-    if count < STEADY:
+    """The rate, and what the controller itself adds to the delay by it, with how unevenly it reports."""
+    rate, pace = rate_text(health, controller), health.paces.get(controller)
+    if pace is None:
         return rate
-    return _("{rate}, adding up to {every:.1f} ms").format(rate=rate, every=health.seconds / count * 1000)
+    return _("{rate}, adding up to {every:.1f} ms (jitter {jitter:.1f} ms)").format(
+        rate=rate, every=pace.every / 1000, jitter=pace.jitter / 1000
+    )
 
 
-def delay_text(health: Health) -> str:
-    """``answered after 0.3 ms, 2.1 ms at worst``, or that there was nothing to answer."""
-    if not health.latest:
+def _delay_now(late: Lateness) -> str:
+    """``0.3 ms, 2.1 ms at worst``, or that there was nothing to answer."""
+    if not late.longest:
         return _("nothing moved in the last second")
-    return _("{late:.1f} ms, {latest:.1f} ms at worst").format(late=health.late / 1000, latest=health.latest / 1000)
+    return _("{median:.1f} ms, {longest:.1f} ms at worst").format(
+        median=late.median / 1000, longest=late.longest / 1000
+    )
+
+
+def delay_in_minute(late: Lateness) -> str:
+    """``0.2 ms, 99 % within 0.5 ms, 2.1 ms at worst``, or that there was nothing to answer."""
+    if not late.longest:
+        return _("nothing moved in the last minute")
+    return _("{median:.1f} ms, 99\u202f% within {most:.1f} ms, {longest:.1f} ms at worst").format(
+        median=late.median / 1000, most=late.most / 1000, longest=late.longest / 1000
+    )
+
+
+def _in_all(health: Health, controllers: Mapping[str, str]) -> str:
+    """How long it takes from a finger to a key, at the controller that reports most seldom."""
+    slowest = max(
+        (name for name in controllers if name in health.paces), key=lambda n: health.paces[n].every, default=""
+    )
+    if not slowest or not health.minute.longest:
+        return ""
+    total = (health.paces[slowest].every + health.minute.median) / 1000
+    return _("Together with {name}: up to {total:.1f} ms from the finger to the game.").format(
+        name=controllers[slowest], total=total
+    )
 
 
 def tooltip(health: Health | None, controllers: Mapping[str, str]) -> str:
@@ -54,20 +81,20 @@ def tooltip(health: Health | None, controllers: Mapping[str, str]) -> str:
         for id_, name in controllers.items()
         if id_ in health.dropped
     ]
-    return "\n".join([*lines, _("Delay: {delay}").format(delay=delay_text(health))])
+    return "\n".join([*lines, _("Delay: {delay}").format(delay=_delay_now(health.late))])
 
 
 def findings(health: Health | None, controllers: Mapping[str, str]) -> list[Finding]:
     """The same as findings of the doctor, with what follows."""
     if health is None:
         return []
-    slow = health.latest / 1000 >= SLOW_MS
+    slow = health.minute.longest / 1000 >= SLOW_MS
     found = [
         Finding(
             _("delay"),
             "note" if slow else "well",
-            delay_text(health),
-            _("The processor was busy with something else for a moment.") if slow else "",
+            delay_in_minute(health.minute),
+            _("The processor was busy with something else for a moment.") if slow else _in_all(health, controllers),
         )
     ]
     for id_, name in controllers.items():
@@ -84,6 +111,7 @@ def findings(health: Health | None, controllers: Mapping[str, str]) -> list[Find
                 else "",
             )
         )
+    found.append(priority_finding(health.urgency))
     odd = [
         text if count == 1 else texts.format(count)
         for name, (text, texts) in COUNTED.items()
@@ -112,3 +140,28 @@ def findings(health: Health | None, controllers: Mapping[str, str]) -> list[Find
 
 def _times(count: int) -> str:
     return ngettext("once", "{count} times", count).format(count=count)
+
+
+def priority_finding(urgency: Urgency) -> Finding:
+    """Whether play goes first beside a game, and what to do where it does not."""
+    what = _("priority")
+    match urgency.kind:
+        case "real-time":
+            return Finding(what, "well", _("real-time ({by})").format(by=GRANTED_BY[urgency.by]))
+        case "high":
+            return Finding(what, "well", _("high ({by})").format(by=GRANTED_BY[urgency.by]))
+        case "given back":
+            return Finding(
+                what,
+                "note",
+                _("normal, because the runner was busy for too long"),
+                _("Restart Nub Shift to get real-time priority again."),
+            )
+        case "usual":
+            return Finding(
+                what,
+                "note",
+                _("normal, like every other program"),
+                _("While a game uses the whole processor, presses may arrive late."),
+                _("Install rtkit, which gives sound and input a higher priority. Most desktops have it."),
+            )

@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from math import pi
-
 from nubshift.app.tune.tuner import Tuner
 from nubshift.model import parameters as p
+from nubshift.model.delays import FLICK, smoothing_lag
 from nubshift.texts import _
 
 SMOOTHING = (p.MIN_CUTOFF, p.BETA)
@@ -15,7 +14,7 @@ def lag_words(min_cutoff: float, beta: float) -> str:
     """How late smoothing is, in words: at slow aim by its least cut-off, and at eight times the reach a second."""
     if not min_cutoff:
         return _("No smoothing, no delay.")
-    slow, fast = 1000 / (2 * pi * min_cutoff), 1000 / (2 * pi * (min_cutoff + beta * 8))
+    slow, fast = smoothing_lag(min_cutoff, beta), smoothing_lag(min_cutoff, beta, FLICK)
     return _("Delays slow aim by {slow:.0f} ms, a flick by {fast:.0f} ms.").format(slow=slow, fast=fast)
 
 

@@ -26,6 +26,7 @@ from nubshift.app.client.watching import Watching
 from nubshift.app.editors.panel import Panel, emptied, link
 from nubshift.app.painting.theme import TITLE, font
 from nubshift.app.stage import Stage
+from nubshift.app.tune.delay_bar import NOTHING, DelayBar, Path
 from nubshift.app.tune.gauge import Gauge
 from nubshift.app.tune.gyro_panel import GyroPanel
 from nubshift.app.tune.measured import Calibrate, Measured
@@ -45,11 +46,14 @@ from nubshift.app.widgets.scrolling import scrolled
 from nubshift.app.widgets.side_width import fit_sides
 from nubshift.feel.response import number
 from nubshift.model import parameters as p
+from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.controls import Kind, kind_of
+from nubshift.model.delays import added_by
 from nubshift.model.profile import Profile
 from nubshift.model.roles import GyroRole, KeysRole, MouseRole, ScrollRole
 from nubshift.model.sentences import binding_name
-from nubshift.model.usage import look_up
+from nubshift.model.usage import combinations_of, look_up
+from nubshift.protocol.messages import Health
 from nubshift.texts import _
 
 LEFT_WIDTH, RIGHT_WIDTH = (0.15, 196, 250), (0.25, 316, 420)
@@ -58,7 +62,8 @@ GYRO_FULL = 180.0
 
 
 class TuneWorkspace(QWidget):
-    """Tune. `play` lets the runner play a profile that is no edit, None the edited one again."""
+    """Tune. `play` lets the runner play a profile that is no edit, None the edited one again. `owner_of` is the
+    controller that has a control."""
 
     def __init__(
         self,
@@ -67,8 +72,10 @@ class TuneWorkspace(QWidget):
         play: Callable[[Profile | None], None],
         result: Callable[[str], str],
         calibrate: Calibrate,
+        owner_of: Callable[[str], ControllerInfo | None],
     ) -> None:
         super().__init__()
+        self._owner_of = owner_of
         self._stage = stage
         self.tuner = Tuner(stage, watching, play, self)
         self.measuring = Measuring(self.tuner)
@@ -83,6 +90,8 @@ class TuneWorkspace(QWidget):
         self.past = PastPicture(self.tuner)
         self.gauge = Gauge(stage, play, self)
         self.measured = Measured(self.tuner, self.measuring, calibrate)
+        self.delay = DelayBar(stage.look)
+        self._health: Health | None = None
         self.panel: Panel | None = None
         self._shape: object = None
         self._lay_out()
@@ -145,7 +154,15 @@ class TuneWorkspace(QWidget):
         column = QVBoxLayout(inside)
         column.setContentsMargins(16, 12, 14, 10)
         column.setSpacing(8)
-        for widget in (self._title, self._use, _heading(_("Measured")), self.measured):
+        shown: tuple[QWidget, ...] = (
+            self._title,
+            self._use,
+            _heading(_("Measured")),
+            self.measured,
+            _heading(_("Delay")),
+            self.delay,
+        )
+        for widget in shown:
             column.addWidget(widget)
         column.addLayout(self._holder)
         column.addStretch(1)
@@ -225,6 +242,7 @@ class TuneWorkspace(QWidget):
             self.panel.refresh()
         self._set_lanes(kind)
         self._show_measured()
+        self._show_delay()
 
     def _rebuild(self, kind: Kind) -> None:
         tuner = self.tuner
@@ -307,6 +325,23 @@ class TuneWorkspace(QWidget):
         if edge != self.plane.edge:
             self.plane.show_edge(edge)
         self.pull.show_deepest(self.measuring.findings.deepest)
+
+    def show_health(self, health: Health | None) -> None:
+        """How play goes, told once a second."""
+        self._health = health
+        if self.isVisible():
+            self._show_delay()
+
+    def _show_delay(self) -> None:
+        tuner, health, profile = self.tuner, self._health, self._stage.studio.profile
+        binding, seat = tuner.binding, self._stage.selection.seat
+        combined = any(combinations_of(profile, self._stage.selection.layer, tuner.control, seat))
+        added = (
+            added_by(binding, tuner.feel, profile.habits, profile.game.tick, combined) if binding is not None else None
+        )
+        owner = self._owner_of(tuner.control)
+        pace = health.paces.get(owner.id) if health is not None and owner is not None else None
+        self.delay.show_path(Path(pace, health.minute if health is not None else NOTHING, added))
 
     def _full_words(self) -> str:
         """What full tilt gives."""

@@ -23,6 +23,7 @@ LOOP = (
     "runner/frames",
     "runner/held_together",
     "runner/clock",
+    "runner/conversation",
     "runner/loop",
     "runner/on_screen_menu",
     "runner/open_controllers",

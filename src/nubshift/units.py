@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from typing import TypeAlias
+from typing import Final, TypeAlias
 
 Micros: TypeAlias = int
 
-MILLISECOND: Micros = 1_000
-SECOND: Micros = 1_000_000
+MILLISECOND: Final = 1_000
+SECOND: Final = 1_000_000
 
-TAP_US: Micros = 30 * MILLISECOND
+TAP_US: Final = 30 * MILLISECOND
 """How long a tap lasts, so that a game that looks once a frame sees it (contract R6)."""

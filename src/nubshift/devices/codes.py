@@ -2,11 +2,17 @@
 
 from __future__ import annotations
 
+from typing import Final
+
 import msgspec
 
-EV_SYN, EV_KEY, EV_ABS, EV_MSC = 0, 1, 3, 4
-SYN_REPORT, SYN_DROPPED = 0, 3
-MSC_TIMESTAMP = 5
+EV_SYN: Final = 0
+EV_KEY: Final = 1
+EV_ABS: Final = 3
+EV_MSC: Final = 4
+SYN_REPORT: Final = 0
+SYN_DROPPED: Final = 3
+MSC_TIMESTAMP: Final = 5
 
 ABS_X, ABS_Y, ABS_Z, ABS_RX, ABS_RY, ABS_RZ, ABS_THROTTLE, ABS_GAS, ABS_BRAKE = 0, 1, 2, 3, 4, 5, 6, 9, 10
 ABS_HAT0X, ABS_HAT0Y, ABS_HAT1X, ABS_HAT1Y, ABS_HAT2X, ABS_HAT2Y, ABS_HAT3Y = 0x10, 0x11, 0x12, 0x13, 0x14, 0x15, 0x17

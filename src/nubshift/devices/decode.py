@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
 
-from nubshift.devices.codes import EV_ABS, EV_KEY, EV_SYN, SYN_DROPPED, SYN_REPORT, AxisRange
-from nubshift.devices.node_reader import NodeReader
+from nubshift.devices.codes import EV_ABS, EV_KEY, EV_MSC, EV_SYN, MSC_TIMESTAMP, SYN_DROPPED, SYN_REPORT, AxisRange
+from nubshift.devices.node_reader import Event, NodeReader, Told
 from nubshift.events import Change
 from nubshift.model.controller_setup import RELEASE, InputMapping
 from nubshift.model.controls import CONTROLS
@@ -71,7 +71,6 @@ class Decoder(NodeReader):
             else:
                 self._axes.setdefault(input_.code, []).append(_Axis(input_, control))
         self._spoken_of: list[_Control] = []
-        self._dropped = False
         self._silent = {code for code, axis in axes.items() if axis.value == 0}
         for code, axis in axes.items():
             if not self._is_unknown(code, axis.value):
@@ -82,39 +81,36 @@ class Decoder(NodeReader):
         """How every control stands."""
         return tuple([control.change() for control in self._controls.values()])
 
-    def event(self, kind: int, code: int, value: int) -> tuple[Change, ...] | None:
-        """Take one event. At a SYN_REPORT: the controls the report spoke of, in their order, maybe none. Else None.
-
-        After SYN_DROPPED events are lost: everything up to the next SYN_REPORT is passed over, then `lost` is True
-        until `resync`.
-        """
-        if kind == EV_ABS:  # the most frequent
-            if not self._dropped:
-                if self._silent:
-                    self._silent.discard(code)
-                self._axis(code, value)
-        elif kind == EV_SYN:
-            if code == SYN_DROPPED:
-                self._dropped = True
-                self._tell_nothing()
-            elif code == SYN_REPORT and not self._dropped:
-                return self._tell(self._spoken_of)
-        elif kind == EV_KEY and value != 2 and not self._dropped:
-            self._key(code, bool(value))
-        return None
+    def take(self, events: Iterable[Event]) -> list[Told]:
+        """Take events. A report tells the controls that it spoke of, in their order."""
+        found: list[Told] = []
+        silent = self._silent
+        for second, us, kind, code, value in events:
+            if kind == EV_ABS:  # the most frequent
+                if not self.lost:
+                    if silent:
+                        silent.discard(code)
+                    self._axis(code, value)
+            elif kind == EV_SYN:
+                if code == SYN_DROPPED:
+                    self.lost = True
+                    self._tell_nothing()
+                elif code == SYN_REPORT and not self.lost:
+                    found.append((second, us, self.stamp, self._tell(self._spoken_of)))
+            elif kind == EV_KEY:
+                if value != 2 and not self.lost:
+                    self._key(code, bool(value))
+            elif kind == EV_MSC and code == MSC_TIMESTAMP:
+                self.stamp = value
+        return found
 
     def _is_unknown(self, code: int, value: int) -> bool:
         """Whether the kernel's value of an axis is only that of one that never reported."""
         return value == 0 and code in self._silent and any(axis.normal(0) for axis in self._axes.get(code, ()))
 
-    @property
-    def lost(self) -> bool:
-        """Whether events were lost, so that the state must be read anew."""
-        return self._dropped
-
     def resync(self, pressed: Iterable[int], axes: Mapping[int, int]) -> tuple[Change, ...]:
         """Take the whole state as read anew; returns the controls that differ from what was last told."""
-        self._dropped = False
+        self.lost = False
         down = set(pressed)
         for code in self._keys:
             self._key(code, code in down)
@@ -139,14 +135,14 @@ class Decoder(NodeReader):
         self._spoken_of = []
 
     def _speak_of(self, control: _Control) -> None:
-        if not control.spoken_of:
-            control.spoken_of = True
-            self._spoken_of.append(control)
+        control.spoken_of = True
+        self._spoken_of.append(control)
 
     def _key(self, code: int, down: bool) -> None:
         for control in self._keys.get(code, ()):
             control.x = 1.0 if down else 0.0
-            self._speak_of(control)
+            if not control.spoken_of:
+                self._speak_of(control)
 
     def _axis(self, code: int, value: int) -> None:
         for axis in self._axes.get(code, ()):
@@ -157,10 +153,12 @@ class Decoder(NodeReader):
                     control.y = share
                 else:
                     control.x = share
-                self._speak_of(control)
+                if not control.spoken_of:
+                    self._speak_of(control)
                 continue
             was = control.x > 0
             on = share >= (press * RELEASE if was else press)
             if on != was:
                 control.x = float(on)
-                self._speak_of(control)
+                if not control.spoken_of:
+                    self._speak_of(control)

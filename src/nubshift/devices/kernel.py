@@ -10,13 +10,14 @@ import struct
 from collections.abc import Callable, Iterable, Set
 from operator import itemgetter
 from pathlib import Path
-from typing import Any, TypeAlias
+from typing import Any, Final, TypeAlias
 
 import evdev
 
-from nubshift.devices.codes import EV_ABS, EV_KEY, EV_MSC, EV_SYN, MSC_TIMESTAMP, SYN_REPORT, AxisRange
+from nubshift.devices.codes import EV_ABS, EV_KEY, EV_MSC, MSC_TIMESTAMP, AxisRange
 from nubshift.devices.device_mapping import DeviceMapping
 from nubshift.devices.frames import Half
+from nubshift.devices.node_reader import Event
 from nubshift.devices.nodes import Device, Node, NodeUse, bits, plain_axes
 from nubshift.devices.port import Raw, Timed
 from nubshift.devices.readers import reader_for
@@ -31,18 +32,18 @@ from nubshift.units import SECOND, Micros
 _EVIOCSCLOCKID = 0x400445A0  # _IOW('E', 0xa0, int), linux/input.h
 _CLOCK_MONOTONIC = 1
 _EV_FF, _FF_RUMBLE = 0x15, 0x50
-EVENT = struct.Struct("@llHHi")
+EVENT: Final = struct.Struct("@llHHi")
 """struct input_event (linux/input.h) on this machine."""
-AT_ONCE = 64 * EVENT.size
+AT_ONCE: Final = 64 * EVENT.size
 READ_ORDER = {use: rank for rank, use in enumerate((NodeUse.PAD, NodeUse.MOTION, NodeUse.TOUCH, NodeUse.POINTER))}
 """Of reports with the same stamp (contract R1)."""
 SENSED = {NodeUse.MOTION: "motion", NodeUse.TOUCH: "touch_pad", NodeUse.POINTER: "pointer"}
 """How the names of the controls of a sensor begin."""
-MOST_READS = 64
+MOST_READS: Final = 64
 """Of one node in a row: a broken device that never stops must not stop the others."""
-OTHER_CLOCK: Micros = 10 * SECOND
+OTHER_CLOCK: Final = 10 * SECOND
 """Stamps further than this from now are of a clock that is not ours."""
-_time = itemgetter(0)
+_time: Final = itemgetter(0)
 LONGEST_RUMBLE_MS = 5000
 """Of one effect in the kernel. It ends earlier when it is told to, and when the runner dies, with the node."""
 
@@ -172,7 +173,6 @@ class _OpenNode:
         self.dropped = 0
         self.needed = True
         self._stamps = Stamps() if node.stamps else None
-        self._stamp: int | None = None
         self._kernel_clock = self._use_monotonic_clock()
         self._grabbed = False
 
@@ -219,17 +219,17 @@ class _OpenNode:
 
     def _take(self, data: bytes, now: Micros, raw: list[Raw] | None, found: list[Timed]) -> None:
         """Events as the kernel hands them over."""
-        reader, stamps = self.reader, self._stamps
-        for second, us, kind, code, value in EVENT.iter_unpack(data):
-            changes = reader.event(kind, code, value)
-            if raw is not None:
-                raw.append((self._when(second, us, now), self.node.use.value, kind, code, value))
-            if kind == EV_MSC and code == MSC_TIMESTAMP:
-                self._stamp = value
-            elif kind == EV_SYN and (changes or stamps is not None):
+        events: Iterable[Event] = EVENT.iter_unpack(data)
+        if raw is not None:
+            events = list(events)
+            use = self.node.use.value
+            raw += [(self._when(s, us, now), use, kind, code, value) for s, us, kind, code, value in events]
+        stamps = self._stamps
+        for second, us, stamp, changes in self.reader.take(events):
+            if changes or stamps is not None:
                 t = self._when(second, us, now)
-                if stamps is not None and self._stamp is not None and code == SYN_REPORT:
-                    t = stamps.time(self._stamp, t)
+                if stamps is not None and stamp is not None:
+                    t = stamps.time(stamp, t)
                 if changes:
                     found.append((t, changes))
 
@@ -245,7 +245,7 @@ class _OpenNode:
                 pass
         with contextlib.suppress(OSError, SystemError):
             self._read_anew()
-        self._stamp = None
+        self.reader.stamp = None
         self._stamps = Stamps() if self.node.stamps else None
 
     def _read_anew(self) -> tuple[Change, ...]:

@@ -15,13 +15,15 @@ from nubshift.devices.codes import (
     BTN_TOUCH,
     EV_ABS,
     EV_KEY,
+    EV_MSC,
     EV_SYN,
+    MSC_TIMESTAMP,
     SYN_DROPPED,
     SYN_REPORT,
     AxisRange,
 )
 from nubshift.devices.frames import COMMON, Half, MotionFrame
-from nubshift.devices.node_reader import NodeReader
+from nubshift.devices.node_reader import Event, NodeReader, Told
 from nubshift.events import Change
 
 DOTS = 4
@@ -41,35 +43,35 @@ class _Sense(NodeReader):
         self._values = {code: entry.value for code, entry in axes.items()}
         self._keys: set[int] = set()
         self._news = False
-        self._dropped = False
 
-    @property
-    def lost(self) -> bool:
-        """Whether events were lost."""
-        return self._dropped
-
-    def event(self, kind: int, code: int, value: int) -> tuple[Change, ...] | None:
-        """Take one event."""
-        if kind == EV_ABS:  # the most frequent
-            if not self._dropped and code in self._values:
-                self._values[code] = value
+    def take(self, events: Iterable[Event]) -> list[Told]:
+        """Take events. A report tells all of it, if anything changed or every report counts."""
+        found: list[Told] = []
+        values = self._values
+        for second, us, kind, code, value in events:
+            if kind == EV_ABS:  # the most frequent
+                if not self.lost and code in values:
+                    values[code] = value
+                    self._news = True
+            elif kind == EV_SYN:
+                if code == SYN_DROPPED:
+                    self.lost = True
+                elif code == SYN_REPORT and not self.lost:
+                    news, self._news = self._news or self._every_report, False
+                    found.append((second, us, self.stamp, self.state() if news else ()))
+            elif kind == EV_MSC:
+                if code == MSC_TIMESTAMP:
+                    self.stamp = value
+            elif kind == EV_KEY and not self.lost:
+                (self._keys.add if value else self._keys.discard)(code)
                 self._news = True
-        elif kind == EV_SYN:
-            if code == SYN_DROPPED:
-                self._dropped = True
-            elif code == SYN_REPORT and not self._dropped:
-                news, self._news = self._news or self._every_report, False
-                return self.state() if news else ()
-        elif kind == EV_KEY and not self._dropped:
-            (self._keys.add if value else self._keys.discard)(code)
-            self._news = True
-        return None
+        return found
 
     def resync(self, pressed: Iterable[int], axes: Mapping[int, int]) -> tuple[Change, ...]:
         """Take the whole state."""
-        self._dropped = False
+        self.lost = False
         self._keys = set(pressed)
-        self._values |= {code: value for code, value in axes.items() if code in self._values}
+        self._values.update((code, value) for code, value in axes.items() if code in self._values)
         return self.state()
 
 

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from typing import Final
+
 from nubshift.units import MILLISECOND, Micros
 
-WRAP = 1 << 32
-LAPSE: Micros = 100 * MILLISECOND
+WRAP: Final = 1 << 32
+LAPSE: Final = 100 * MILLISECOND
 """When the two clocks differ by more than this, the device has begun anew."""
 
 

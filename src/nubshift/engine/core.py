@@ -9,7 +9,7 @@ from nubshift.engine.buttons import ButtonState
 from nubshift.engine.context import Context, HeldSteps, Step, Steps, drop_together
 from nubshift.engine.game_toggles import GameToggles
 from nubshift.engine.macros import Macros
-from nubshift.engine.owner import Caused, ControlKey, Owner
+from nubshift.engine.owner import ControlKey, Owner
 from nubshift.engine.positions import PositionState
 from nubshift.engine.program import Program
 from nubshift.engine.steps import KeyStep
@@ -47,10 +47,6 @@ class Core(Context):
         self._take(program)
 
     # Steps of time
-
-    def begin_list(self) -> list[Caused]:
-        """What is sent from now on goes to a new list, which is returned."""
-        return self.outbox.begin()
 
     def end_step(self) -> None:
         """The step is over: what it sent is put in order, and what comes last in a step is sent (R1)."""

@@ -203,7 +203,7 @@ class Engine:
         The core's time is `t` from here on, and what the next step sends is added to the list that was returned.
         """
         core = self._core
-        out = core.begin_list()
+        out = core.outbox.begin()
         due = self.next_deadline
         while due is not None and due <= t:
             core.t = due

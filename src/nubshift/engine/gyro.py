@@ -80,7 +80,8 @@ class MotionState(PositionState):
         last, self._last = self._last, t
         if self._follower is not None:
             step = max(0, min(t - last, LONGEST_STEP)) if last is not None else 0
-            self._follower.move(self, *self.sense.about(self._follower.role.axes), step)
+            turn, nod = self.sense.about(self._follower.axes)
+            self._follower.move(self, turn, nod, step)
 
     def depth(self, side: object) -> float:
         """Motion has no depth."""
@@ -114,6 +115,8 @@ class GyroFollower:
 
     def __init__(self, state: MotionState, role: GyroRole) -> None:
         self.role = role
+        self.axes = role.axes
+        self._to, self._acts, self._rate = role.to, role.active, role.stick_rate
         self._tuned: Tuning
         self._chain = GyroChain()
         self._on = False
@@ -137,7 +140,7 @@ class GyroFollower:
     def _active(self, state: MotionState) -> bool:
         if state.context.gyro_paused:
             return False
-        match self.role.active:
+        match self._acts:
             case "always":
                 return True
             case "toggled":
@@ -153,23 +156,23 @@ class GyroFollower:
         self._recentre(state)
         if not self._active(state):
             self._chain.reset()
-            if self.role.to == "stick":
+            if self._to == "stick":
                 self._push(context, 0.0, 0.0)
             return
         turn, nod = self._chain.step(turn, nod, step)
         turn, nod = turn * tuned.invert_x, nod * tuned.gyro_upright * tuned.invert_y
         seconds = step / SECOND
-        match self.role.to:
+        match self._to:
             case "mouse":
                 scale = tuned.gyro_ratio * tuned.counts_per_degree * seconds
                 context.move(turn * scale, nod * scale, state.owner)
             case "pointer":
-                limit = self.role.stick_rate
+                limit = self._rate
                 x, y = self._angles[0] + turn * seconds, self._angles[1] + nod * seconds
                 self._angles = min(limit, max(-limit, x)), min(limit, max(-limit, y))
                 self._cursor.put(context, self._angles[0] / limit, self._angles[1] / limit)
             case "stick":
-                self._push(context, turn / self.role.stick_rate, nod / self.role.stick_rate)
+                self._push(context, turn / self._rate, nod / self._rate)
 
     def _push(self, context: Context, x: float, y: float) -> None:
         for axis, value in ((f"{self.role.stick}_x", x), (f"{self.role.stick}_y", y)):

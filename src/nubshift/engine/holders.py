@@ -7,6 +7,7 @@ hold after is not touched, whichever of them holds it now.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
+from typing import Final
 
 from nubshift.engine.outbox import Outbox
 from nubshift.engine.owner import Owner
@@ -14,7 +15,7 @@ from nubshift.events import Button, Key, Output, Pad
 from nubshift.model.keys import is_button
 from nubshift.units import Micros
 
-PAD_PREFIX = "pad:"
+PAD_PREFIX: Final = "pad:"
 """Codes of the virtual pad's buttons begin with this, so that its `start` is never taken for a key."""
 
 

@@ -45,7 +45,7 @@ class _Slot:
         self.channel: MotionState | None = None
         self.feeds: tuple[tuple[Feed, PositionState], ...] = ()
         self.low, self.low_y, self.high = 0.0, 0.0, 1.0
-        self.more = False  # whether the value goes on to a channel, a presence or feeds
+        self.more = False  # whether the value goes on to a presence or feeds
 
 
 class Intake:
@@ -80,7 +80,7 @@ class Intake:
             motion = positions[seat, "motion"]
             assert isinstance(motion, MotionState)
             slot.channel = motion if motion.bound else None
-            slot.more = motion.bound
+            slot.more = False
             slot.high = HEAVIEST if name.startswith("gravity") else FASTEST
             slot.low = slot.low_y = -slot.high
             return slot
@@ -119,7 +119,12 @@ class Intake:
                 down = button.reads(x, _down_so_far(button, buttons) if buttons else button.down)
                 if down != button.down or not button.is_trigger or buttons:
                     buttons.append((button, down))
-            if slot.more:
+            channel = slot.channel
+            if channel is not None:
+                channel.take_channel(name, x, y)
+                if channel not in moved:
+                    moved.append(channel)
+            elif slot.more:
                 self._hand_on(name, slot, x, y, moved)
         return buttons, moved
 
@@ -139,13 +144,7 @@ class Intake:
 
     @staticmethod
     def _hand_on(name: str, slot: _Slot, x: float, y: float, moved: list[PositionState]) -> None:
-        """To the gyro, to a sensor that sees or not, and to controls made of others."""
-        channel = slot.channel
-        if channel is not None:
-            channel.take_channel(name, x, y)
-            if channel not in moved:
-                moved.append(channel)
-            return
+        """To a sensor that sees or not, and to controls made of others."""
         told = [state for _, state in slot.feeds]
         if slot.presence is not None:
             slot.presence.present = x >= 0.5

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from typing import Final
+
 from nubshift.engine.owner import Caused, Owner
 from nubshift.events import Button, Key, Motion, Output, Pad
 
-HOLE = Motion(0, 0, 0)
+HOLE: Final = Motion(0, 0, 0)
 """Stands in the list of what is sent where a key may go down or up, until it is known whether it does."""
 
 

@@ -54,15 +54,16 @@ class Seating:
     """All fillings, by device."""
 
     def __init__(self, fillings: Iterable[Filling]) -> None:
-        self._by_device: dict[str, list[Filling]] = {}
+        self._by_device: dict[str, list[tuple[Filling, bool]]] = {}
+        """Each with whether it is whole."""
         for filling in fillings:
-            self._by_device.setdefault(filling.device, []).append(filling)
+            self._by_device.setdefault(filling.device, []).append((filling, filling.is_whole))
 
     def reports(self, device: str, t: Micros, changes: tuple[Change, ...]) -> list[Report]:
         """The reports of seats that one report of a device makes, in the order of the fillings."""
         found = []
-        for filling in self._by_device.get(device, ()):
-            taken = filling.take(changes)
+        for filling, whole in self._by_device.get(device, ()):
+            taken = changes if whole else filling.take(changes)
             if taken:
                 found.append(Report(t, taken, filling.seat))
         return found
@@ -73,9 +74,9 @@ class Seating:
 
     def seats_of(self, device: str) -> tuple[str, ...]:
         """The seats that a device fills, wholly or in part."""
-        return tuple(dict.fromkeys(filling.seat for filling in self._by_device.get(device, ())))
+        return tuple(dict.fromkeys(filling.seat for filling, _whole in self._by_device.get(device, ())))
 
     def alone(self, device: str) -> tuple[str, ...]:
         """The seats that only this device fills, so that they are unplugged with it."""
-        shared = {f.seat for other, fillings in self._by_device.items() if other != device for f in fillings}
+        shared = {f.seat for other, fillings in self._by_device.items() if other != device for f, _whole in fillings}
         return tuple(seat for seat in self.seats_of(device) if seat not in shared)

@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
+from typing import Final
 
 from nubshift.engine.core import Core
 from nubshift.engine.positions import PositionState
 from nubshift.engine.states import States
 
-MAX_ROUNDS = 16
+MAX_ROUNDS: Final = 16
 """How often positions may follow layers that positions changed in one step."""
-MOST_WAITING = 400
+MOST_WAITING: Final = 400
 """Timers under way beyond which layer changes are not followed; twenty fingers with turbo and macros need fewer."""
 
 

@@ -30,6 +30,14 @@ class KeyStep(Step):
 
     code: str
 
+    def __hash__(self) -> int:
+        """Written out, as `__eq__`, since what is generated is not compiled, and sticks compare keys all the time."""
+        return hash(self.code)
+
+    def __eq__(self, other: object) -> bool:
+        """The same key."""
+        return isinstance(other, KeyStep) and other.code == self.code
+
     @property
     def codes(self) -> tuple[str, ...]:
         """The key itself."""

@@ -15,21 +15,22 @@ turntable slower than `CREEP`, 12 degrees in a minute, and a first rest on one s
 from __future__ import annotations
 
 from collections import deque
+from typing import Final
 
-BLOCK = 0.040
-REST_TIME = 1.5
+BLOCK: Final = 0.040
+REST_TIME: Final = 1.5
 """Seconds of rest before anything is learned."""
-SPREAD = 0.8
+SPREAD: Final = 0.8
 """Degrees a second between the largest and the smallest block."""
-SHAKE = 0.03
+SHAKE: Final = 0.03
 """g between the largest and the smallest block."""
-TREND = 0.06
+TREND: Final = 0.06
 """Degrees a second."""
-CREEP = 0.2
+CREEP: Final = 0.2
 """Degrees a second."""
-LARGEST = 5.0
+LARGEST: Final = 5.0
 """Degrees a second: more is no bias of a working sensor."""
-BLOCKS = round(REST_TIME / BLOCK)
+BLOCKS: Final = round(REST_TIME / BLOCK)
 
 _ZERO = (0.0, 0.0, 0.0)
 

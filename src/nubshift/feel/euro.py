@@ -9,8 +9,9 @@ with tau = 1 / (2 pi fc).
 from __future__ import annotations
 
 from math import pi
+from typing import Final
 
-SPEED_CUTOFF = 1.0
+SPEED_CUTOFF: Final = 1.0
 """Cut-off for the speed, in Hz (the paper's dcutoff)."""
 
 

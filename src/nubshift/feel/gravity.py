@@ -8,17 +8,17 @@ report; the accelerometer, which is right on average but shaken by every movemen
 from __future__ import annotations
 
 from math import cos, radians, sin, sqrt
-from typing import TypeAlias
+from typing import Final, TypeAlias
 
 Vector: TypeAlias = tuple[float, float, float]
 
-PULL_TIME = 0.6
+PULL_TIME: Final = 0.6
 """Seconds in which the accelerometer corrects 63 % of an error, while it reads 1 g."""
 
-SHAKE = 0.25
+SHAKE: Final = 0.25
 """How far the reading may differ from 1 g before it is not trusted at all."""
 
-FLAT = 0.1
+FLAT: Final = 0.1
 """Least length of the pad's sideways axis seen from above; below it the pad stands on its side."""
 
 

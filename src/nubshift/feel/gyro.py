@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Literal, TypeAlias
+from typing import Final, Literal, TypeAlias
 
 from nubshift.feel.bias import Bias
 from nubshift.feel.euro import OneEuroPair
@@ -12,9 +12,9 @@ from nubshift.units import MILLISECOND, SECOND, Micros
 
 Axes: TypeAlias = Literal["turn", "lean", "gravity"]
 
-LONGEST_STEP: Micros = 25 * MILLISECOND
+LONGEST_STEP: Final = 25 * MILLISECOND
 """A report moves by its rate for at most this long (R10)."""
-LOST_AFTER: Micros = 200 * MILLISECOND
+LOST_AFTER: Final = 200 * MILLISECOND
 """After a gap this long, what was gathered about rest and gravity says nothing any more."""
 
 
@@ -39,9 +39,11 @@ class MotionChain:
         if since > LOST_AFTER:
             self.bias.interrupt()
             self.gravity.forget()
-        self.bias.step(*rates, *pull, since / SECOND)
+        turn, nod, lean = rates
+        x, y, z = pull
+        self.bias.step(turn, nod, lean, x, y, z, since / SECOND)
         off_turn, off_nod, off_lean = self.bias.value if bias is None else bias
-        self.turn, self.nod, self.lean = rates[0] - off_turn, rates[1] - off_nod, rates[2] - off_lean
+        self.turn, self.nod, self.lean = turn - off_turn, nod - off_nod, lean - off_lean
         if with_gravity:
             self.gravity.step(self.turn, self.nod, self.lean, pull, min(since, LONGEST_STEP) / SECOND)
 

@@ -25,7 +25,7 @@ SETUP_SUFFIX = ".nubshift-wiring.json"
 
 InputKind: TypeAlias = Literal["key", "axis"]
 Side: TypeAlias = Literal["both", "above", "below"]
-RELEASE = 0.8
+RELEASE: Final = 0.8
 """A side of an axis that counts as a button lets go at this share of the depth at which it presses."""
 
 

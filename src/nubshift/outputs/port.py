@@ -80,6 +80,8 @@ class Sink:
         self._axes: dict[str, float] = {}
         self._waiting: deque[tuple[str | None, Output]] = deque()  # in order; each with the name it is held under
         self._changed: dict[str, Micros] = {}  # of those that wait: when each was sent last
+        self.next_deadline: Micros | None = None
+        """When `flush` has something to send; None for never."""
 
     @property
     def name(self) -> str:
@@ -90,11 +92,6 @@ class Sink:
     def held(self) -> tuple[str, ...]:
         """What is down in the world because of us, the newest last."""
         return tuple(self._held)
-
-    @property
-    def next_deadline(self) -> Micros | None:
-        """When `flush` has something to send; None for never."""
-        return self._due() if self._waiting else None
 
     @property
     def rumble_deadline(self) -> Micros | None:
@@ -122,7 +119,7 @@ class Sink:
 
     def send(self, outputs: Iterable[Output], now: Micros) -> None:
         """Send one batch. Raises SinkError."""
-        if self._waiting:
+        if self.next_deadline is not None and self.next_deadline <= now:
             self.flush(now)
         ready: list[Output] = []
         fresh: set[str] = set()
@@ -141,6 +138,8 @@ class Sink:
                 ready.append(output)
                 if code is not None and output.value:  # type: ignore[union-attr]
                     fresh.add(code)
+        if self._waiting:
+            self.next_deadline = self._due()
         self._write(ready)
 
     def _due(self) -> Micros:
@@ -159,6 +158,7 @@ class Sink:
                 self._changed.pop(code, None)
                 if any(other == code for other, _ in self._waiting):
                     self._changed[code] = now
+        self.next_deadline = self._due() if self._waiting else None
         if ready:
             self._write(ready)
 
@@ -192,6 +192,7 @@ class Sink:
         """Let go of everything at once, newest first, and forget what waits. Raises SinkError."""
         self._waiting.clear()
         self._changed.clear()
+        self.next_deadline = None
         ups: list[Output] = [type(output)(now, output.code, 0) for output in reversed(self._held.values())]
         ups += [Pad(now, axis, 0.0) for axis, value in self._axes.items() if value]
         self._held.clear()

@@ -10,7 +10,7 @@ import contextlib
 import os
 import struct
 from collections.abc import Callable, Sequence
-from typing import Any, TypeAlias, assert_never
+from typing import Any, Final, TypeAlias, assert_never
 
 from evdev import AbsInfo, UInput, UInputError, ecodes
 
@@ -44,10 +44,16 @@ KEYBOARD, MOUSE, POINTER = 0x0010, 0x0011, 0x0012
 """Products of our own vendor, so that other programs can tell our devices from each other and from everybody's."""
 SPAN = 65535
 """Steps of the pointer's axes across the screen."""
-EVENT = struct.Struct("@llHHi")
+EVENT: Final = struct.Struct("@llHHi")
 """struct input_event (linux/input.h) on this machine; the kernel sets its time."""
-EV_REL, REL_X, REL_Y = ecodes.EV_REL, ecodes.REL_X, ecodes.REL_Y
-SYN = EVENT.pack(0, 0, ecodes.EV_SYN, ecodes.SYN_REPORT, 0)
+EV_REL: Final = ecodes.EV_REL
+REL_X: Final = ecodes.REL_X
+REL_Y: Final = ecodes.REL_Y
+END: Final = (0, 0, ecodes.EV_SYN, ecodes.SYN_REPORT, 0)
+SYN: Final = EVENT.pack(*END)
+MOVED: Final = struct.Struct("@llHHillHHillHHi")
+MOVED_ALONG: Final = struct.Struct("@llHHillHHi")
+"""A whole report of the mouse: a move along both axes or along one, and its end."""
 Making: TypeAlias = Callable[..., Any]
 """Makes a virtual device of its events, name and product: evdev's `UInput`, or what stands for one."""
 
@@ -71,6 +77,7 @@ class UinputChannel:
         ]
         self._keyboard = self._make({ecodes.EV_KEY: keys}, VIRTUAL_KEYBOARD, KEYBOARD)
         self._mouse = self._make({ecodes.EV_KEY: buttons, ecodes.EV_REL: axes}, VIRTUAL_MOUSE, MOUSE)
+        self._mouse_fd = int(self._mouse.fd)
         self._pointer: UInput | None = None
         self._pad: UInput | None = None
         self._pad_kind: PadKind = "none"
@@ -149,20 +156,18 @@ class UinputChannel:
         last: UInput | None = None
         report: list[bytes] = []
         try:
+            only = outputs[0] if len(outputs) == 1 else None
+            if type(only) is Motion:  # most of what is sent
+                os.write(self._mouse_fd, _moved(only.dx, only.dy))
+                return
             for output in outputs:
-                device = self._mouse if type(output) is Motion else self._device_of(output)
+                device = self._device_of(output)
                 if device is None:
                     continue
                 if last is not None and device is not last:
                     _send(last, report)
                     report = []
                 last = device
-                if type(output) is Motion:  # most of what is sent
-                    if output.dx:
-                        report.append(EVENT.pack(0, 0, EV_REL, REL_X, output.dx))
-                    if output.dy:
-                        report.append(EVENT.pack(0, 0, EV_REL, REL_Y, output.dy))
-                    continue
                 report += [EVENT.pack(0, 0, *event) for event in self._events(output)]
             if last is not None:
                 _send(last, report)
@@ -200,7 +205,10 @@ class UinputChannel:
                 return [(ecodes.EV_KEY, BUTTON_CODES[code], int(value))]
             case Pad(_, code, value):
                 return [(ecodes.EV_ABS, AXIS_CODES[code], raw_axis(code, value))]
-            case Motion() | LayerChange() | Rumble() | Light():
+            case Motion(_, dx, dy):
+                steps = ((REL_X, dx), (REL_Y, dy))
+                return [(ecodes.EV_REL, axis, step) for axis, step in steps if step]
+            case LayerChange() | Rumble() | Light():
                 return []
             case never:
                 assert_never(never)
@@ -229,6 +237,13 @@ class UinputChannel:
             if device is not None:
                 with contextlib.suppress(OSError):
                     device.close()
+
+
+def _moved(dx: int, dy: int) -> bytes:
+    """The report of a move of the mouse."""
+    if dx and dy:
+        return MOVED.pack(0, 0, EV_REL, REL_X, dx, 0, 0, EV_REL, REL_Y, dy, *END)
+    return MOVED_ALONG.pack(0, 0, EV_REL, REL_X if dx else REL_Y, dx or dy, *END)
 
 
 def _send(device: UInput, report: list[bytes]) -> None:

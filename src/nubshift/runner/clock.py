@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import time
+from typing import Final
 
 from nubshift.units import Micros
 
-BOOTTIME = time.CLOCK_BOOTTIME
+BOOTTIME: Final = time.CLOCK_BOOTTIME
 
 
 def monotonic() -> Micros:

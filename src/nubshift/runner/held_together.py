@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from typing import Final
 
 from nubshift.events import Report
 from nubshift.units import MILLISECOND, Micros
 
-DOWN = 0.5
+DOWN: Final = 0.5
 """A control counts as held from here on."""
 
 
@@ -20,6 +21,11 @@ class HeldTogether:
         self._hold: Micros = hold * MILLISECOND
         self._held: dict[str, set[str]] = {}
         self._since: dict[str, Micros] = {}
+
+    @property
+    def is_held(self) -> bool:
+        """Whether all of them are down."""
+        return bool(self._since)
 
     @property
     def next_deadline(self) -> Micros | None:

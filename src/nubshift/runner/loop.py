@@ -6,6 +6,7 @@ import contextlib
 import gc
 import os
 from dataclasses import dataclass
+from typing import Final
 
 from nubshift.devices.discovery import Hardware
 from nubshift.errors import SinkError
@@ -22,11 +23,13 @@ from nubshift.runner.starter import Starter
 from nubshift.runner.urgency import Urging
 from nubshift.runner.waiting import NOTHING, Waiting
 from nubshift.runner.wellbeing import Wellbeing
-from nubshift.units import SECOND, Micros
+from nubshift.units import MILLISECOND, SECOND, Micros
 
 COLLECTED = 20_000, 20, 100
 """When Python looks for circles of garbage: play makes none, and a look takes as long as a report."""
-SLEPT: Micros = SECOND // 4
+AWAKE: Final = 10 * MILLISECOND
+"""Whether the machine slept is not looked at more often than this."""
+SLEPT: Final = SECOND // 4
 """If the machine's clock that counts sleep runs ahead by more than this between two turns, it was suspended."""
 
 
@@ -77,7 +80,7 @@ class Runner:
         self._followed: tuple[tuple[int, ...], tuple[int, ...]] = (), ()
         self._rest_at: Micros | None = now
         """When there may be something to do beside play."""
-        self._asleep = slept(now)
+        self._asleep, self._looked = slept(now), now
         self._end = now + round(settings.seconds * SECOND) if settings.seconds is not None else None
         self._starter = Starter(settings.starter) if settings.starter else None
         self._window = Conversation(server, settings.owned, settings.until_alone)
@@ -94,7 +97,7 @@ class Runner:
         gc.freeze()  # what is there now stays
         gc.set_threshold(*COLLECTED)
         try:
-            while not (self._over or self._window.over):
+            while not self._over:
                 self._turn()
         finally:
             now = monotonic()
@@ -127,23 +130,27 @@ class Runner:
         wake = due if self._rest_at is None or (due is not None and due < self._rest_at) else self._rest_at
         ready = self._waiting.wait(None if wake is None else max(0, wake - monotonic()) / SECOND)
         now = monotonic()
-        if due is not None and now >= due:
+        listened = session.reporter.listened
+        if listened and due is not None and now >= due:
             self._wellbeing.was_late(now - due)
-        rest = self._waiting.has_more or bool(ready - self._nodes)
-        rest = rest or (self._rest_at is not None and now >= self._rest_at)
+        others = self._waiting.has_more or not ready <= self._nodes
+        rest = others or (self._rest_at is not None and now >= self._rest_at)
         if len(self._nodes) > 1:  # all that is readable by now is read before time goes on (R1)
-            ready |= self._at_once.wait(0)
+            nodes = self._at_once.wait(0)
+            ready = ready | nodes if others else nodes
         try:
             self._notice_sleep(now)
             first = seated.play(ready, now)
-            if first is not None:
-                self._wellbeing.was_late((monotonic() if session.reporter.listened else now) - first)
+            if listened and first is not None:
+                self._wellbeing.was_late(monotonic() - first)
             if first is None or session.sink.next_deadline is not None:
                 session.advance(now)
             if rest or seated.has_news or session.has_news or seated.rack.nodes is not self._listed:
                 self._see_to_the_rest(ready, now)
-            else:
+            elif listened:
                 self._rest_at = earliest(self._rest_at, seated.held_deadline, self._window.next_deadline)
+            elif (held := seated.held_deadline) is not None:
+                self._rest_at = earliest(self._rest_at, held)
         except SinkError as error:
             self._outlet.lost(error, now)
             self._over = self._over or not self._settings.owned  # nobody would see why nothing is sent
@@ -167,6 +174,7 @@ class Runner:
         self._seated.effects.step(now)
         if self._end is not None and now >= self._end:
             self._over = True
+        self._over = self._over or self._window.over
         self._seated.follow_needs()
         self._follow()
         self._rest_at = earliest(
@@ -208,6 +216,9 @@ class Runner:
 
     def _notice_sleep(self, now: Micros) -> None:
         """The machine was suspended: what was held before is let go of."""
+        if now < self._looked + AWAKE:
+            return
+        self._looked = now
         asleep = slept(now)
         if asleep > self._asleep + SLEPT:
             self._session.stop(now)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping, Sequence, Set
 from dataclasses import dataclass
 from operator import attrgetter
+from typing import Final
 
 from nubshift.devices.discovery import Hardware
 from nubshift.devices.kernel import EvdevSource
@@ -24,7 +25,7 @@ from nubshift.runner.wanted import AUTO, Wanted
 from nubshift.texts import _
 from nubshift.units import Micros
 
-_time = attrgetter("t")
+_time: Final = attrgetter("t")
 Simulated = SimulatedPad | SimulatedHardware
 
 
@@ -285,7 +286,8 @@ class Rack:
             opened.reports += len(reports)
             for t, changes in reports:
                 opened.times.append(t)
-                found += self._seating.reports(id_, t, opened.corrected(changes))
+                corrected = opened.corrected(changes) if opened.calibration else changes
+                found += self._seating.reports(id_, t, corrected)
         if len(found) > 1:
             found.sort(key=_time)
         if found and found[-1].t > now:

@@ -101,8 +101,10 @@ class Seated:
         reports = self.rack.read(ready, now, self.lessons.controller)
         if not reports:
             return None
-        self.stop_controls.saw(reports)
-        self.menu.saw(reports)
+        if self.stop_controls.controls:
+            self.stop_controls.saw(reports)
+        if self.menu.controls.controls or self.menu.seat:
+            self.menu.saw(reports)
         self.session.take(reports, now)
         return reports[0].t
 
@@ -114,6 +116,8 @@ class Seated:
     @property
     def held_deadline(self) -> Micros | None:
         """When controls will have been held together for long enough."""
+        if not (self.stop_controls.is_held or self.menu.seat or self.menu.controls.is_held):
+            return None
         return earliest(self.stop_controls.next_deadline, self.menu.next_deadline)
 
     def follow(self, ready: Set[int], now: Micros) -> None:

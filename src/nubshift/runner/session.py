@@ -7,7 +7,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from nubshift.devices.port import Timed
 from nubshift.engine.engine import Engine
 from nubshift.engine.intake import Counts
-from nubshift.engine.owner import Caused, ControlKey, Owner, outputs_of
+from nubshift.engine.owner import Caused, ControlKey, Owner
 from nubshift.engine.toggles import ToggleStep
 from nubshift.events import Captured, Change, Focus, Light, Plugged, Report, Rumble, Unplugged
 from nubshift.model.profile import Profile
@@ -126,15 +126,22 @@ class Session:
     def take(self, reports: Iterable[Report], now: Micros) -> None:
         """All that was reported until `now`, in the order of time over all seats (R1). Raises SinkError."""
         out: list[Caused] = []
+        engine, reporter = self._engine, self.reporter
+        listened = reporter.listened
         for report in reports:
             if report.seat not in self._captured:
-                sent = self._engine.feed(report)
-                self.reporter.did(sent)
+                sent = engine.feed(report)
+                if listened:
+                    reporter.did(sent)
                 out += sent
-            self.reporter.saw(report.changes, report.seat, report.t)
-        sent = self._engine.advance(now)
-        self.reporter.did(sent)
-        self._send(out + sent, now)
+            if listened:
+                reporter.saw(report.changes, report.seat, report.t)
+        due = engine.next_deadline
+        if due is not None and due <= now:
+            sent = engine.advance(now)
+            reporter.did(sent)
+            out += sent
+        self._send(out, now)
 
     def plugged(self, state: tuple[Change, ...], now: Micros, seat: str = FIRST) -> None:
         """A controller took a seat, standing like this. Raises SinkError."""
@@ -239,10 +246,13 @@ class Session:
         self._send(sent, now)
 
     def _send(self, sent: Sequence[Caused], now: Micros) -> None:
-        if sent and self.real:
-            outputs = outputs_of(sent)
+        if sent and self.live and not self.withheld:
+            outputs = []
+            for output, _by in sent:
+                outputs.append(output)
+                if type(output) is Rumble or type(output) is Light:
+                    self._effects.append(output)
             self.sink.send(outputs, now)
-            self._effects += [output for output in outputs if type(output) is Rumble or type(output) is Light]
 
     def take_effects(self) -> list[Rumble | Light]:
         """What the controllers shall do, since this was asked last: rumble, and shine."""

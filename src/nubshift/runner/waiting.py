@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import select
+from typing import Final
 
-NOTHING: frozenset[int] = frozenset()
+NOTHING: Final[frozenset[int]] = frozenset()
 
 
 class Waiting:

@@ -6,6 +6,7 @@ from collections import Counter, deque
 from collections.abc import Mapping, Sequence
 from dataclasses import asdict
 from itertools import pairwise
+from typing import Final
 
 from nubshift.engine.intake import Counts
 from nubshift.protocol.messages import Health
@@ -14,7 +15,7 @@ from nubshift.runner.urgency import Urging
 from nubshift.units import SECOND, Micros
 
 TELL_EVERY: Micros = SECOND
-MOST = 5_000
+MOST: Final = 5_000
 """Times of lateness that are kept for one message."""
 MINUTE: Micros = 60 * SECOND
 FINENESS = 5

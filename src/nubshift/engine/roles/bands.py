@@ -9,14 +9,14 @@ from nubshift.engine.act import Act
 from nubshift.engine.context import Step
 from nubshift.engine.owner import Owner
 from nubshift.engine.program import BandEntry
-from nubshift.engine.roles.port import Followed
+from nubshift.engine.roles.port import Followed, Follower
 from nubshift.engine.tuning import Tuning
 from nubshift.feel.begun_depths import BegunDepths
 from nubshift.model.parameters import BAND_HYSTERESIS
 from nubshift.units import Micros
 
 
-class BandsFollower:
+class BandsFollower(Follower):
     """Holds the band that the depth lies in, with those within that it adds to."""
 
     def __init__(self, bands: tuple[BandEntry, ...]) -> None:
@@ -58,7 +58,7 @@ class BandsFollower:
         """Nothing goes beyond steps."""
 
 
-class OutFollower:
+class OutFollower(Follower):
     """Holds something from the first value beyond the inner dead zone on."""
 
     def __init__(self, act: Act) -> None:

@@ -5,12 +5,12 @@ from __future__ import annotations
 from nubshift.engine.act import Act
 from nubshift.engine.context import Step
 from nubshift.engine.owner import Owner
-from nubshift.engine.roles.port import Followed
+from nubshift.engine.roles.port import Followed, Follower
 from nubshift.engine.tuning import Tuning
 from nubshift.feel.held_direction import HeldDirection
 
 
-class KeysFollower:
+class KeysFollower(Follower):
     """Holds what the sector holds that the stick points to. `sectors` run clockwise from up."""
 
     def __init__(self, sectors: tuple[tuple[Act, ...], ...], plane: bool) -> None:
@@ -28,7 +28,8 @@ class KeysFollower:
             return
         pad_form = state.context.layers.pad_form
         for act in self._sectors[sector]:
-            wanted.update(dict.fromkeys(act.steps(pad_form), act.owner))
+            for step in act.steps(pad_form):
+                wanted[step] = act.owner
 
     def leave(self, state: Followed) -> None:
         """Nothing goes beyond steps."""

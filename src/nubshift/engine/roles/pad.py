@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from nubshift.engine.context import Step
 from nubshift.engine.owner import Owner
-from nubshift.engine.roles.port import Followed
+from nubshift.engine.roles.port import Followed, Follower
 from nubshift.engine.tuning import Tuning
 from nubshift.model.roles import PadAxisRole, PadStickRole
 
 
-class PadFollower:
+class PadFollower(Follower):
     """Pushes axes of the virtual pad: a whole stick, as it comes or tuned, or one axis."""
 
     def __init__(self, role: PadStickRole | PadAxisRole) -> None:

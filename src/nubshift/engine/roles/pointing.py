@@ -5,7 +5,7 @@ from __future__ import annotations
 from nubshift.engine.context import Context, Step
 from nubshift.engine.owner import Owner
 from nubshift.engine.program import Position
-from nubshift.engine.roles.port import Followed
+from nubshift.engine.roles.port import Followed, Follower
 from nubshift.engine.timers import Timer
 from nubshift.engine.tuning import Tuning
 from nubshift.model.controls import CONTROLS, Kind
@@ -35,7 +35,7 @@ class Cursor:
             context.point(x, y, self._role.target == "window")
 
 
-class PointerFollower:
+class PointerFollower(Follower):
     """Follows a pointer, touch pad or stick. Lost, the last point is held for a while; then it parks."""
 
     def __init__(self, position: Position, role: PointerRole) -> None:

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Protocol
-
 from nubshift.engine.context import Context, Step
 from nubshift.engine.owner import ControlKey, Owner
 from nubshift.engine.tuning import Tuning
@@ -29,21 +27,21 @@ class Followed:
         raise NotImplementedError
 
 
-class Follower(Protocol):
-    """Follows the position of one control while one binding of it counts."""
+class Follower:
+    """Follows the position of one control while one binding of it counts. A plain class: see `devices/node_reader`."""
 
     def tune(self, tuned: Tuning) -> None:
         """The feel for the layers as they are now; told before the first update and whenever it may have changed."""
-        ...
+        raise NotImplementedError
 
     def update(self, state: Followed, wanted: dict[Step, Owner]) -> None:
         """The value or the feel changed: add to `wanted` the steps to hold now, in order."""
-        ...
+        raise NotImplementedError
 
     def leave(self, state: Followed) -> None:
         """Another binding counts from now on: end what goes beyond steps."""
-        ...
+        raise NotImplementedError
 
     def rest(self, state: Followed) -> None:
         """A stop (R12): forget, and send nothing any more."""
-        ...
+        raise NotImplementedError

@@ -5,13 +5,13 @@ from __future__ import annotations
 from nubshift.engine.context import Step
 from nubshift.engine.motion import Mover, Speed
 from nubshift.engine.owner import Owner
-from nubshift.engine.roles.port import Followed
+from nubshift.engine.roles.port import Followed, Follower
 from nubshift.engine.tuning import Tuning
 from nubshift.feel.stick import StickChain
 from nubshift.units import SECOND, Micros
 
 
-class SpeedFollower:
+class SpeedFollower(Follower):
     """Dead zone, curve, least step, smoothing, edge acceleration and speed, in that order.
 
     `upright`: a control of one dimension acts up and down.

@@ -9,7 +9,7 @@ from nubshift.engine.act import Act
 from nubshift.engine.context import Step
 from nubshift.engine.owner import Owner
 from nubshift.engine.program import Position
-from nubshift.engine.roles.port import Followed
+from nubshift.engine.roles.port import Followed, Follower
 from nubshift.engine.timers import Timer
 from nubshift.engine.tuning import Tuning
 from nubshift.events import Surface
@@ -30,7 +30,7 @@ def _jumps(state: Followed) -> bool:
     return CONTROLS[state.key[1]].kind in (Kind.TOUCH, Kind.POINTER)
 
 
-class _Surface:
+class _Surface(Follower):
     """What the three have in common: a cell, told outward."""
 
     def __init__(self, position: Position, use: str) -> None:

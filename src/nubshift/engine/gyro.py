@@ -58,8 +58,9 @@ class MotionState(PositionState):
             self.fresh = False
             self._report()
 
-    def _look(self) -> None:
-        super()._look()
+    def look(self) -> None:
+        """Also what follows the gyro."""
+        super().look()
         self._set_follower()
 
     def _set_follower(self) -> None:

@@ -2,16 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable
 from dataclasses import dataclass
-from typing import Any, TypeAlias, cast
+from typing import Any, TypeAlias
 
 from nubshift.engine.buttons import ButtonState
 from nubshift.engine.gyro import MotionState
 from nubshift.engine.owner import ControlKey
 from nubshift.engine.positions import PositionState
 from nubshift.engine.program import LEFT_HALF, RIGHT_HALF, Feed, Program
-from nubshift.events import Change
 from nubshift.model.controls import CHANNELS, CONTROLS, PRESENCE, Kind
 
 Buttons: TypeAlias = list[tuple[ButtonState, bool]]
@@ -90,13 +89,15 @@ class Intake:
             slot.low = slot.low_y = -1.0
         return slot
 
-    def take(self, changes: Sequence[Change]) -> tuple[Buttons, list[PositionState]]:
-        """Buttons as (state, down) in the report's order, and the positions it moved."""
+    def take(self, changes: Iterable[Any]) -> tuple[Buttons, list[PositionState]]:
+        """Buttons as (state, down) in the report's order, and the positions it moved.
+
+        The changes should be those of a report, but a source that is wrong may report anything.
+        """
         buttons: Buttons = []
         moved: list[PositionState] = []
         slots = self._slots
-        change: Any  # a source that is wrong may report anything
-        for change in cast("Iterable[Any]", changes):
+        for change in changes:
             try:
                 name, x, y = change
                 slot = slots[name]

@@ -45,7 +45,7 @@ class _Spent:
 class PositionState(Followed):
     """One control of one seat: its value, the binding it follows, and what it holds.
 
-    `bound` says whether any layer binds it.
+    `bound` says whether any layer binds it, `version` is that of the layers and the feel when it was looked up last.
     """
 
     def __init__(self, context: Context, key: ControlKey, entry: PositionEntry) -> None:
@@ -61,7 +61,7 @@ class PositionState(Followed):
         self.position: Position | None = None
         self._held = HeldSteps(context, Owner(*key, ""))
         self._followers: tuple[Follower, ...] = ()
-        self._version = -1
+        self.version = -1
         self._captured = False
         self._under: tuple[str, ...] = ()
         self._spent: list[_Spent] = []
@@ -88,7 +88,7 @@ class PositionState(Followed):
     def tune_anew(self) -> None:
         """What its feel is made from has changed: it is worked out anew, and the binding looked up anew."""
         self._tunings.clear()
-        self._version = -1
+        self.version = -1
 
     def take(self, component: int, value: float) -> None:
         """A part of the value: 0 is x, 1 is y."""
@@ -116,22 +116,18 @@ class PositionState(Followed):
             for call in self.context.on_depth.get(self.key, ()):
                 call()
 
-    def look(self, version: int) -> None:
-        """If the layers or the feel changed, look the binding up again; to be done before anything `follow`s.
+    def look_anew(self) -> None:
+        """What captured the binding is over: it is looked up anew at the end of this step."""
+        self.version = -1
+        self.context.touch(self.key)
+
+    def look(self) -> None:
+        """The layers or the feel changed: look the binding up again; to be done before anything `follow`s.
 
         A control that holds a layer itself keeps what it had, with its feel, until that entry ends (R4).
         """
-        if self._version != version:
-            self._look()
-
-    def look_anew(self) -> None:
-        """What captured the binding is over: it is looked up anew at the end of this step."""
-        self._version = -1
-        self.context.touch(self.key)
-
-    def _look(self) -> None:
         context = self.context
-        self._version = context.version
+        self.version = context.version
         layers = context.layers
         self._note_spent()
         self._captured = layers.is_held_by(self.key) or context.is_captured(self.key)
@@ -185,8 +181,8 @@ class PositionState(Followed):
 
     def stay(self) -> None:
         """Keep the binding that it follows, with the feel of the layers as they are now."""
-        if self._version != self.context.version:
-            self._version = self.context.version
+        if self.version != self.context.version:
+            self.version = self.context.version
             self._tune()
 
     def _tune(self) -> None:
@@ -212,7 +208,7 @@ class PositionState(Followed):
         self._spent.clear()
         self._followers = ()
         self.position = None
-        self._version = -1
+        self.version = -1
 
     def unplug(self) -> None:
         """The controller is gone: at rest, and its value is too."""

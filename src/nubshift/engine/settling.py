@@ -62,7 +62,8 @@ class Settling:
                 moved = self._states.acting
                 self.followed = version
             for state in moved:
-                state.look(version)
+                if state.version != version:
+                    state.look()
             for state in moved:
                 state.follow()
             if core.version == version:

@@ -50,7 +50,8 @@ class KeyStep(Step):
 
     def end(self, context: Context, token: object) -> None:
         """Up."""
-        context.up(self.code, cast("Owner", token))
+        assert isinstance(token, Owner), "it is what `begin` gave"
+        context.up(self.code, token)
 
 
 def pad_button(name: str) -> KeyStep:

@@ -138,7 +138,7 @@ class Sink:
                 ready.append(output)
                 if code is not None and output.value:  # type: ignore[union-attr]
                     fresh.add(code)
-        if self._waiting:
+        if self._waiting and self.next_deadline is None:
             self.next_deadline = self._due()
         self._write(ready)
 

@@ -8,6 +8,7 @@ import pytest
 
 from nubshift.cli import bench
 from nubshift.cli.bench_profile import bench_profile
+from nubshift.cli.bench_runner import Play, measure
 from nubshift.cli.main import main
 from nubshift.engine.compile import compile_profile
 from nubshift.engine.engine import Engine
@@ -34,13 +35,22 @@ def test_the_runner_and_its_start_are_measured(
     monkeypatch.setattr(bench, "SECONDS", 0.2)
     main(["bench", "--json", "runner", "start"])
     rows = [json.loads(line) for line in capsys.readouterr().out.splitlines()]
-    assert [row["unit"] for row in rows] == ["µs", "µs", "µs", "ms"]
-    assert all(row["value"] > row["floor"] > 0 for row in rows if row["name"] != "added delay, one in a hundred")
+    assert [row["unit"] for row in rows] == ["µs", "µs", "µs", "MB", "ms"]
+    assert all(row["value"] > row["floor"] for row in rows if row["name"] != "added delay, one in a hundred")
+    assert 10 < next(row["value"] for row in rows if row["unit"] == "MB") < 200
+
+
+def test_several_controllers_at_other_rates_are_measured_too() -> None:
+    """All of them are read and played: with two pads the runner answers as well, at a quarter of the rate."""
+    for play in (Play(controllers=2, rate=250, layers=0), Play(rate=250, layers=90)):
+        cost = measure("runner", 0.3, play)
+        assert cost.median > 0
+        assert cost.processor > 0
 
 
 def test_an_unknown_row_is_named(capsys: pytest.CaptureFixture[str]) -> None:
     assert main(["bench", "speed"]) == 1
-    assert 'there is no row "speed"; there are engine, runner, start, replay' in capsys.readouterr().err
+    assert 'there is no row "speed"; there are engine, runner, growth, start, replay' in capsys.readouterr().err
 
 
 def test_both_profiles_are_good_and_send_the_same() -> None:

@@ -145,6 +145,25 @@ def _runner() -> Iterator[BenchRow]:
     yield BenchRow(said[0], delay, "µs", floor, ratios[0], f"≤ {most_delay:g} ×", ratios[0] <= most_delay)
     yield BenchRow(said[1], late, "µs", floor_late, ratios[1], "–", True)
     yield BenchRow(said[2], spent, "µs", floor_spent, ratios[2], f"≤ {most_spent:g} ×", ratios[2] <= most_spent)
+    memory = max(cost.memory for cost, _bare in costs)
+    yield BenchRow(_("memory of the runner"), memory, "MB", 0.0, 0.0, "≤ 45", memory <= 45)
+
+
+def _growth() -> Iterator[BenchRow]:
+    """How the processor time for a ms of play grows with bindings, controllers and rate, beside the bare loop's."""
+    from nubshift.cli import bench_runner
+
+    for play in (
+        *(bench_runner.Play(layers=layers) for layers in (0, 20, 90)),
+        *(bench_runner.Play(controllers=count) for count in (2, 4)),
+        *(bench_runner.Play(rate=rate) for rate in (125, 250, 500)),
+    ):
+        cost, bare = bench_runner.measure("runner", SECONDS, play), bench_runner.measure("bare", SECONDS, play)
+        name = _("a ms of play: {bindings} bindings, {controllers} × {rate} Hz").format(
+            bindings=10 + 22 * play.layers, controllers=play.controllers, rate=play.rate
+        )
+        ratio = cost.processor / bare.processor
+        yield BenchRow(name, cost.processor, "µs", bare.processor, ratio, "–", True)
 
 
 def _start() -> Iterator[BenchRow]:
@@ -158,6 +177,7 @@ def _start() -> Iterator[BenchRow]:
 ROWS: dict[str, Callable[[], Iterator[BenchRow]]] = {
     "engine": _engine,
     "runner": _runner,
+    "growth": _growth,
     "start": _start,
     "replay": _replay,
     "edits": _edits,

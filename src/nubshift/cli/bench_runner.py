@@ -1,5 +1,6 @@
 """What the runner costs at play: the real one with pipes in place of the kernel's nodes, beside a bare loop that reads
-the same reports and writes an answer to each. Both are children: ``python -m nubshift.cli.bench_runner WHICH PIPES``.
+the same reports and writes an answer to each. Both are children:
+``python -m nubshift.cli.bench_runner WHICH LAYERS PIPES``.
 """
 
 from __future__ import annotations
@@ -13,6 +14,7 @@ import subprocess
 import sys
 import tempfile
 import time
+from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from random import Random
@@ -52,8 +54,6 @@ from nubshift.runner.session import Session
 from nubshift.texts import _
 
 EV_REL, REL_X = 2, 0
-EVERY = 0.001
-"""Seconds between two reports of the pad, and of its motion."""
 BUTTONS = tuple(range(0x130, 0x13B))
 STICK, TRIGGER, HAT, TURN = (
     AxisRange(-32768, 32767),
@@ -61,40 +61,62 @@ STICK, TRIGGER, HAT, TURN = (
     AxisRange(-1, 1),
     AxisRange(-32768, 32767, 0, 16),
 )
-PAD = Node(
-    "pad",
-    "Bench pad",
-    uniq="bench",
-    keys=BUTTONS,
-    axes={ABS_X: STICK, ABS_Y: STICK, ABS_Z: TRIGGER, ABS_RX: STICK, ABS_RY: STICK, ABS_RZ: TRIGGER}
-    | {ABS_HAT0X + n: HAT for n in range(2)},
-)
-MOTION = Node(
-    "motion",
-    "Bench pad Motion Sensors",
-    uniq="bench",
-    axes=dict.fromkeys((ABS_X, ABS_Y, ABS_Z, ABS_RX, ABS_RY, ABS_RZ), TURN),
-    properties=(PROP_ACCELEROMETER,),
-    stamps=True,
-)
+
+
+def device(number: int) -> Device:
+    """A pad with motion; their nodes are called ``pad0`` and ``motion0``."""
+    pad = Node(
+        f"pad{number}",
+        "Bench pad",
+        uniq=f"bench{number}",
+        keys=BUTTONS,
+        axes={ABS_X: STICK, ABS_Y: STICK, ABS_Z: TRIGGER, ABS_RX: STICK, ABS_RY: STICK, ABS_RZ: TRIGGER}
+        | {ABS_HAT0X + n: HAT for n in range(2)},
+    )
+    motion = Node(
+        f"motion{number}",
+        "Bench pad Motion Sensors",
+        uniq=f"bench{number}",
+        axes=dict.fromkeys((ABS_X, ABS_Y, ABS_Z, ABS_RX, ABS_RY, ABS_RZ), TURN),
+        properties=(PROP_ACCELEROMETER,),
+        stamps=True,
+    )
+    return Device((pad, motion))
+
+
+@dataclass(frozen=True)
+class Play:
+    """What is played: by how many controllers, how often each of their two nodes reports a second, with a profile of
+    how many layers beside its base."""
+
+    controllers: int = 1
+    rate: int = 1000
+    layers: int = 20
 
 
 @dataclass(frozen=True)
 class Cost:
-    """Added delay in µs (median, and of one in a hundred), and processor time in µs for a millisecond of play."""
+    """Added delay in µs (median, and of one in a hundred), processor time in µs for a millisecond of play, and what the
+    process has in memory, in MB."""
 
     median: float
     p99: float
     processor: float
+    memory: float
 
 
-def measure(which: str, seconds: float) -> Cost:
+AS_EVER = Play()
+
+
+def measure(which: str, seconds: float, play: Play = AS_EVER) -> Cost:
     """Play for so long to the ``runner``, or to the ``bare`` loop."""
-    (pad_out, pad), (motion_out, motion), (heard, answer) = (os.pipe() for _unused in range(3))
-    given = (pad_out, motion_out, answer)
+    pipes = [os.pipe() for _unused in range(2 * play.controllers + 1)]
+    heard, answer = pipes.pop()
+    given = (*(out for out, _unused in pipes), answer)
+    nodes = [node for _unused, node in pipes]
     with tempfile.TemporaryDirectory() as folder:
         child = subprocess.Popen(
-            [sys.executable, "-m", "nubshift.cli.bench_runner", which, *map(str, given)],
+            [sys.executable, "-m", "nubshift.cli.bench_runner", which, *map(str, (play.layers, *given))],
             pass_fds=given,
             env=os.environ | dict.fromkeys(("HOME", "XDG_DATA_HOME", "XDG_CONFIG_HOME", "XDG_RUNTIME_DIR"), folder),
         )
@@ -102,19 +124,19 @@ def measure(which: str, seconds: float) -> Cost:
             os.close(descriptor)
         try:
             _wait_ready(heard)
-            hand = _Hand(pad, motion, heard)
+            hand = Hand(nodes, heard, 1 / play.rate)
             hand.play(1.5)  # until what a runner does once has been done
             before = _processor(child.pid)
             late = sorted(hand.play(seconds))
-            spent = _processor(child.pid) - before
+            spent, memory = _processor(child.pid) - before, _memory(child.pid)
         finally:
             child.kill()
             child.wait()
-            for descriptor in (pad, motion, heard):
+            for descriptor in (*nodes, heard):
                 os.close(descriptor)
-    if len(late) < seconds / EVERY / 2:
+    if len(late) < seconds * play.rate / 2:
         raise NubShiftError(_("the runner did not answer what was played to it"))
-    return Cost(statistics.median(late), late[len(late) * 99 // 100], spent / (seconds / EVERY))
+    return Cost(statistics.median(late), late[len(late) * 99 // 100], spent / (seconds * 1000), memory)
 
 
 def _wait_ready(heard: int) -> None:
@@ -127,11 +149,17 @@ def _processor(pid: int) -> float:
     return int(Path(f"/proc/{pid}/schedstat").read_text().split()[0]) / 1000
 
 
-class _Hand:
-    """Turns the pad and moves its sticks, a thousand times a second each."""
+def _memory(pid: int) -> float:
+    """What a process has in memory, libraries that others use too among it, in MB."""
+    lines = Path(f"/proc/{pid}/status").read_text().splitlines()
+    return sum(int(line.split()[1]) for line in lines if line.startswith("VmRSS:")) / 1024
 
-    def __init__(self, pad: int, motion: int, heard: int) -> None:
-        self._pad, self._motion, self._heard = pad, motion, heard
+
+class Hand:
+    """Turns the pads and moves their sticks, once in so many seconds. `nodes` are those of pad and motion in turns."""
+
+    def __init__(self, nodes: Sequence[int], heard: int, every: float) -> None:
+        self._nodes, self._heard, self._every = nodes, heard, every
         self._random = Random(7)
         self._number = 0
 
@@ -139,14 +167,13 @@ class _Hand:
         """How late the first answer to each pair of reports was, in µs."""
         late = []
         due = time.monotonic()
-        for _unused in range(round(seconds / EVERY)):
-            due += EVERY
+        for _unused in range(round(seconds / self._every)):
+            due += self._every
             self._drain(due)
-            pad, motion = self._reports()
+            reports = self._reports()
             sent = time.monotonic()
-            os.write(self._pad, pad)
-            os.write(self._motion, motion)
-            if select.select([self._heard], [], [], EVERY * 20)[0]:
+            self.report(reports)
+            if select.select([self._heard], [], [], 0.02)[0]:
                 late.append((time.monotonic() - sent) * 1e6)
         return late
 
@@ -158,7 +185,14 @@ class _Hand:
         if select.select([self._heard], [], [], 0)[0]:
             os.read(self._heard, 65536)
 
+    def report(self, reports: tuple[bytes, bytes] | None = None) -> None:
+        """Write these, or the next ones, to all pads."""
+        both = reports or self._reports()
+        for node, report in zip(self._nodes, both * (len(self._nodes) // 2), strict=True):
+            os.write(node, report)
+
     def _reports(self) -> tuple[bytes, bytes]:
+        """The next of a pad, and of its motion."""
         self._number += 1
         number, random = self._number, self._random
         pad = [(EV_ABS, code, round(random.gauss(0, 9000))) for code in (ABS_X, ABS_Y, ABS_RX, ABS_RY)]
@@ -219,49 +253,59 @@ class _NoMonitor:
         return []
 
 
-def runner(pad: int, motion: int, answer: int) -> None:
-    """The real runner, its nodes and its virtual devices replaced by pipes."""
-    for descriptor in (pad, motion):
+def made_runner(layers: int, nodes: Sequence[int], answer: int) -> Runner:
+    """The real runner, its nodes and its virtual devices replaced by pipes, for so many layers of a profile."""
+    for descriptor in nodes:
         os.set_blocking(descriptor, False)
-    nodes = {"pad": pad, "motion": motion}
+    devices = [device(number) for number in range(len(nodes) // 2)]
+    paths = [node.path for each in devices for node in each.nodes]
+    pipes = dict(zip(paths, nodes, strict=True))
     nowhere = os.open(os.devnull, os.O_WRONLY)
 
     def making(_events: object, name: str, *_more: object, **_rest: object) -> _Pipe:
         return _Pipe(answer if name == VIRTUAL_MOUSE else nowhere)
 
     hardware = Hardware(
-        devices=lambda: [Device((PAD, MOTION))],
+        devices=lambda: devices,
         monitor=_NoMonitor,  # type: ignore[arg-type]
-        opening=lambda path: _Pipe(nodes[path]),
+        opening=lambda path: _Pipe(pipes[path]),
     )
     sink = Sink(UinputChannel(making))
     folder = Path(os.environ["HOME"])
     places = Places(folder, folder / "automatic.json", folder / "settings.json")
-    settings = Settings({"1": ("auto",)}, places, sink="uinput", hardware=hardware)
-    session = Session(compiled(bench_profile(20)), sink)
-    playing = Runner(session, Chosen(sink, ""), settings, None, Compiling(lambda: US))
+    seats: dict[str, tuple[str, ...]] = {str(number): ("auto",) for number in range(1, len(devices) + 1)}
+    settings = Settings(seats, places, sink="uinput", hardware=hardware)
+    session = Session(compiled(bench_profile(layers, len(devices))), sink)
+    return Runner(session, Chosen(sink, ""), settings, None, Compiling(lambda: US))
+
+
+def runner(layers: int, *pipes: int) -> None:
+    """Play until killed."""
+    *nodes, answer = pipes
+    playing = made_runner(layers, nodes, answer)
     os.write(answer, b"ready")
     playing.run()
 
 
-def bare(pad: int, motion: int, answer: int) -> NoReturn:
+def bare(_layers: int, *pipes: int) -> NoReturn:
     """The floor: reports read, values kept, an answer written to each; nothing between."""
+    *nodes, answer = pipes
     values: dict[int, int] = {}
     moved = EVENT.pack(0, 0, EV_REL, REL_X, 1) + EVENT.pack(0, 0, EV_SYN, 0, 0)
     os.write(answer, b"ready")
     while True:
-        for descriptor in select.select([pad, motion], [], [])[0]:
+        for descriptor in select.select(nodes, [], [])[0]:
             for _s, _u, kind, code, value in EVENT.iter_unpack(os.read(descriptor, 64 * EVENT.size)):
                 if kind == EV_ABS:
                     values[code] = value
             os.write(answer, moved)
 
 
-def main(which: str, *descriptors: str) -> None:
+def main(which: str, *numbers: str) -> None:
     """Be the runner, or the bare loop."""
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     with contextlib.suppress(BrokenPipeError):
-        {"runner": runner, "bare": bare}[which](*map(int, descriptors))
+        {"runner": runner, "bare": bare}[which](*map(int, numbers))
 
 
 if __name__ == "__main__":

@@ -98,17 +98,21 @@ class Runner:
         gc.set_threshold(*COLLECTED)
         try:
             while not self._over:
-                self._turn()
+                self.turn()
         finally:
-            now = monotonic()
-            self._compiling.close()
-            self._automatic.close()
-            self._seated.rack.close()
-            try:
-                self._session.close(now)
-            except SinkError as error:
-                self._window.tell("error", str(error))
-            self._window.close()
+            self.close()
+
+    def close(self) -> None:
+        """Release everything held, and let go of all there is."""
+        now = monotonic()
+        self._compiling.close()
+        self._automatic.close()
+        self._seated.rack.close()
+        try:
+            self._session.close(now)
+        except SinkError as error:
+            self._window.tell("error", str(error))
+        self._window.close()
 
     @property
     def unfilled(self) -> tuple[str, ...]:
@@ -121,7 +125,7 @@ class Runner:
         with contextlib.suppress(BlockingIOError):
             os.write(self._wake, b"!")
 
-    def _turn(self) -> None:
+    def turn(self) -> None:
         """Wait, play what was reported, and see to all the rest when there may be something of it."""
         session, seated = self._session, self._seated
         due, reported = session.next_deadline, seated.rack.next_report

@@ -1,0 +1,76 @@
+"""What a report costs, in calls of Python: the same on every machine, so that a test can hold it (bench has the times).
+
+Counted in the real runner, with pipes in place of the nodes. A bound that is broken says that something is asked or
+worked out with every report that was not before.
+"""
+
+from __future__ import annotations
+
+import os
+import sys
+from pathlib import Path
+from types import FrameType
+from typing import Any
+
+import pytest
+
+from nubshift.cli.bench_runner import Hand, made_runner
+from nubshift.cli.built import is_compiled
+
+PLAYED = 400
+MOST = 135
+"""Calls for a report of the pad and one of its motion together with the time that passes; it is some 125 now."""
+pytestmark = pytest.mark.skipif(is_compiled(), reason="what is compiled makes no calls that could be counted")
+
+
+@pytest.fixture
+def home(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Path:
+    for name in ("HOME", "XDG_DATA_HOME", "XDG_CONFIG_HOME", "XDG_RUNTIME_DIR"):
+        monkeypatch.setenv(name, str(tmp_path))
+    return tmp_path
+
+
+def calls(layers: int, controllers: int = 1) -> float:
+    """Calls of Python functions for a millisecond of play, at the median."""
+    pipes = [os.pipe() for _ in range(2 * controllers)]
+    nodes = [out for out, _ in pipes]
+    nowhere = os.open(os.devnull, os.O_WRONLY)
+    runner = made_runner(layers, nodes, nowhere)
+    hand = Hand([node for _, node in pipes], nowhere, 0.001)
+    count = 0
+
+    def counted(_frame: FrameType, event: str, _arg: Any) -> None:
+        nonlocal count
+        count += event == "call"
+
+    each = []
+    try:
+        for _ in range(PLAYED):
+            hand.report()
+            count = 0
+            sys.setprofile(counted)
+            try:
+                runner.turn()
+            finally:
+                sys.setprofile(None)
+            each.append(count)
+    finally:
+        runner.close()
+        for descriptor in (*nodes, *(node for _, node in pipes), nowhere):
+            os.close(descriptor)
+    return sorted(each)[PLAYED // 2]
+
+
+@pytest.mark.usefixtures("home")
+def test_a_report_costs_no_more_than_it_did() -> None:
+    assert calls(20) <= MOST
+
+
+@pytest.mark.usefixtures("home")
+def test_layers_that_are_not_entered_cost_nothing() -> None:
+    assert calls(90) <= 1.05 * calls(0)
+
+
+@pytest.mark.usefixtures("home")
+def test_four_controllers_cost_less_than_four_times_as_much() -> None:
+    assert calls(0, 4) < 4 * calls(0)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from statistics import median
 
 from nubshift.devices.codes import AxisRange
 from nubshift.units import MILLISECOND, SECOND, Micros
@@ -77,6 +76,8 @@ class TaughtAxis:
     def end_rest(self, t: Micros) -> None:
         """What it said at rest is its rest."""
         if self.seen:
+            from statistics import median  # it brings much with it, and is only needed for teaching
+
             self.rest = float(median(self.seen))
             self.noise = (max(self.seen) - min(self.seen)) / 2
         self.still_at, self.still_since, self.moved = self.value, t, t

@@ -4,11 +4,15 @@ from __future__ import annotations
 
 from typing import Any
 
+from PyQt6.QtCore import Qt
+
+from nubshift.app.controllers.chips import Chips
+from nubshift.app.controllers.workspace import ControllersWorkspace
 from nubshift.devices.simulated_hardware import HARDWARE
 from nubshift.model.controller_setup import ControllerSetup
 from nubshift.model.shapes import SHAPES
 from nubshift.model.stored_controllers import PartOf
-from nubshift.protocol.messages import Choose
+from nubshift.protocol.messages import Choose, Lesson, Status
 from tests.app.conftest import Hand
 
 
@@ -32,3 +36,29 @@ def use(hand: Hand, name: str, seat: str = "1") -> None:
     hand.until(
         lambda: hand.link.status and hand.link.status.fills.get(seat, (PartOf(""),))[0].controller == f"sim:{name}"
     )
+
+
+def controllers(hand: Hand) -> ControllersWorkspace:
+    hand.click(hand.window.top.tabs.buttons["controllers"])
+    hand.until(hand.window.controllers.isVisible)
+    return hand.window.controllers
+
+
+def press_chip(hand: Hand, chips: Chips, control: str, wait: int = 260) -> None:
+    """Press a chip as a finger would, and let go."""
+    at = chips.place(control).center().toPoint()
+    hand.bot.mousePress(chips, Qt.MouseButton.LeftButton, pos=at)
+    hand.bot.wait(wait)
+    hand.bot.mouseRelease(chips, Qt.MouseButton.LeftButton, pos=at)
+
+
+def lesson_of(workspace: ControllersWorkspace) -> Lesson:
+    assert workspace.lesson.lesson is not None
+    return workspace.lesson.lesson
+
+
+def settled(hand: Hand) -> Status:
+    """What the runner says once it has looked around: no word of its own comes after that by itself."""
+    hand.until(lambda: hand.link.status is not None and hand.link.status.stop_key_by)
+    assert hand.link.status is not None
+    return hand.link.status

@@ -8,7 +8,7 @@ from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.stored_controllers import PartOf, read_controllers
 from nubshift.protocol.paths import controllers_path
 from tests.app.conftest import Hand
-from tests.app.test_controllers import controllers, settled
+from tests.app.hardware import controllers, settled
 
 
 def half(side: str) -> ControllerInfo:

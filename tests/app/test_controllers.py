@@ -12,51 +12,22 @@ from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QLabel, QPushButton, QWidget
 
-from nubshift.app.controllers.chips import Chips
-from nubshift.app.controllers.workspace import ControllersWorkspace
 from nubshift.devices.simulated_hardware import HARDWARE
 from nubshift.model.controller_info import ControllerInfo
-from nubshift.model.controller_setup import read_setups
 from nubshift.model.controls import Finger
 from nubshift.model.profile import Binding
 from nubshift.model.roles import KeysRole
 from nubshift.model.sends import SendKey
 from nubshift.model.stored_controllers import Calibration, PartOf, read_controllers
 from nubshift.protocol.findings import Finding
-from nubshift.protocol.messages import Lesson, Status, Steer
-from nubshift.protocol.paths import controllers_path, demo_folder, setups_folder
+from nubshift.protocol.messages import Steer
+from nubshift.protocol.paths import controllers_path, demo_folder
 from tests.app.conftest import Hand
-from tests.app.hardware import info, taught, use
-
-
-def controllers(hand: Hand) -> ControllersWorkspace:
-    hand.click(hand.window.top.tabs.buttons["controllers"])
-    hand.until(hand.window.controllers.isVisible)
-    return hand.window.controllers
-
-
-def settled(hand: Hand) -> Status:
-    """What the runner says once it has looked around: no word of its own comes after that by itself."""
-    hand.until(lambda: hand.link.status is not None and hand.link.status.stop_key_by)
-    assert hand.link.status is not None
-    return hand.link.status
+from tests.app.hardware import controllers, info, settled, taught, use
 
 
 def texts(widget: QWidget) -> list[str]:
     return [label.text() for label in widget.findChildren(QLabel) if label.isVisible()]
-
-
-def press_chip(hand: Hand, chips: Chips, control: str, wait: int = 260) -> None:
-    """Press a chip as a finger would, and let go."""
-    at = chips.place(control).center().toPoint()
-    hand.bot.mousePress(chips, Qt.MouseButton.LeftButton, pos=at)
-    hand.bot.wait(wait)
-    hand.bot.mouseRelease(chips, Qt.MouseButton.LeftButton, pos=at)
-
-
-def lesson_of(workspace: ControllersWorkspace) -> Lesson:
-    assert workspace.lesson.lesson is not None
-    return workspace.lesson.lesson
 
 
 # The list
@@ -94,87 +65,6 @@ def test_a_file_that_can_not_be_used_is_told_and_put_aside(start: Callable[..., 
     hand.choose(workspace.side, "Ochre")
     assert controllers_path().with_name("controllers.json.aside-1").read_text() == "{nonsense"
     assert "ochre" in controllers_path().read_text()
-
-
-# Teaching
-
-
-def test_a_controller_is_taught_by_pressing_what_is_asked_for(hand: Hand) -> None:
-    workspace = controllers(hand)
-    workspace.choose("sim:quarry")
-    hand.choose(workspace.detail, "Set up controls…")
-    hand.choose(workspace.lesson, "Arcade stick")
-    hand.until(lambda: workspace.lesson.lesson is not None and lesson_of(workspace).phase == "ask")
-    page = workspace.lesson
-    while lesson_of(workspace).phase == "ask":
-        asked = lesson_of(workspace).control
-        if asked in HARDWARE["quarry"].controls:
-            press_chip(hand, page.raw_inputs, asked)
-        else:
-            hand.choose(page, "It has none")
-        hand.until(lambda: page.lesson is None or lesson_of(workspace).control != asked)
-    assert lesson_of(workspace).phase == "review"
-    at = page.raw_inputs.place("south").center().toPoint()
-    hand.bot.mousePress(page.raw_inputs, Qt.MouseButton.LeftButton, pos=at)
-    hand.until(lambda: page.taught.depths == {"south": 1.0})
-    hand.bot.mouseRelease(page.raw_inputs, Qt.MouseButton.LeftButton, pos=at)
-    hand.choose(page, "Save")
-    hand.until(lambda: info(hand, "quarry").how == "taught")
-    assert workspace.pages.currentWidget() is workspace.detail
-    setup = read_setups(setups_folder())[0][HARDWARE["quarry"].model]
-    assert set(setup.controls) == set(HARDWARE["quarry"].controls)
-    hand.choose(workspace.detail, "Delete setup")
-    hand.until(lambda: info(hand, "quarry").how == "guess")
-
-
-def test_a_wrong_press_says_so_and_back_asks_again(hand: Hand) -> None:
-    workspace = controllers(hand)
-    workspace.choose("sim:reed")
-    workspace.teach()
-    workspace.lesson.begin("guitar")
-    page = workspace.lesson
-    hand.until(lambda: page.lesson is not None and lesson_of(workspace).phase == "ask")
-    press_chip(hand, page.raw_inputs, "button_1")
-    hand.until(lambda: lesson_of(workspace).control == "button_2")
-    press_chip(hand, page.raw_inputs, "button_1")
-    hand.until(lambda: "already fret 1" in page.remark.text())
-    assert lesson_of(workspace).control == "button_2"
-    hand.choose(page, "Back")
-    hand.until(lambda: lesson_of(workspace).control == "button_1")
-    hand.choose(page, "Stop")
-    assert workspace.pages.currentWidget() is workspace.detail
-    assert info(hand, "reed").how == "guess"
-
-
-def test_an_untaught_controller_is_taught_with_no_hand_on_the_mouse(hand: Hand) -> None:
-    """Held in the workspace it asks for its lesson, its buttons choose the shape, and holding takes it."""
-    workspace = controllers(hand)
-    use(hand, "quarry")
-
-    def hold(control: str, until: Callable[[], object]) -> None:
-        hand.link.send(Steer(control, 1.0))
-        hand.until(until)
-        hand.link.send(Steer(control, 0.0))
-        hand.until(lambda: hand.live.depth(control) == 0.0)
-
-    hold("button_1", lambda: workspace.lesson.info is not None)
-    assert workspace.lesson.shapes["pad"].isChecked()
-    hold("button_2", lambda: hand.live.depth("button_2") == 1.0)
-    hand.until(lambda: workspace.lesson.shapes["arcade"].isChecked())
-    hold("button_2", lambda: workspace.lesson.lesson is not None)
-    assert lesson_of(workspace).shape == "arcade"
-
-
-def test_leaving_the_workspace_ends_a_lesson(hand: Hand) -> None:
-    workspace = controllers(hand)
-    workspace.choose("sim:tern")
-    workspace.teach()
-    workspace.lesson.begin("remote")
-    hand.until(lambda: workspace.lesson.lesson is not None)
-    hand.click(hand.window.top.tabs.buttons["map"])
-    assert workspace.lesson.lesson is None
-    controllers(hand)
-    assert workspace.pages.currentWidget() is workspace.detail
 
 
 # Words and hands

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from nubshift.app.tune.workspace import TuneWorkspace
-from nubshift.model.profile import Band
+from nubshift.model.profile import Band, Feel
 from nubshift.model.roles import GyroRole, MouseRole
 from nubshift.model.sends import HoldLayer
 from tests.app.conftest import Hand
@@ -25,3 +25,7 @@ LOOK = made(
 
 def tune(hand: Hand) -> TuneWorkspace:
     return hand.window.tune
+
+
+def feel(hand: Hand, control: str = "right_stick", layer: str = "base") -> Feel:
+    return hand.studio.profile.feel_in(layer, "1", control)

@@ -32,7 +32,7 @@ from nubshift.app.profiles.workspace import ProfilesWorkspace, ShelfWays
 from nubshift.app.runner_shown import RunnerShown
 from nubshift.app.searching import Searching
 from nubshift.app.settings_in_force import SettingsInForce
-from nubshift.app.shell.choice_menu import choice_menu
+from nubshift.app.shell.choice_menu import pop_up_choice
 from nubshift.app.shell.controller_menu import ControllerMenu
 from nubshift.app.shell.focus import FocusGuard
 from nubshift.app.shell.key_capture import KeyCapture
@@ -94,7 +94,7 @@ class MainWindow(QMainWindow):
         self.playing = playing = Playing(studio, link, self.live, self.at_play, folder)
         self.controller_store = ControllerStore(folder.parent / "controllers.json", folder.parent / "controllers", link)
         self.in_use = ControllerInUse(link, studio.selection)
-        self.grasp = FingerPlacement(folder.parent / "reach.json", studio, lambda: self.in_use.info)
+        self.grasp = FingerPlacement(folder.parent / "reach.json", studio, lambda: self.in_use.info, self)
         wishes = Wishes()
         stage = Stage(studio, self.live, look, Steering(link, self), self.label_of, self.grasp, wishes)
         self.top = TopBar(studio, look, self.controller_store.name)
@@ -102,9 +102,7 @@ class MainWindow(QMainWindow):
         self.map = MapWorkspace(stage, self.recording, self.run_action)
         watching = Watching(link)
         self.results = Results(results_path(folder), stage)
-        self.tune = TuneWorkspace(
-            stage, watching, playing.play, self.results.in_words, self._calibrate, self.in_use.owner_of
-        )
+        self.tune = TuneWorkspace(stage, watching, playing.play, self.results.in_words, self._calibrate, self.in_use)
         link.felt.connect(self.tune.show_health)
         self.range = TryWorkspace(stage, link, watching, self.label_of, self.results)
         self.controllers = ControllersWorkspace(stage, link, self.controller_store)
@@ -267,9 +265,7 @@ class MainWindow(QMainWindow):
         self.link.send(SetLive(on))
 
     def _choose_profile(self, at: QPoint) -> None:
-        menu = choice_menu(self, self.shelf, self.link.status, lambda name: self.link.send(Keep(name)))
-        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        menu.popup(at)
+        pop_up_choice(at, self, self.shelf, self.link.status, lambda name: self.link.send(Keep(name)))
 
     # Files from elsewhere
 

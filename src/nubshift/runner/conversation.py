@@ -141,9 +141,9 @@ class Conversation:
         if self._wellbeing.next_deadline <= now:
             told = self._wellbeing.message(
                 now,
-                self._rack.reports,
-                self._rack.report_times,
-                self._rack.dropped,
+                self._rack.opened.reports,
+                self._rack.opened.report_times,
+                self._rack.opened.dropped,
                 self._session.counts,
                 self._session.lost,
             )
@@ -319,7 +319,7 @@ class Conversation:
         now = monotonic()
         self._automatic.edit_shown(True, now)
         self._session.reporter.listen(True)
-        self._wellbeing.begin_anew(now, self._rack.reports)
+        self._wellbeing.begin_anew(now, self._rack.opened.reports)
         for seat, state in self._seated.standing().items():
             self._session.reporter.saw(state, seat)
         self._session.reporter.again()

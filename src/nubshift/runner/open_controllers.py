@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, ItemsView, Set
+from collections.abc import Callable, ItemsView, Sequence, Set
 
 from nubshift.devices.health import Lights
 from nubshift.devices.kernel import EvdevSource
@@ -53,14 +53,24 @@ class OpenControllers:
         return self._opened.items()
 
     @property
-    def sources(self) -> list[Source]:
-        """The source of each."""
-        return [opened.source for opened in self._opened.values()]
-
-    @property
     def infos(self) -> dict[str, ControllerInfo]:
         """What each is."""
         return {id_: opened.source.info for id_, opened in self._opened.items()}
+
+    @property
+    def reports(self) -> dict[str, int]:
+        """How many reports came of each controller since it is open."""
+        return {id_: opened.reports for id_, opened in self._opened.items()}
+
+    @property
+    def report_times(self) -> dict[str, Sequence[Micros]]:
+        """When the last reports of each controller were."""
+        return {id_: opened.times for id_, opened in self._opened.items()}
+
+    @property
+    def dropped(self) -> dict[str, int]:
+        """How often the kernel lost events of each controller since it is open."""
+        return {id_: opened.source.dropped for id_, opened in self._opened.items()}
 
     def open(self, spec: str, now: Micros) -> bool:
         """Open what a name of a source means, if it can be had and is not open yet; whether it is open now."""

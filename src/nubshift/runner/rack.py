@@ -49,6 +49,7 @@ class Rack:
 
     ``auto`` stands for any real controller that is in no other seat, the one that has been there longest first. `tell`
     receives (severity, sentence) for the player. What changes in the seats is gathered until `turnovers` takes it.
+    `opened` are all that are open, with what they reported so far.
     """
 
     def __init__(
@@ -72,7 +73,7 @@ class Rack:
         self._was_open: dict[str, ControllerInfo] = {}
         simulated = [spec.startswith(("sim:", "take:")) for spec in self._wanted.specs]
         self.inventory = Inventory(not simulated or not all(simulated), stored, tell, now, hardware)
-        self._open = OpenControllers(self.inventory, stored, tell)
+        self.opened = OpenControllers(self.inventory, stored, tell)
         self._settle(now)
 
     # What there is
@@ -98,18 +99,18 @@ class Rack:
         before = self.stored
         self.stored = stored
         self.inventory.map_device(stored)
-        self._open.stored = stored
+        self.opened.stored = stored
         if before.mappings != stored.mappings:
-            self._open.close_all_but(set())
+            self.opened.close_all_but(set())
         self._settle(now, anew=before.mappings != stored.mappings)
-        self._open.relearn()
+        self.opened.relearn()
 
     # Who is where
 
     def controller_of(self, seat: str) -> ControllerInfo | None:
         """The first controller that fills a seat."""
         fillings = self._fillings.get(seat, ())
-        return self._open[fillings[0].device].source.info if fillings else None
+        return self.opened[fillings[0].device].source.info if fillings else None
 
     @property
     def seats(self) -> dict[str, tuple[PartOf, ...]]:
@@ -127,19 +128,19 @@ class Rack:
         found = [
             (filling, source)
             for filling in self._fillings.get(seat, ())
-            if isinstance(source := self._open[filling.device].source, SimulatedPad | SimulatedHardware)
+            if isinstance(source := self.opened[filling.device].source, SimulatedPad | SimulatedHardware)
         ]
         having = [source for filling, source in found if filling.has(control) and control in source.info.controls]
         return having[0] if having else found[0][1] if found else None
 
     def source(self, id_: str) -> Source | None:
         """The open source of a controller."""
-        return self._open[id_].source if id_ in self._open else None
+        return self.opened[id_].source if id_ in self.opened else None
 
     @property
     def nodes(self) -> tuple[int, ...]:
         """The descriptors of all open controllers."""
-        return self._open.nodes
+        return self.opened.nodes
 
     def fill(self, seat: str, parts: tuple[PartOf, ...], now: Micros) -> None:
         """Let these fill a seat from now on, as long as they are there; none empties it (never the first one)."""
@@ -154,7 +155,7 @@ class Rack:
 
     def need(self, controls: Set[str] | None) -> None:
         """Read only what these controls need, from now on; None for everything."""
-        self._open.need(controls)
+        self.opened.need(controls)
 
     def hold_open(self, id_: str, on: bool, now: Micros) -> None:
         """Keep a controller open for teaching, or no longer."""
@@ -170,7 +171,7 @@ class Rack:
         """How everything in a seat stands."""
         found: dict[str, Change] = {}
         for filling in self._fillings.get(seat, ()):
-            opened = self._open[filling.device]
+            opened = self.opened[filling.device]
             try:
                 for change in filling.take(opened.corrected(opened.source.state())):
                     found[change[0]] = change
@@ -193,10 +194,10 @@ class Rack:
                     taken |= {filling.device for filling in fillings}
                     break
         for id_ in () if self._resting else self._held_open:
-            self._open.open(id_, now)
+            self.opened.open(id_, now)
         before, self._fillings = self._fillings, chosen
         self._ever |= chosen.keys()
-        infos = self._open.infos
+        infos = self.opened.infos
         self._seating = Seating(filling for fillings in chosen.values() for filling in fillings)
         for seat in dict.fromkeys([*before, *chosen]):
             old, new = before.get(seat, ()), chosen.get(seat, ())
@@ -205,11 +206,11 @@ class Rack:
             gone = tuple(self._was_open[f.device] for f in old)
             self._turnovers.append(Turnover(seat, gone, tuple(infos[f.device] for f in new)))
         needed = {filling.device for fillings in chosen.values() for filling in fillings} | self._held_open
-        self._open.close_all_but(needed)
+        self.opened.close_all_but(needed)
         self._was_open = infos
         for number, fillings in enumerate(chosen.values(), 1):
             for filling in fillings:
-                self._open[filling.device].lights.count(number)
+                self.opened[filling.device].lights.count(number)
 
     def _ids(self, specs: set[str]) -> set[str]:
         """The real controllers that other seats ask for by name."""
@@ -220,9 +221,9 @@ class Rack:
         found = []
         for part in parts:
             for id_ in self._wanted.candidates(seat, part, taken, self.inventory):
-                if self._open.open(id_, now):
-                    real = id_ if id_ in self._open else id_of(id_)
-                    self._wanted.mean(seat, part.controller, self._open[real].source.info.key)
+                if self.opened.open(id_, now):
+                    real = id_ if id_ in self.opened else id_of(id_)
+                    self._wanted.mean(seat, part.controller, self.opened[real].source.info.key)
                     controls = frozenset(part.controls) if part.controls is not None else None
                     found.append(Filling(seat, real, controls, part.names, part.motion))
                     break
@@ -231,37 +232,17 @@ class Rack:
     # Reading
 
     @property
-    def sources(self) -> list[Source]:
-        """All that are open."""
-        return self._open.sources
-
-    @property
     def next_deadline(self) -> Micros | None:
         """When `read` or `follow_time` has something to do."""
-        return earliest(self.inventory.next_deadline, self._open.grabbing.next_deadline, self.next_report)
+        return earliest(self.inventory.next_deadline, self.opened.grabbing.next_deadline, self.next_report)
 
     @property
     def next_report(self) -> Micros | None:
         """When a source has something to report without a descriptor saying so."""
         due = self._later[0].t if self._later else None
-        for _unused, opened in self._open.timed:
+        for _unused, opened in self.opened.timed:
             due = earliest(due, opened.source.next_deadline)
         return due
-
-    @property
-    def reports(self) -> dict[str, int]:
-        """How many reports came of each controller since it is open."""
-        return {id_: opened.reports for id_, opened in self._open.items()}
-
-    @property
-    def report_times(self) -> dict[str, Sequence[Micros]]:
-        """When the last reports of each controller were."""
-        return {id_: opened.times for id_, opened in self._open.items()}
-
-    @property
-    def dropped(self) -> dict[str, int]:
-        """How often the kernel lost events of each controller since it is open."""
-        return {id_: opened.source.dropped for id_, opened in self._open.items()}
 
     @property
     def has_turnovers(self) -> bool:
@@ -275,7 +256,7 @@ class Rack:
         for the next time: so no report is made late by another node's (R1).
         """
         found, self._later = self._later, []
-        for id_, opened, nodes in self._open.due(ready, now):
+        for id_, opened, nodes in self.opened.due(ready, now):
             try:
                 reports = opened.source.read(now, nodes)
             except SourceGone as error:
@@ -297,7 +278,7 @@ class Rack:
 
     def _gone(self, id_: str, why: str, now: Micros) -> None:
         """A controller was pulled out: what it held is let go of, and the seats are filled with what there is."""
-        self._open.close(id_)
+        self.opened.close(id_)
         self.inventory.forget(id_)
         place = len(self._turnovers)
         self._settle(now)
@@ -312,8 +293,8 @@ class Rack:
         changes = monitor.read() if monitor is not None else []
         for change in changes:
             gone = self.inventory.take(change, now)
-            if gone in self._open:
-                self._gone(gone, _("{name} was unplugged").format(name=self._open[gone].source.info.name), now)
+            if gone in self.opened:
+                self._gone(gone, _("{name} was unplugged").format(name=self.opened[gone].source.info.name), now)
         if changes:
             self._grown(now)
 
@@ -322,19 +303,19 @@ class Rack:
         self.inventory.map_device()
         devices = self.inventory.devices
         changed = False
-        for id_, opened in list(self._open.items()):
+        for id_, opened in list(self.opened.items()):
             source = opened.source
             if isinstance(source, EvdevSource) and id_ in devices:
                 ours = {(node.path, node.trouble) for node in source.device.nodes}
                 there = {(node.path, node.trouble) for node in devices[id_].nodes}
                 if there != ours or self.inventory.mapped[id_].inputs != source.mapping.inputs:
-                    self._open.close(id_)
+                    self.opened.close(id_)
                     changed = True
         self._settle(now, anew=changed)
 
     def follow_time(self, now: Micros) -> None:
         """Look again at what could not be opened or kept to ourselves yet, and at the batteries."""
-        self._open.follow_time(now)
+        self.opened.follow_time(now)
         if self.inventory.retry(now):
             self._grown(now)
         self.inventory.look_at_batteries(now)
@@ -343,18 +324,18 @@ class Rack:
 
     def grab(self, on: bool, now: Micros) -> None:
         """Keep the controllers in use from other programs, or give them back. Nothing is done where that is so."""
-        self._open.grab(on, now)
+        self.opened.grab(on, now)
 
     def rumble(self, seat: str, strength: float) -> None:
         """Let what fills a seat rumble, or end it."""
         for filling in self._fillings.get(seat, ()):
-            self._open[filling.device].source.rumble(strength)
+            self.opened[filling.device].source.rumble(strength)
 
     def light(self, seat: str, colour: str) -> None:
         """Let what fills a seat shine in a colour; an empty one gives the light back."""
         for filling in self._fillings.get(seat, ()):
-            self._open.light(filling.device, colour)
+            self.opened.light(filling.device, colour)
 
     def close(self) -> None:
         """Let go of everything; lights are as they were found."""
-        self._open.close_all_but(set())
+        self.opened.close_all_but(set())

@@ -107,7 +107,7 @@ class MacroTimeline(BenchPicture):
 
     def refresh(self) -> None:
         """The profile or the selection changed."""
-        lanes = max(1, len(self._lanes()))
+        lanes = max(1, len(spans_held(self.macro.steps, self._lefts())))
         self.setFixedHeight(round(self._head + 12 + lanes * self._pitch + line_height(SMALL) + 12))
         self.setMinimumWidth(round(self._lefts()[-1] + 24))
         super().refresh()
@@ -115,33 +115,6 @@ class MacroTimeline(BenchPicture):
     def sizeHint(self) -> QSize:
         """As long as it takes."""
         return QSize(round(self._lefts()[-1] + 24), self.height())
-
-    def _lanes(self) -> dict[Send, list[tuple[float, float]]]:
-        """For each thing held: from where to where."""
-        lefts = self._lefts()
-        lanes: dict[Send, list[tuple[float, float]]] = {}
-        open_: dict[Send, float] = {}
-        for index, step in enumerate(self.macro.steps):
-            start, end = lefts[index], lefts[index + 1]
-            match step:
-                case MacroPress(what):
-                    for send in what:
-                        lanes.setdefault(send, [])
-                        open_.setdefault(send, start + (end - start) / 2)
-                case MacroRelease(what):
-                    for send in what:
-                        if send in open_:
-                            lanes[send].append((open_.pop(send), start + (end - start) / 2))
-                case MacroTap(what):
-                    for send in what:
-                        lanes.setdefault(send, []).append((start + 6, end - 6))
-                case MacroWait():
-                    pass
-                case never:
-                    assert_never(never)
-        for send, start in open_.items():
-            lanes[send].append((start, lefts[-1]))
-        return lanes
 
     # Painting
 
@@ -155,7 +128,7 @@ class MacroTimeline(BenchPicture):
         for index, step in enumerate(self.macro.steps):
             self._draw_block(painter, index, step)
         top = self._head + 12
-        for row, (send, spans) in enumerate(self._lanes().items()):
+        for row, (send, spans) in enumerate(spans_held(self.macro.steps, self._lefts()).items()):
             base = round(top + (row + 1) * self._pitch - 4) + 0.5
             painter.setPen(theme.quiet)
             name = elided(send_name(self.stage.studio.profile, send), self._left - 10, SMALL)
@@ -343,3 +316,30 @@ class MacroTimeline(BenchPicture):
             self.remove()
         else:
             super().keyPressEvent(event)
+
+
+def spans_held(steps: Sequence[MacroStep], lefts: Sequence[float]) -> dict[Send, list[tuple[float, float]]]:
+    """For each thing that steps hold: from where to where. `lefts` are their left edges, and the right one of all."""
+    lanes: dict[Send, list[tuple[float, float]]] = {}
+    open_: dict[Send, float] = {}
+    for index, step in enumerate(steps):
+        start, end = lefts[index], lefts[index + 1]
+        match step:
+            case MacroPress(what):
+                for send in what:
+                    lanes.setdefault(send, [])
+                    open_.setdefault(send, start + (end - start) / 2)
+            case MacroRelease(what):
+                for send in what:
+                    if send in open_:
+                        lanes[send].append((open_.pop(send), start + (end - start) / 2))
+            case MacroTap(what):
+                for send in what:
+                    lanes.setdefault(send, []).append((start + 6, end - 6))
+            case MacroWait():
+                pass
+            case never:
+                assert_never(never)
+    for send, start in open_.items():
+        lanes[send].append((start, lefts[-1]))
+    return lanes

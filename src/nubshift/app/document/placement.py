@@ -29,8 +29,10 @@ class FingerPlacement(QObject):
     changed = pyqtSignal()
     clashes_changed = pyqtSignal()
 
-    def __init__(self, path: Path, studio: Studio, info: Callable[[], ControllerInfo | None]) -> None:
-        super().__init__()
+    def __init__(
+        self, path: Path, studio: Studio, info: Callable[[], ControllerInfo | None], parent: QObject | None = None
+    ) -> None:
+        super().__init__(parent)
         self._path = path
         self._studio = studio
         self._info = info

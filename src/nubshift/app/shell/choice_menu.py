@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QActionGroup
 from PyQt6.QtWidgets import QMenu, QWidget
 
@@ -34,3 +35,12 @@ def choice_menu(parent: QWidget, shelf: Shelf, status: Status | None, keep: Call
         if name is None:
             menu.addSeparator()
     return menu
+
+
+def pop_up_choice(
+    at: QPoint, parent: QWidget, shelf: Shelf, status: Status | None, keep: Callable[[str | None], object]
+) -> None:
+    """Show that menu at a place of the screen."""
+    menu = choice_menu(parent, shelf, status, keep)
+    menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+    menu.popup(at)

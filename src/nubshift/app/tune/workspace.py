@@ -22,6 +22,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from nubshift.app.client.in_use import ControllerInUse
 from nubshift.app.client.watching import Watching
 from nubshift.app.editors.panel import Panel, emptied, link
 from nubshift.app.painting.theme import TITLE, font
@@ -29,11 +30,12 @@ from nubshift.app.stage import Stage
 from nubshift.app.tune.delay_bar import NOTHING, DelayBar, Path
 from nubshift.app.tune.gauge import Gauge
 from nubshift.app.tune.gyro_panel import GyroPanel
+from nubshift.app.tune.lanes import lanes_of
 from nubshift.app.tune.measured import Calibrate, Measured
 from nubshift.app.tune.measuring import Measuring
 from nubshift.app.tune.pad_picture import PadPicture
 from nubshift.app.tune.panel import FeelPanel
-from nubshift.app.tune.past import PastLane, PastPicture
+from nubshift.app.tune.past import PastPicture
 from nubshift.app.tune.pull import PullPicture
 from nubshift.app.tune.response import ResponsePicture
 from nubshift.app.tune.stick_plane import StickPlane
@@ -46,24 +48,20 @@ from nubshift.app.widgets.scrolling import scrolled
 from nubshift.app.widgets.side_width import fit_sides
 from nubshift.feel.response import number
 from nubshift.model import parameters as p
-from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.controls import Kind, kind_of
 from nubshift.model.delays import added_by
 from nubshift.model.profile import Profile
-from nubshift.model.roles import GyroRole, KeysRole, MouseRole, ScrollRole
+from nubshift.model.roles import MouseRole, ScrollRole
 from nubshift.model.sentences import binding_name
 from nubshift.model.usage import combinations_of, look_up
 from nubshift.protocol.messages import Health
 from nubshift.texts import _
 
 LEFT_WIDTH, RIGHT_WIDTH = (0.15, 196, 250), (0.25, 316, 420)
-GYRO_FULL = 180.0
-"""Degrees a second at the top of a lane."""
 
 
 class TuneWorkspace(QWidget):
-    """Tune. `play` lets the runner play a profile that is no edit, None the edited one again. `owner_of` is the
-    controller that has a control."""
+    """Tune. `play` lets the runner play a profile that is no edit, None the edited one again."""
 
     def __init__(
         self,
@@ -72,10 +70,10 @@ class TuneWorkspace(QWidget):
         play: Callable[[Profile | None], None],
         result: Callable[[str], str],
         calibrate: Calibrate,
-        owner_of: Callable[[str], ControllerInfo | None],
+        in_use: ControllerInUse,
     ) -> None:
         super().__init__()
-        self._owner_of = owner_of
+        self._in_use = in_use
         self._stage = stage
         self.tuner = Tuner(stage, watching, play, self)
         self.measuring = Measuring(self.tuner)
@@ -240,7 +238,9 @@ class TuneWorkspace(QWidget):
                 self._rebuild(kind)
         if self.panel is not None:
             self.panel.refresh()
-        self._set_lanes(kind)
+        lanes = lanes_of(tuner, kind)
+        if [lane.look for lane in lanes] != [lane.look for lane in self.past.lanes]:
+            self.past.show_lanes(lanes)
         self._show_measured()
         self._show_delay()
 
@@ -272,51 +272,6 @@ class TuneWorkspace(QWidget):
             if button.focusPolicy() == Qt.FocusPolicy.StrongFocus:
                 button.setFocusPolicy(Qt.FocusPolicy.TabFocus)  # so that a click leaves Space to before and after
 
-    def _set_lanes(self, kind: Kind) -> None:
-        tuner, feel = self.tuner, self.tuner.feel
-        lanes: tuple[PastLane, ...]
-        match kind:
-            case Kind.MOTION:
-                acts = isinstance(tuner.role, GyroRole)
-                lanes = (
-                    PastLane(
-                        _("Yaw left"), _("right"), GYRO_FULL, lambda s: s.raw[0], (lambda s: s.out[0]) if acts else None
-                    ),
-                    PastLane(
-                        _("Pitch up"), _("down"), GYRO_FULL, lambda s: s.raw[1], (lambda s: s.out[1]) if acts else None
-                    ),
-                    PastLane(_("Roll left"), _("right"), GYRO_FULL, lambda s: s.raw[2]),
-                )
-            case Kind.TRIGGER | Kind.AXIS:
-                marks = tuple((t.depth, t.text()) for t in tuner.thresholds)
-                marks += tuple((t.until, "") for t in tuner.thresholds if t.until < t.depth)
-                if tuner.two_sided:
-                    marks += tuple((-depth, "") for depth, _unused in marks)
-                lanes = (
-                    PastLane(
-                        "",
-                        "",
-                        1.0,
-                        lambda s: s.raw[0],
-                        (lambda s: s.out[0]) if tuner.answers else None,
-                        marks,
-                        one_side=not tuner.two_sided,
-                        rises=True,
-                    ),
-                )
-            case _:
-                out = tuner.answers
-                edge = number(feel.key_radius) if isinstance(tuner.role, KeysRole) else 0.0
-                marks = ((edge, ""), (-edge, "")) if edge else ()
-                lanes = (
-                    PastLane(
-                        _("left"), _("right"), 1.0, lambda s: s.raw[0], (lambda s: s.out[0]) if out else None, marks
-                    ),
-                    PastLane(_("up"), _("down"), 1.0, lambda s: s.raw[1], (lambda s: s.out[1]) if out else None, marks),
-                )
-        if [lane.look for lane in lanes] != [lane.look for lane in self.past.lanes]:
-            self.past.show_lanes(lanes)
-
     def _show_measured(self) -> None:
         reach = self.measuring.findings.reach
         edge: list[float | None] = [None] * len(self.plane.edge)
@@ -339,7 +294,7 @@ class TuneWorkspace(QWidget):
         added = (
             added_by(binding, tuner.feel, profile.habits, profile.game.tick, combined) if binding is not None else None
         )
-        owner = self._owner_of(tuner.control)
+        owner = self._in_use.owner_of(tuner.control)
         pace = health.paces.get(owner.id) if health is not None and owner is not None else None
         self.delay.show_path(Path(pace, health.minute if health is not None else NOTHING, added))
 

@@ -143,23 +143,11 @@ class PressPicture(PartPicture):
     def sentences(self) -> list[str]:
         """What each gesture costs, for those that cost anything."""
         profile = self.stage.studio.profile
-        found = []
-        for gesture, delay in self._delays().items():
-            name = sends_name(profile, self.sends(gesture))
-            if delay.at_most:
-                late = (
-                    f"{delay.at_least}"
-                    if delay.at_least == delay.at_most
-                    else _("up to {at_most}").format(at_most=delay.at_most)
-                )
-                found.append(
-                    _("{name} is sent {late} ms after the {since}: {because}.").format(
-                        name=name, late=late, since=SINCE[delay.since], because=delay.because
-                    )
-                )
-            elif gesture == "tap":
-                found.append(_("{name} is sent on release: {because}.").format(name=name, because=delay.because))
-        return found
+        return [
+            text
+            for gesture, delay in self._delays().items()
+            if (text := cost_of(delay, sends_name(profile, self.sends(gesture))))
+        ]
 
     # Painting
 
@@ -340,3 +328,19 @@ class PressPicture(PartPicture):
                 self.settled.emit()
         else:
             super().keyPressEvent(event)
+
+
+def cost_of(delay: Delay, name: str) -> str:
+    """What a gesture that sends this costs, in a sentence; empty for nothing."""
+    if delay.at_most:
+        late = (
+            f"{delay.at_least}"
+            if delay.at_least == delay.at_most
+            else _("up to {at_most}").format(at_most=delay.at_most)
+        )
+        return _("{name} is sent {late} ms after the {since}: {because}.").format(
+            name=name, late=late, since=SINCE[delay.since], because=delay.because
+        )
+    if delay.gesture == "tap":
+        return _("{name} is sent on release: {because}.").format(name=name, because=delay.because)
+    return ""

@@ -122,6 +122,15 @@ AXIS_VALUE = Parameter(
 )
 
 
+BEATS: dict[str, tuple[str, Turbo | Pulsed | None]] = {
+    "steady": (_("Steady"), None),
+    "turbo": (_("Turbo"), Turbo(())),
+    "by turbo": (_("Turbo, faster with depth"), Turbo((), 2.0, rate_at_full=12.0)),
+    "pulsed": (_("Pulsed by depth"), Pulsed(())),
+}
+"""What is chosen, with its title and what the entry gets."""
+
+
 class EntryEditor(Panel):
     """The entry chosen in a slot. Made anew when it is another kind of thing, brought up to date in place else."""
 
@@ -244,19 +253,8 @@ class EntryEditor(Panel):
         send = self._view.entry
         if send is None:
             return
-        beats: dict[str, Turbo | Pulsed | None] = {
-            "steady": None,
-            "turbo": Turbo(()),
-            "by turbo": Turbo((), 2.0, rate_at_full=12.0),
-            "pulsed": Pulsed(()),
-        }
-        titles = {
-            "steady": _("Steady"),
-            "turbo": _("Turbo"),
-            "by turbo": _("Turbo, faster with depth"),
-            "pulsed": _("Pulsed by depth"),
-        }
-        self._view.change_entry(titles[value], with_beat(send, beats[value]))
+        title, beat = BEATS[value]
+        self._view.change_entry(title, with_beat(send, beat))
 
     def _set_beat(self, beat: Turbo | Pulsed) -> None:
         send = self._view.entry

@@ -62,7 +62,8 @@ def _loaded(module: str) -> Any:
         gc.enable()
 
 
-def _parser() -> argparse.ArgumentParser:
+def whole_parser() -> argparse.ArgumentParser:
+    """All commands with their words. The man page and the completions of shells are made from it."""
     parser = argparse.ArgumentParser(
         prog="nubshift",
         description=_("A gamepad for games that know only keyboard and mouse."),
@@ -129,7 +130,7 @@ def _main(words: list[str]) -> int:
             module.arguments(parser)
             own, after = _split(words[1:]) if words[0] == TAKES_COMMAND else (words[1:], [])
             return int(module.main(parser.parse_args(own, argparse.Namespace(words=after))))
-        _parser().parse_args(words)
+        whole_parser().parse_args(words)
     except NubShiftError as error:
         print(f"nubshift: {error}", file=sys.stderr)
         return 1

@@ -1,0 +1,105 @@
+"""What the desktop, shells and man are given: made from the parsers, valid by their own tools, and all in the wheel."""
+
+from __future__ import annotations
+
+import shutil
+import subprocess
+import sys
+import tomllib
+import zipfile
+from pathlib import Path
+from xml.etree import ElementTree
+
+import pytest
+
+from nubshift import __version__
+from nubshift.cli.main import COMMANDS
+
+ROOT = Path(__file__).parents[2]
+SHARE = ROOT / "share"
+
+
+def valid(*words: object) -> None:
+    """Run a validator, where there is one: what it says is in the failure."""
+    command = [str(word) for word in words]
+    if shutil.which(command[0]) is None:
+        pytest.skip(f"there is no {command[0]} here")
+    done = subprocess.run(command, capture_output=True, text=True, check=False)
+    assert done.returncode == 0, done.stdout + done.stderr
+
+
+def test_what_is_made_from_the_parsers_is_as_they_are_now() -> None:
+    """Else: python tools/share_files.py."""
+    command = [sys.executable, "-c", "import share_files, sys; sys.exit(share_files.stale())"]
+    done = subprocess.run(command, capture_output=True, text=True, cwd=ROOT / "tools", check=False)
+    assert done.returncode == 0, done.stdout + done.stderr
+
+
+def test_the_desktop_entry_is_valid_and_starts_what_is_installed() -> None:
+    entry = SHARE / "applications" / "nubshift.desktop"
+    valid("desktop-file-validate", entry)
+    assert "\nExec=nubshift %f\n" in entry.read_text()
+
+
+def test_the_description_for_software_centres_is_valid() -> None:
+    (described,) = (SHARE / "metainfo").glob("*.xml")
+    valid("appstreamcli", "validate", "--strict", "--pedantic", "--no-net", described)
+    told = ElementTree.parse(described).getroot()
+    assert told.findtext("launchable") == "nubshift.desktop"
+
+
+def test_files_of_ours_are_known_by_their_names_and_by_what_they_begin_with(tmp_path: Path) -> None:
+    (tmp_path / "mime" / "packages").mkdir(parents=True)
+    shutil.copy(SHARE / "mime" / "packages" / "nubshift.xml", tmp_path / "mime" / "packages")
+    valid("update-mime-database", tmp_path / "mime")
+    names = (tmp_path / "mime" / "globs2").read_text()
+    assert "60:application/x-nubshift-profile:*.nubshift.json" in names
+    for kind in ("profile", "setup", "take"):
+        assert (SHARE / f"icons/hicolor/scalable/mimetypes/application-x-nubshift-{kind}.svg").exists()
+
+
+def test_icons_are_drawings() -> None:
+    icons = list(SHARE.glob("icons/**/*.svg"))
+    assert len(icons) == 6
+    for icon in icons:
+        assert ElementTree.parse(icon).getroot().tag.endswith("svg")
+
+
+def test_the_man_page_has_every_command() -> None:
+    page = (SHARE / "man" / "man1" / "nubshift.1").read_text()
+    for command in COMMANDS:
+        assert f"nubshift {command}".replace("-", "\\-") in page.replace(
+            "nubshift install-access", "nubshift install\\-access"
+        )
+
+
+def test_bash_completes_commands_and_options() -> None:
+    script = """
+    . "$1"; COMP_WORDS=(nubshift sta); COMP_CWORD=1; COMP_LINE="nubshift sta"; COMP_POINT=12
+    _shtab_nubshift nubshift sta nubshift; printf '%s\\n' "${COMPREPLY[@]}"
+    COMP_WORDS=(nubshift status --); COMP_CWORD=2; _shtab_nubshift nubshift -- status; printf '%s\\n' "${COMPREPLY[@]}"
+    """
+    completion = SHARE / "bash-completion" / "completions" / "nubshift"
+    done = subprocess.run(["bash", "-c", script, "bash", completion], capture_output=True, text=True, check=True)
+    assert done.stdout.split() == ["status", "--help", "--json"]
+
+
+def test_the_version_stands_in_one_place_and_all_others_follow_it() -> None:
+    assert f"## [{__version__}] – 20" in (ROOT / "CHANGELOG.md").read_text()
+    (described,) = (SHARE / "metainfo").glob("*.xml")
+    assert ElementTree.parse(described).getroot().find(f"releases/release[@version='{__version__}']") is not None
+    assert "version" in tomllib.loads((ROOT / "pyproject.toml").read_text())["project"]["dynamic"]
+
+
+def test_the_wheel_brings_all_of_it(tmp_path: Path) -> None:
+    shutil.copytree(ROOT, tmp_path / "here", ignore=shutil.ignore_patterns(".git", ".venv", "build", "*.egg-info"))
+    command = [sys.executable, "-c", "from setuptools import build_meta; print(build_meta.build_wheel('.'))"]
+    done = subprocess.run(command, capture_output=True, text=True, cwd=tmp_path / "here", check=False)
+    assert done.returncode == 0, done.stderr
+    names = zipfile.ZipFile(tmp_path / "here" / done.stdout.split()[-1]).namelist()
+    for path in SHARE.rglob("*"):
+        if path.is_file():
+            assert any(name.endswith(f"/{path.name}") and ".data/data/" in name for name in names), path
+    for path in (ROOT / "src" / "nubshift").rglob("*"):
+        if path.is_file() and path.suffix not in (".pyc", ".po", ".pot", ".so"):
+            assert f"nubshift/{path.relative_to(ROOT / 'src' / 'nubshift')}" in names

@@ -10,7 +10,7 @@ import pytest
 from msgspec.structs import replace
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QGuiApplication
-from PyQt6.QtWidgets import QLabel, QPushButton, QWidget
+from PyQt6.QtWidgets import QFileDialog, QLabel, QPushButton, QWidget
 
 from nubshift.devices.simulated_hardware import HARDWARE
 from nubshift.model.controller_info import ControllerInfo
@@ -260,6 +260,19 @@ def test_the_doctor_shows_what_to_heal_first_with_the_remedy_to_copy(hand: Hand)
     found[1] = Finding("virtual keyboard", "well", "there")
     hand.choose(workspace.doctor, "Check again")
     assert workspace.doctor.verdict.text() == "Everything works."
+
+
+def test_a_report_is_saved_from_the_doctor(hand: Hand, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    hand.click(hand.window.top.tabs.buttons["controllers"])
+    hand.choose(hand.window.controllers, "Doctor")
+    path = tmp_path / "report.txt"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_words: (str(path), ""))
+    hand.click(hand.window.controllers.doctor.report)
+    hand.until(lambda: "Report saved" in hand.window.notices.text)
+    assert path.read_text().startswith("Report of the Nub Shift doctor")
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_words: ("/dev/null/no.txt", ""))
+    hand.click(hand.window.controllers.doctor.report)
+    hand.until(lambda: "could not be saved" in hand.window.notices.text)
 
 
 # What the game sees

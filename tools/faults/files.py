@@ -25,8 +25,12 @@ from nubshift.engine.compile import compile_profile
 from nubshift.engine.engine import Engine
 from nubshift.errors import NubShiftError
 from nubshift.events import Report
+from nubshift.model.automatic import Automatic, GameRule, read_automatic
 from nubshift.model.controller_setup import ControllerSetup, InputMapping, parse_setup, setup_text
+from nubshift.model.play_times import Played, PlayTimes, read_play_times
+from nubshift.model.player_settings import PlayerSettings, read_settings
 from nubshift.model.profile import Profile
+from nubshift.model.programs import ProgramMatch, SeenProgram
 from nubshift.model.reach import ReachFile, read_reach
 from nubshift.model.results import ResultsFile, read_results
 from nubshift.model.store import read_profile
@@ -36,6 +40,11 @@ from nubshift.protocol.paths import demo_folder
 SLOW = 5.0
 """Seconds; reading a small file for longer is a hang."""
 LINE = "03000000de280000ff11000011010000,Some pad,a:b0,b:b1,leftx:a0,lefty:a1~,dpup:h0.1,+rightx:+a3,platform:Linux,\n"
+
+
+RULE = GameRule(
+    "deep", (ProgramMatch(program="deep*", title="Deep"),), (ProgramMatch(mark="TEST=1"),), background="play"
+)
 
 
 def _profile(path: Path) -> None:
@@ -60,6 +69,12 @@ def _setup(path: Path) -> None:
     parse_setup(path.read_bytes(), str(path))
 
 
+def _rules(path: Path) -> None:
+    seen = SeenProgram(1, path="/usr/games/deep", command=("deep", "--full"), title="Deep")
+    for rule in read_automatic(path).rules:
+        rule.fits(seen, ["Pad"])
+
+
 def samples() -> dict[str, tuple[bytes, Callable[[Path], object]]]:
     """A good file of each kind, and its reader."""
     demo = demo_folder()
@@ -81,6 +96,9 @@ def samples() -> dict[str, tuple[bytes, Callable[[Path], object]]]:
         "controllers.json": (msgspec.json.encode(kept), read_controllers),
         "reach.json": (msgspec.json.encode(ReachFile(players={"1": {"Pad": {}}})), read_reach),
         "results.json": (msgspec.json.encode(ResultsFile()), read_results),
+        "settings.json": (msgspec.json.encode(PlayerSettings(stop_controls=("select", "start"))), read_settings),
+        "automatic.json": (msgspec.json.encode(Automatic(rules=(RULE,), fallback="deep")), _rules),
+        "times.json": (msgspec.json.encode(PlayTimes(profiles={"deep": Played(60.0)})), read_play_times),
     }
     return found
 

@@ -51,7 +51,7 @@ function _shtab_nubshift_using
 end
 
 set -g _shtab_nubshift_commands run play status pause resume stop use import card replay take bench check devices doctor install-access
-set -g _shtab_nubshift_opts_with_value --for --output --owned --root --sink --socket --source --theme -o
+set -g _shtab_nubshift_opts_with_value --for --output --owned --report --root --sink --socket --source --theme -o
 
 complete -c nubshift -e
 complete -c nubshift -f
@@ -120,6 +120,7 @@ complete -c nubshift -n '_shtab_nubshift_using devices' -l json -d 'one JSON obj
 complete -c nubshift -n '_shtab_nubshift_using; and test $_shtab_nubshift_npos -eq 0' -a doctor -d 'What works on this machine, and what to run to fix the rest.'
 complete -c nubshift -n '_shtab_nubshift_using doctor' -s h -l help -d 'show this help message and exit'
 complete -c nubshift -n '_shtab_nubshift_using doctor' -l json -d 'one JSON object a finding'
+complete -c nubshift -n '_shtab_nubshift_using doctor' -l report -xka "(__fish_complete_path (commandline -ct))" -d 'also write it to a file for a bug report, without names and serial numbers'
 complete -c nubshift -n '_shtab_nubshift_using doctor' -l machine -d 'only look at this machine, without trying to send'
 complete -c nubshift -n '_shtab_nubshift_using; and test $_shtab_nubshift_npos -eq 0' -a install-access -d 'Install the rule that gives you access to controllers; asks before it acts.'
 complete -c nubshift -n '_shtab_nubshift_using install-access' -s h -l help -d 'show this help message and exit'

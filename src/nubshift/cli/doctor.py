@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+from pathlib import Path
 
 import msgspec
 
@@ -18,13 +19,22 @@ MARKS = {"well": "well ", "look": "LOOK ", "note": "note "}
 def arguments(parser: argparse.ArgumentParser) -> None:
     """The words of this command."""
     parser.add_argument("--json", action="store_true", help=_("one JSON object a finding"))
+    parser.add_argument(
+        "--report",
+        metavar="FILE",
+        type=Path,
+        help=_("also write it to a file for a bug report, without names and serial numbers"),
+    )
     parser.add_argument("--machine", action="store_true", help=_("only look at this machine, without trying to send"))
 
 
 def main(options: argparse.Namespace) -> int:
     """Print the findings; 1 if nothing could be sent."""
     sending = None if options.machine else _sending()
-    for finding in (*([sending] if sending else []), *examine()):
+    found = [*([sending] if sending else []), *examine()]
+    if options.report is not None:
+        _write_report(options.report, found)
+    for finding in found:
         if options.json:
             print(msgspec.json.encode(finding).decode())
             continue
@@ -35,6 +45,16 @@ def main(options: argparse.Namespace) -> int:
         if finding.run:
             print(f"       run: {finding.run}")
     return 0 if sending is None or sending.state == "well" else 1
+
+
+def _write_report(path: Path, found: list[Finding]) -> None:
+    """Raises StorageError."""
+    from nubshift.cli.report import report_text
+    from nubshift.devices.discovery import devices
+    from nubshift.model.store import write_atomically
+
+    serials = [node.uniq for device in devices() for node in device.nodes if node.uniq]
+    write_atomically(path, report_text(found, serials).encode())
 
 
 def _sending() -> Finding:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import sys
 from collections.abc import Callable
+from pathlib import Path
 
 import msgspec
 from PyQt6.QtCore import QObject, QProcess
@@ -31,12 +32,27 @@ class Doctor(QObject):
         if self._process.state() == QProcess.ProcessState.NotRunning:
             self._process.start(sys.executable, [*COMMAND])
 
+    def report(self, path: Path, then: Callable[[str], None]) -> None:
+        """Write what there is for a bug report into a file; `then` is told what went wrong, nothing if all is well."""
+        process = QProcess(self)
+
+        def finished() -> None:
+            said = bytes(process.readAllStandardError().data()).decode(errors="replace").strip()
+            failed = process.exitStatus() is not QProcess.ExitStatus.NormalExit or process.exitCode()
+            process.deleteLater()
+            then(said.removeprefix("nubshift: ") or _("The report could not be written.") if failed else "")
+
+        process.finished.connect(finished)
+        process.start(sys.executable, [*COMMAND, "--report", str(path)])
+
     def close(self) -> None:
         """Nobody asks any more."""
         self._waiting.clear()
-        if self._process.state() != QProcess.ProcessState.NotRunning:
-            self._process.kill()
-            self._process.waitForFinished(2_000)
+        for process in self.findChildren(QProcess):
+            process.finished.disconnect()
+            if process.state() != QProcess.ProcessState.NotRunning:
+                process.kill()
+                process.waitForFinished(2_000)
 
     def _finished(self) -> None:
         said = bytes(self._process.readAllStandardOutput().data())

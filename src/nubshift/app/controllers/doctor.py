@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QGuiApplication, QPainter, QPen
-from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from nubshift.app.client.doctor import Doctor
 from nubshift.app.painting.canvas import Canvas
@@ -54,14 +56,14 @@ class FindingRow(QWidget):
         self.head.setTextFormat(Qt.TextFormat.PlainText)
         self.head.setFont(font(STRONG if finding.state == "look" else 1.0, bold=finding.state == "look"))
         self.head.setWordWrap(True)
-        self.read(finding)
         words.addWidget(self.head)
-        for text in (finding.means, finding.do):
+        self.means = Label()
+        for label, text in ((self.means, finding.means), (Label(finding.do), finding.do)):
             if text:
-                label = Label(text)
                 label.setObjectName("quiet")
                 label.setWordWrap(True)
                 words.addWidget(label)
+        self.read(finding)
         self.copy: QPushButton | None = None
         if finding.run:
             line = QHBoxLayout()
@@ -82,6 +84,7 @@ class FindingRow(QWidget):
         """Say how it is by now."""
         self.finding = finding
         self.head.setText(f"{finding.what[0].upper()}{finding.what[1:]}: {finding.found}")
+        self.means.setText(finding.means)
 
     def _copy(self) -> None:
         board = QGuiApplication.clipboard()
@@ -95,6 +98,7 @@ class DoctorPage(QWidget):
 
     healed = pyqtSignal()
     counted = pyqtSignal(int)
+    noticed = pyqtSignal(str, str)
 
     def __init__(self, look: Look) -> None:
         super().__init__()
@@ -108,10 +112,14 @@ class DoctorPage(QWidget):
         self.verdict.setObjectName("quiet")
         self.again = QPushButton(_("Check again"))
         self.again.clicked.connect(self._again)
+        self.report = QPushButton(_("Save report…"))
+        self.report.setToolTip(_("All of this in a file for a bug report, without names and serial numbers."))
+        self.report.clicked.connect(self._save_report)
         head = QHBoxLayout()
         head.addWidget(title)
         head.addSpacing(14)
         head.addWidget(self.verdict, 1)
+        head.addWidget(self.report)
         head.addWidget(self.again)
         self._list = QVBoxLayout()
         self._list.setSpacing(2)
@@ -136,9 +144,23 @@ class DoctorPage(QWidget):
         self.healed.emit()
         self.examine()
 
+    def _save_report(self) -> None:
+        chosen, _unused = QFileDialog.getSaveFileName(
+            self, _("Save report"), str(Path.home() / "nubshift-report.txt"), _("Text (*.txt)")
+        )
+        if chosen:
+            self._doctor.report(Path(chosen), lambda trouble: self._reported(trouble, chosen))
+
+    def _reported(self, trouble: str, path: str) -> None:
+        """It is written, or not."""
+        if trouble:
+            self.noticed.emit("error", trouble)
+        else:
+            self.noticed.emit("info", _("Report saved: {path}. Read it before you pass it on.").format(path=path))
+
     def show_play(self, findings: list[Finding]) -> None:
         """How play goes by now; what only reads otherwise stays where it is."""
-        if [(f.what, f.state, f.means) for f in findings] == [_about(row.finding) for row in self.play_rows]:
+        if [*map(_about, findings)] == [_about(row.finding) for row in self.play_rows]:
             for row, finding in zip(self.play_rows, findings, strict=True):
                 row.read(finding)
         else:
@@ -174,6 +196,6 @@ class DoctorPage(QWidget):
         self.counted.emit(count)
 
 
-def _about(finding: Finding) -> tuple[str, str, str]:
+def _about(finding: Finding) -> tuple[str, str, bool, str]:
     """What makes a finding another one, beside how it reads."""
-    return finding.what, finding.state, finding.means
+    return finding.what, finding.state, bool(finding.means), finding.do

@@ -108,6 +108,7 @@ class ControllersWorkspace(QWidget):
         self.lesson.left.connect(self._lesson_left)
         self.doctor.healed.connect(lambda: self._link.send(Reread()))
         self.doctor.counted.connect(self._count)
+        self.doctor.noticed.connect(self.noticed)
         self._link.felt.connect(self._felt)
         self._stage.live.controls_changed.connect(self._moved)
 

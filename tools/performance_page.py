@@ -1,6 +1,6 @@
 """``python tools/performance_page.py``: docs/performance.md and its picture, from what ``nubshift bench`` measures.
 
-Both builds are measured in turns; the medians count. Needs what `tools/compiled` has built, and matplotlib (the extra
+Both builds are measured in turns; the medians count, and stay in docs/performance.json. Needs what `tools/compiled` has built, and matplotlib (the extra
 ``plots``). The figures are this machine's; what can be compared are the ratios.
 """
 
@@ -101,7 +101,7 @@ def draw(rows: dict[str, dict[str, Row]], path: Path) -> None:
     left.set_yticks([place + 0.18 for place in range(len(ratios))], [name.replace(" for ", "\n") for name in ratios])
     left.invert_yaxis()
     left.set_xlabel("times the bare loop")
-    left.legend()
+    figure.legend(*left.get_legend_handles_labels(), loc="outside lower left", ncols=3, frameon=False)
     shown = (
         ("bindings", r"(\d+) bindings, 1 × 1000 Hz"),
         ("controllers", r"450 bindings, (\d) × 1000 Hz"),
@@ -122,9 +122,14 @@ def draw(rows: dict[str, dict[str, Row]], path: Path) -> None:
 
 
 def main() -> None:
-    """Write the page."""
-    runs = [(measured(False), measured(True)) for _unused in range(ROUNDS)]
-    rows = {PURE: middle([pure for pure, _native in runs]), COMPILED: middle([native for _pure, native in runs])}
+    """Measure, and write the page; with ``--draw`` from what was measured last."""
+    stored = ROOT / "docs" / "performance.json"
+    if "--draw" in sys.argv:
+        rows: dict[str, dict[str, Row]] = json.loads(stored.read_text())
+    else:
+        runs = [(measured(False), measured(True)) for _unused in range(ROUNDS)]
+        rows = {PURE: middle([pure for pure, _native in runs]), COMPILED: middle([native for _pure, native in runs])}
+        stored.write_text(json.dumps(rows, indent=1, ensure_ascii=False) + "\n")
     page, growth = HEAD, GROWTH
     for name, row in rows[PURE].items():
         native = rows[COMPILED][name]

@@ -97,9 +97,12 @@ class Engine:
         """When `advance` has something to do next, or None while nothing runs."""
         core = self._core
         found = core.timers.due
-        for tick in (core.mover.next_tick, core.scroller.next_tick):
-            if tick is not None and (found is None or tick < found):
-                found = tick
+        tick = core.mover.next_tick
+        if tick is not None and (found is None or tick < found):
+            found = tick
+        tick = core.scroller.next_tick
+        if tick is not None and (found is None or tick < found):
+            found = tick
         return found
 
     # What drives it

@@ -38,7 +38,7 @@ _ZERO = (0.0, 0.0, 0.0)
 class Bias:
     """The bias of turn, nod and lean in degrees a second."""
 
-    __slots__ = ("_blocks", "_count", "_learned", "_sums", "_time", "value")
+    __slots__ = ("_blocks", "_count", "_lean", "_learned", "_nod", "_time", "_turn", "_x", "_y", "_z", "value")
 
     def __init__(self) -> None:
         self.value = _ZERO
@@ -47,7 +47,8 @@ class Bias:
         self._begin_block()
 
     def _begin_block(self) -> None:
-        self._sums = [0.0] * 6
+        self._turn = self._nod = self._lean = 0.0
+        self._x = self._y = self._z = 0.0
         self._count = 0
         self._time = 0.0
 
@@ -58,17 +59,17 @@ class Bias:
 
     def step(self, turn: float, nod: float, lean: float, x: float, y: float, z: float, step: float) -> None:
         """One report: rates as the sensor says, the accelerometer in g, seconds since the one before."""
-        sums = self._sums
-        sums[0] += turn
-        sums[1] += nod
-        sums[2] += lean
-        sums[3] += x
-        sums[4] += y
-        sums[5] += z
+        self._turn += turn
+        self._nod += nod
+        self._lean += lean
+        self._x += x
+        self._y += y
+        self._z += z
         self._count += 1
         self._time += step
         if self._time >= BLOCK:
-            self._blocks.append(tuple(part / self._count for part in sums))
+            sums = self._turn, self._nod, self._lean, self._x, self._y, self._z
+            self._blocks.append(tuple([part / self._count for part in sums]))
             self._begin_block()
             if len(self._blocks) == BLOCKS and self._at_rest():
                 self._learn()

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
-from typing import Any, TypeAlias, cast
+from typing import Any, TypeAlias
 
 from nubshift.engine.buttons import ButtonState
 from nubshift.engine.gyro import MotionState
@@ -101,7 +101,10 @@ class Intake:
             try:
                 name, x, y = change
                 slot = slots[name]
-                good = _within(x, slot.low, slot.high) and _within(y, slot.low_y, slot.high)
+                if isinstance(x, float) and isinstance(y, float):  # compared without a detour where this is compiled
+                    good = slot.low <= x <= slot.high and slot.low_y <= y <= slot.high
+                else:
+                    good = bool(slot.low <= x <= slot.high and slot.low_y <= y <= slot.high)
             except (ValueError, KeyError, TypeError):
                 self._count_odd(change)
                 continue
@@ -153,13 +156,6 @@ class Intake:
         for feed, state in slot.feeds:
             _feed(feed, state, name, x, y)
         moved += [state for state in told if state not in moved]
-
-
-def _within(value: object, low: float, high: float) -> bool:
-    """Whether a value is in its range. Raises TypeError for what can't be compared."""
-    if isinstance(value, float):  # as it should be: compared without a detour where this is compiled
-        return low <= value <= high
-    return bool(low <= cast("Any", value) <= high)
 
 
 def _feed(feed: Feed, state: PositionState, name: str, x: float, y: float) -> None:

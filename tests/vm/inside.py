@@ -38,7 +38,7 @@ PAD: Any = {
         (e.ABS_HAT0Y, AbsInfo(0, -1, 1, 0, 0, 0)),
     ],
 }
-PATIENCE = 120.0
+PATIENCE = 600.0
 READERS: list[Reader] = []
 
 

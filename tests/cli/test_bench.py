@@ -42,10 +42,9 @@ def test_the_runner_and_its_start_are_measured(
 
 def test_several_controllers_at_other_rates_are_measured_too() -> None:
     """All of them are read and played: with two pads the runner answers as well, at a quarter of the rate."""
-    for play in (Play(controllers=2, rate=250, layers=0), Play(rate=250, layers=90)):
-        cost = measure("runner", 0.3, play)
-        assert cost.median > 0
-        assert cost.processor > 0
+    cost = measure("runner", 0.3, Play(controllers=2, rate=250, layers=0))
+    assert cost.median > 0
+    assert cost.processor > 0
 
 
 def test_an_unknown_row_is_named(capsys: pytest.CaptureFixture[str]) -> None:

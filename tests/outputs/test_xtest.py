@@ -77,22 +77,26 @@ def test_what_a_killed_runner_and_its_killed_guard_left_down_is_released_by_the_
     profile = tmp_path / "p.nubshift.json"
     profile.write_bytes(profile_text(made({"base": {"south": ["LEFTSHIFT", "BTN_LEFT"], "left_stick": four()}})))
     source = take(tmp_path / "a.take", "0 south=1 left_stick=0,-1")
+    wait_until(lambda: not guards(), "the guards of the tests before have ended")
     words = (str(profile), "--source", f"take:{source}", "--sink", "xtest")
     runner = RunnerProcess(*words, XDG_RUNTIME_DIR=str(tmp_path))
-    game.wait(lambda: sorted(game.words()) == ["+25", "+50", "+b1"], "shift, the mouse button and W go down")
-    (guard,) = guards()
-    if first == "runner":
-        os.kill(runner.process.pid, signal.SIGSTOP)  # both are gone before either can do anything
-        os.kill(int(guard), signal.SIGSTOP)
-        os.kill(runner.process.pid, signal.SIGKILL)
-        os.kill(int(guard), signal.SIGKILL)
-    else:
-        os.kill(int(guard), signal.SIGKILL)
-        if first != "guard":
-            wait_until(lambda: guards() not in ([], [guard]), "another guard is there")
-            os.kill(int(guards()[0]), signal.SIGKILL)
-        os.kill(runner.process.pid, signal.SIGKILL)
-    runner.close()
+    try:
+        game.wait(lambda: sorted(game.words()) == ["+25", "+50", "+b1"], "shift, the mouse button and W go down")
+        (guard,) = guards()
+        if first == "runner":
+            os.kill(runner.process.pid, signal.SIGSTOP)  # both are gone before either can do anything
+            os.kill(int(guard), signal.SIGSTOP)
+            os.kill(runner.process.pid, signal.SIGKILL)
+            os.kill(int(guard), signal.SIGKILL)
+        else:
+            os.kill(int(guard), signal.SIGKILL)
+            if first != "guard":
+                wait_until(lambda: guards() not in ([], [guard]), "another guard is there")
+                os.kill(int(guards()[0]), signal.SIGKILL)
+            os.kill(runner.process.pid, signal.SIGKILL)
+    finally:
+        runner.process.kill()  # it holds keys down, which would be another test's
+        runner.wait_end()
     wait_until(lambda: not guards(), "nobody is left")
     assert sorted(game.words()) == ["+25", "+50", "+b1"]
     other = RunnerProcess(

@@ -18,7 +18,7 @@ import pytest
 from nubshift.cli.bench_runner import Hand, made_runner
 from nubshift.cli.built import is_compiled
 
-PLAYED = 400
+PLAYED = 150
 MOST = 155
 """Calls for a report of the pad and one of its motion together with the time that passes; it is 149 now."""
 pytestmark = pytest.mark.skipif(is_compiled(), reason="what is compiled makes no calls that could be counted")

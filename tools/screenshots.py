@@ -283,7 +283,7 @@ def controllers(stage: Stage) -> None:
     stage.pause(0.4)
     shot(stage, "controllers")
     workspace.show_doctor()
-    stage.wait(lambda: bool(workspace.doctor.play_rows))
+    stage.wait(lambda: bool(workspace.doctor.play_rows) and "problem" in workspace.doctor.verdict.text())
     shot(stage, "doctor")
     window.show_workspace("map")
 

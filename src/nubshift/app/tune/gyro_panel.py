@@ -83,7 +83,7 @@ class GyroPanel(Panel):
         else:
             rates = (
                 _("Yaw {turn:+.2f}, pitch {nod:+.2f}, roll {lean:+.2f} °/s")
-                .format(turn=bias.turn, nod=bias.nod, lean=bias.lean)
+                .format(turn=_shown(bias.turn), nod=_shown(bias.nod), lean=_shown(bias.lean))
                 .replace("-", "\u2212")
             )
             self._bias.setText(_("{rates}. Subtracted, and measured again whenever it lies still.").format(rates=rates))
@@ -103,3 +103,8 @@ class GyroPanel(Panel):
             self._turn.setText(gauge_words(self._tuner))
             for widget in (self._turn, self.gauge):
                 widget.setVisible(not self._tuner.cursor)
+
+
+def _shown(rate: float) -> float:
+    """A rate in hundredths, and never −0."""
+    return round(rate, 2) + 0.0

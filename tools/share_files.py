@@ -32,7 +32,7 @@ def every(parser: argparse.ArgumentParser) -> Iterator[argparse.Action]:
 def made() -> dict[Path, str]:
     """What is to be in each file."""
     os.environ["LANGUAGE"], os.environ["COLUMNS"] = "C", "80"
-    os.environ.setdefault("SOURCE_DATE_EPOCH", "1795910400")  # the page is dated; two builds shall be the same
+    os.environ["SOURCE_DATE_EPOCH"] = "1795910400"  # the page is dated; it is the same whenever it is made
     import shtab
     from argparse_manpage.manpage import Manpage
 

@@ -67,16 +67,3 @@ class Seating:
             if taken:
                 found.append(Report(t, taken, filling.seat))
         return found
-
-    def at_rest(self, device: str, t: Micros, state: tuple[Change, ...]) -> list[Report]:
-        """The reports that let go of all a device holds, when it goes while others of its seats stay."""
-        return self.reports(device, t, tuple((name, 0.0, 0.0) for name, _, _ in state))
-
-    def seats_of(self, device: str) -> tuple[str, ...]:
-        """The seats that a device fills, wholly or in part."""
-        return tuple(dict.fromkeys(filling.seat for filling, _whole in self._by_device.get(device, ())))
-
-    def alone(self, device: str) -> tuple[str, ...]:
-        """The seats that only this device fills, so that they are unplugged with it."""
-        shared = {f.seat for other, fillings in self._by_device.items() if other != device for f, _whole in fillings}
-        return tuple(seat for seat in self.seats_of(device) if seat not in shared)

@@ -9,7 +9,8 @@ import pytest
 from msgspec.structs import replace
 
 from nubshift.app.client.link import STARTS_TOLERATED
-from nubshift.protocol.messages import Frame, Health, Notice, Steer, Used, encode
+from nubshift.protocol.lines import encode
+from nubshift.protocol.messages import Frame, Health, Notice, Steer, Used
 from nubshift.protocol.play_figures import Lateness, Pace
 from tests.app.conftest import Hand
 

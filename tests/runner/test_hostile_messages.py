@@ -11,6 +11,7 @@ import pytest
 from faults.making import any_message, mutated
 from nubshift.errors import ProtocolError
 from nubshift.model.stored_controllers import PartOf
+from nubshift.protocol import lines
 from nubshift.protocol import messages as m
 from nubshift.protocol.checking import check_reply, check_request
 from tests.support.processes import RunnerProcess
@@ -116,7 +117,7 @@ def test_random_messages_of_every_kind_do_not_end_the_runner(stage: Stage) -> No
         message = any_message(random, m.Request)
         if isinstance(message, m.Quit | m.Hello):
             continue
-        data = m.encode(message)
+        data = lines.encode(message)
         try:
             stage.talk.socket.sendall(mutated(random, data) if number % 3 == 0 else data)
         except OSError:

@@ -17,7 +17,8 @@ from nubshift.model.reading import parse_profile
 from nubshift.model.sends import HoldProfile
 from nubshift.model.store import ProfileFile, write_atomically
 from nubshift.model.writing import profile_text
-from nubshift.protocol.messages import PROTOCOL, Hello, encode
+from nubshift.protocol.lines import encode
+from nubshift.protocol.messages import PROTOCOL, Hello
 from nubshift.runner.server import Server
 from tests.support.profiles import made
 

@@ -240,7 +240,7 @@ def test_a_fast_pad_reports_a_thousand_times_a_second() -> None:
 
 
 def test_a_sent_is_a_short_line_in_the_message() -> None:
-    from nubshift.protocol.messages import decode_reply, encode
+    from nubshift.protocol.lines import decode_reply, encode
 
     frame = Frame(t=5, real=True, sent=(Sent(4, "A", 1, "south", "tap", "base"),))
     assert b'[4,"A",1,"south","tap","base","1"]' in encode(frame)

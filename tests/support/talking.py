@@ -8,7 +8,8 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import TypeVar
 
-from nubshift.protocol.messages import PROTOCOL, Frame, Hello, Lines, Reply, Request, decode_reply, encode
+from nubshift.protocol.lines import Lines, decode_reply, encode
+from nubshift.protocol.messages import PROTOCOL, Frame, Hello, Reply, Request
 from tests.support.processes import PATIENCE, wait_until
 
 T = TypeVar("T")

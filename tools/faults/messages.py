@@ -16,6 +16,7 @@ from pathlib import Path
 from random import Random
 
 from faults.making import any_message, mutated
+from nubshift.protocol import lines
 from nubshift.protocol import messages as m
 
 PATIENCE = 60.0
@@ -32,8 +33,8 @@ class Peer:
             if time.monotonic() > end:
                 raise TimeoutError("the runner does not listen")
             time.sleep(0.01)
-        self._lines = m.Lines()
-        self.say(m.encode(m.Hello(m.PROTOCOL)))
+        self._lines = lines.Lines()
+        self.say(lines.encode(m.Hello(m.PROTOCOL)))
 
     def say(self, data: bytes) -> None:
         """Send bytes. Raises OSError when the conversation is over."""
@@ -47,7 +48,7 @@ class Peer:
             if not data:
                 raise ConnectionError
             for line in self._lines.feed(data):
-                reply = m.decode_reply(line)
+                reply = lines.decode_reply(line)
                 counts[type(reply).__name__] += 1
                 if isinstance(reply, m.Used) and reply.edit == edit:
                     return counts
@@ -70,11 +71,11 @@ def attack(seed: int, count: int, profile: m.Use) -> tuple[Counter[str], list[st
             message = any_message(random, m.Request)
             if isinstance(message, m.Quit | m.Hello):
                 continue
-            data = m.encode(message)
+            data = lines.encode(message)
             data = mutated(random, data) if number % 3 == 0 else data
             edit = 10_000_000 + number
             try:
-                peer.say(data + m.encode(m.Use(profile.profile, edit, switch=True)))
+                peer.say(data + lines.encode(m.Use(profile.profile, edit, switch=True)))
                 heard = peer.hear_until(edit)
                 counts["told" if heard["Notice"] else "done"] += 1
             except OSError:

@@ -13,25 +13,15 @@ import subprocess
 import sys
 import tempfile
 import time
-from dataclasses import dataclass, field
 from pathlib import Path
+
+from msgspec import Struct
 
 from nubshift.errors import NubShiftError
 from nubshift.model.edits import with_feel_put
 from nubshift.model.profile import BASE, Feel, Profile
-from nubshift.protocol.messages import (
-    PROTOCOL,
-    Health,
-    Hello,
-    Lines,
-    Play,
-    Request,
-    Use,
-    Used,
-    decode_reply,
-    edit_between,
-    encode,
-)
+from nubshift.protocol.lines import Lines, decode_reply, encode
+from nubshift.protocol.messages import PROTOCOL, Health, Hello, Play, Request, Use, Used, edit_between
 from nubshift.protocol.play_figures import Lateness
 from nubshift.texts import _
 
@@ -41,12 +31,11 @@ PATIENCE = 30.0
 PAD, PLAYER = "swift", "quillgate"
 
 
-@dataclass
-class _Heard:
+class _Heard(Struct):
     """What the runner said: how late it was at most in each second (ms), and when it answered each edit."""
 
-    latest: list[float] = field(default_factory=list)
-    used: dict[int, float] = field(default_factory=dict)
+    latest: list[float] = []
+    used: dict[int, float] = {}
 
 
 class _Window:
@@ -125,8 +114,7 @@ class _Window:
         self._runner.wait()
 
 
-@dataclass(frozen=True)
-class Dragged:
+class Dragged(Struct, frozen=True):
     """What was measured, in ms: how late the runner was at worst in a calm second without and with edits, and how
     long an edit took to be live at the median and at worst."""
 

@@ -13,8 +13,9 @@ import tempfile
 import time
 from collections.abc import Iterator
 from contextlib import contextmanager
-from dataclasses import dataclass
 from pathlib import Path
+
+from msgspec import Struct
 
 from nubshift.errors import NubShiftError
 from nubshift.model.automatic import Automatic, GameRule, write_automatic
@@ -32,8 +33,7 @@ PATIENCE = 20.0
 NAMES = ("ferrow-deep", "saltbarrow")
 
 
-@dataclass(frozen=True)
-class Focus:
+class Focus(Struct, frozen=True):
     """Medians in ms, None where no X session with a window manager is here; `idle` is the runner's share of a core in %
     while nothing happens."""
 

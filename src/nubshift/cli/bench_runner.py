@@ -15,11 +15,12 @@ import sys
 import tempfile
 import time
 from collections.abc import Sequence
-from dataclasses import dataclass
 from pathlib import Path
 from random import Random
 from types import SimpleNamespace
 from typing import Any, NoReturn
+
+from msgspec import Struct
 
 from nubshift.cli.bench_profile import bench_profile
 from nubshift.devices.codes import (
@@ -84,8 +85,7 @@ def device(number: int) -> Device:
     return Device((pad, motion))
 
 
-@dataclass(frozen=True)
-class Play:
+class Play(Struct, frozen=True):
     """What is played: by how many controllers, how often each of their two nodes reports a second, with a profile of
     how many layers beside its base."""
 
@@ -94,8 +94,7 @@ class Play:
     layers: int = 20
 
 
-@dataclass(frozen=True)
-class Cost:
+class Cost(Struct, frozen=True):
     """Added delay in µs (median, and of one in a hundred), processor time in µs for a millisecond of play, and what the
     process has in memory, in MB."""
 

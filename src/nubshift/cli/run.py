@@ -116,7 +116,11 @@ def _wanted(words: list[str], profile: Profile) -> dict[str, tuple[str, ...]]:
         if not equals or ":" in seat:
             seat, spec = FIRST, word
         if seat not in seats:
-            raise NubShiftError(f'--source {word}: the profile has no seat "{seat}"; it has {", ".join(seats)}')
+            raise NubShiftError(
+                _('--source {word}: the profile has no seat "{seat}"; it has {seats}').format(
+                    word=word, seat=seat, seats=", ".join(seats)
+                )
+            )
         found[seat] = (*found.get(seat, ()), spec)
     return {FIRST: found.get(FIRST, () if found else ("auto",)), **found}
 

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import os
 from collections.abc import Callable, Collection
-from dataclasses import dataclass
 
 import msgspec
 import pyudev
+from msgspec import Struct
 
 from nubshift.devices.device_mapping import DeviceMapping, KnownMappings, map_device
 from nubshift.devices.health import battery_of, lights_of
@@ -114,8 +114,7 @@ def _udev_tags() -> dict[str, bool]:
     return tags
 
 
-@dataclass(frozen=True)
-class Plug:
+class Plug(Struct, frozen=True):
     """A node came (`added`) or went. `tagged` is udev's word on whether it is a joystick, None for none."""
 
     path: str
@@ -149,8 +148,7 @@ class Monitor:
         return found
 
 
-@dataclass(frozen=True)
-class Hardware:
+class Hardware(Struct, frozen=True):
     """Where devices come from, and how their nodes are opened: the kernel, unless something stands for it."""
 
     devices: Callable[[], list[Device]] = devices

@@ -6,17 +6,17 @@ sticks on which measurements are proved.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from math import cos, hypot, sin
 from random import Random
 from typing import Literal
+
+from msgspec import Struct
 
 OUT = 0.3
 """Further out than this a hand has moved the stick; where it comes back to may differ from then on."""
 
 
-@dataclass(frozen=True)
-class Faults:
+class Faults(Struct, frozen=True):
     """The faults of one stick.
 
     `noise` is the standard deviation of each axis, `offset` where it rests, `stuck` how far short of its rest the

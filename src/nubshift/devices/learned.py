@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
+from msgspec import Struct
 from msgspec.structs import replace
 
 from nubshift.devices.codes import AxisRange, is_hat
@@ -13,8 +12,7 @@ from nubshift.model.controls import Kind, kind_of
 from nubshift.model.shapes import ShapeLesson
 
 
-@dataclass(frozen=True)
-class Discovery:
+class Discovery(Struct, frozen=True):
     """What answered: a key, or an axis with the way it went (+1 or -1) from its rest; both for a button with depth."""
 
     key: int | None = None

@@ -8,7 +8,8 @@ from __future__ import annotations
 
 import re
 from collections.abc import Collection, Iterable, Mapping
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from nubshift.devices.codes import ABS_HAT0X, ABS_MAX, BTN_JOYSTICK, KEY_MAX, AxisRange, is_hat
 from nubshift.devices.conventions import PRESS, key_input
@@ -67,8 +68,7 @@ def model_part(guid: str) -> str:
     return guid[:4] + guid[8:]
 
 
-@dataclass(frozen=True)
-class MappingLine:
+class MappingLine(Struct, frozen=True):
     """A line: the model's GUID, its name, and (target, source) in order."""
 
     guid: str
@@ -112,8 +112,7 @@ def parse_lines(text: str) -> tuple[list[MappingLine], list[str]]:
     return found, troubles
 
 
-@dataclass(frozen=True)
-class Order:
+class Order(Struct, frozen=True):
     """How a device's keys, axes and hats are counted."""
 
     buttons: tuple[int, ...]

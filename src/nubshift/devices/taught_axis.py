@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from msgspec import Struct
 
 from nubshift.devices.codes import AxisRange
 from nubshift.units import MILLISECOND, SECOND, Micros
@@ -15,15 +15,14 @@ DRIFT = 0.04
 STILL = 0.05
 
 
-@dataclass
-class TaughtAxis:
+class TaughtAxis(Struct):
     """What is known of an axis: its range, where it rests, how it trembles, where it is and how far it was out."""
 
     range: AxisRange
     rest: float
     noise: float = 0.0
     value: float = 0.0
-    seen: list[int] = field(default_factory=list)
+    seen: list[int] = []
     out: float = 0.0  # furthest signed share since the request
     out_since: Micros | None = None
     still_since: Micros = 0

@@ -6,7 +6,8 @@ Findings are no errors (those are in `rules`): the profile plays, but maybe not 
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, field
+
+from msgspec import Struct
 
 from nubshift.errors import Problem, Severity
 from nubshift.model.controls import BUTTON_LIKE, CONTROLS, DPAD, Kind
@@ -56,12 +57,11 @@ def command_warnings(profile: Profile) -> dict[str, str]:
     return found
 
 
-@dataclass(frozen=True)
-class Setting:
+class Setting(Struct, frozen=True):
     """What is known around a profile: its neighbours by file name, the keyboard layout, the controls at hand."""
 
     others: Mapping[str, Profile] | None = None
-    layout: Layout = field(default_factory=lambda: US)
+    layout: Layout = US
     controls: tuple[str, ...] = ()
 
 

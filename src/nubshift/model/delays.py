@@ -5,16 +5,16 @@ Pure functions of the binding, so that the window can show the delay beside each
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from math import pi
+
+from msgspec import Struct
 
 from nubshift.model.profile import Binding, Feel, Habits, Together
 from nubshift.model.roles import GyroRole, MouseRole, PadStickRole, PointerRole, ScrollRole
 from nubshift.texts import _
 
 
-@dataclass(frozen=True)
-class Delay:
+class Delay(Struct, frozen=True):
     """When a gesture is sent, in ms after `since` (``press``, ``release`` or ``second press``), and why that late.
 
     `at_least` and `at_most` differ where it depends on how the button is used; `because` is empty for no delay at all.
@@ -64,8 +64,7 @@ def smoothing_lag(min_cutoff: float, beta: float, speed: float = 0.0) -> float:
     return 1000.0 / (2.0 * pi * (min_cutoff + beta * speed)) if min_cutoff else 0.0
 
 
-@dataclass(frozen=True)
-class AddedDelay:
+class AddedDelay(Struct, frozen=True):
     """What a binding itself adds to the delay, in ms, at least and at most, and by what; nothing for none."""
 
     at_least: float = 0.0

@@ -6,10 +6,10 @@ For history (a version against the present), for comparing two profiles, and for
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
 from functools import partial
 from typing import TypeAlias
 
+from msgspec import Struct
 from msgspec.structs import replace
 
 from nubshift.model import edits, parameters
@@ -39,8 +39,7 @@ Bound = over.Bound
 Place: TypeAlias = tuple[str, ...]
 
 
-@dataclass(frozen=True)
-class Difference:
+class Difference(Struct, frozen=True):
     """`text` says what is other in the new one, as a sentence without its stop; `layer` is the name of the layer it is
     in, empty where it is in none. `take` makes it so in a profile. `places` names what it changes, so that two
     differences that share none are independent of each other."""

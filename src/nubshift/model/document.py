@@ -7,9 +7,9 @@ that can't be read again ever gets in.
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
 import msgspec
+from msgspec import Struct
 
 from nubshift.errors import Problem, ProfileError
 from nubshift.model.changes import Changes, changes_between
@@ -21,8 +21,7 @@ MAX_STEPS = 500
 """Undo steps kept; the oldest goes first."""
 
 
-@dataclass(frozen=True)
-class HistoryStep:
+class HistoryStep(Struct, frozen=True):
     """One named edit: the profile before and after it. Steps with the same `merge` key in a row become one.
 
     `back` and `forth` undo and do what is no part of the profile.

@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
+from msgspec import Struct
 from msgspec.structs import replace
 
 from nubshift.model.sends import InOrder, Pulsed, Send, Sends, Toggled, Turbo
 
 
-@dataclass(frozen=True)
-class Entries:
+class Entries(Struct, frozen=True):
     """`rows` sent at once, or one after the other if `ordered`, with `gap` ms between (None: the profile's)."""
 
     rows: Sends

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Collection, Iterator
-from dataclasses import dataclass
 
+from msgspec import Struct
 from msgspec.structs import replace
 
 from nubshift.model import edits, joining
@@ -25,8 +25,7 @@ ALIKE: dict[Kind, tuple[Kind, ...]] = {
 """Which kinds can do the work of a kind, the best first."""
 
 
-@dataclass(frozen=True)
-class Misfit:
+class Misfit(Struct, frozen=True):
     """A control that the profile uses and the controller lacks: what it does, and a free one in its place if any.
 
     `joined` are two lone axes that become the stick `instead`.

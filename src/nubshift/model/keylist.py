@@ -9,7 +9,8 @@ from __future__ import annotations
 
 import csv
 import re
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from nubshift.errors import Problem
 from nubshift.model.keys import find_key
@@ -20,8 +21,7 @@ _KEY_HEADS = frozenset({"key", "keys", "binding", "key binding", "bound to", "in
 _HEADING = re.compile(r"^\[(.+)\]$|^([^=,\t:]+):$")
 
 
-@dataclass(frozen=True)
-class ParsedKeyList:
+class ParsedKeyList(Struct, frozen=True):
     """What was understood of a text, and what was not (with its line)."""
 
     commands: tuple[Command, ...]

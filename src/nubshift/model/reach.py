@@ -6,11 +6,11 @@ Kept per player and model of controller in a file of its own, since hands differ
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping
-from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Final, Literal
 
 import msgspec
+from msgspec import Struct, field
 
 from nubshift.model.controls import CONTROLS, PAD_CONTROLS, Finger, Kind, kind_of
 from nubshift.model.files import read_companion
@@ -80,8 +80,7 @@ def finger_of(control: str, moved: Moved) -> Finger:
     return moved.get(control, CONTROLS[control].reach)
 
 
-@dataclass(frozen=True)
-class Clash:
+class Clash(Struct, frozen=True):
     """Two controls of one finger that are needed together: why, and a free control that would do (empty: none)."""
 
     control: str

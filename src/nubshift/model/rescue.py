@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import contextlib
 import hashlib
-from dataclasses import dataclass
 from pathlib import Path
+
+from msgspec import Struct
 
 from nubshift.errors import StorageError
 from nubshift.model.files import read_text
@@ -17,8 +18,7 @@ ORIGIN = ".origin"
 """Ending of the file beside a copy that holds the path where it belongs."""
 
 
-@dataclass(frozen=True)
-class Rescued:
+class Rescued(Struct, frozen=True):
     """A copy, and where it belongs."""
 
     path: Path

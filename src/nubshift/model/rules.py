@@ -6,8 +6,9 @@ All of these stop a profile from running. What merely looks forgotten is found b
 from __future__ import annotations
 
 from collections.abc import Collection, Iterable, Iterator
-from dataclasses import dataclass
 from typing import assert_never
+
+from msgspec import Struct
 
 from nubshift.errors import Problem, did_you_mean
 from nubshift.model.controls import BUTTON_LIKE, CONTROLS, Kind, kind_of
@@ -95,8 +96,7 @@ ROLES: dict[Kind, tuple[type, ...]] = {
 _BUTTONS = frozenset(name for name, info in CONTROLS.items() if info.kind in BUTTON_LIKE)
 
 
-@dataclass(frozen=True)
-class _Names:
+class _Names(Struct, frozen=True):
     """Everything a profile gives a name to."""
 
     commands: set[str]

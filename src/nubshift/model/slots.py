@@ -7,10 +7,10 @@ A slot says whose it is and which `part` of that, as a path through the fields: 
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 from typing import Any, cast
 
 import msgspec
+from msgspec import Struct
 from msgspec.structs import replace
 
 from nubshift.model.part import DIRECTIONS, Direction
@@ -23,8 +23,7 @@ BELT, MACRO = "belt:", "macro:"
 """Before the id, in place of a control, for the entries of a belt and the steps of a macro."""
 
 
-@dataclass(frozen=True)
-class Slot:
+class Slot(Struct, frozen=True):
     """A place that sends: `part` of what `control` does in `layer`.
 
     `control` is one control or several joined with ``+``; for a belt or macro it is ``belt:ID``, and `layer` is empty.

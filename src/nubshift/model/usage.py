@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from nubshift.model.controls import DPAD
 from nubshift.model.profile import BASE, Belt, Binding, Feel, Layer, Macro, Profile, Together, merged_feel
@@ -23,8 +24,7 @@ from nubshift.model.slots import BELT, MACRO, TOGETHER, Slot
 from nubshift.model.walk import every_send, mentions, places, sends_in
 
 
-@dataclass(frozen=True)
-class Found:
+class Found(Struct, frozen=True):
     """The binding that counts for a control seen from a layer: `layer` says whose it is."""
 
     layer: Layer
@@ -120,8 +120,7 @@ def feel_for(profile: Profile, layer_id: str, control: str, seat: str = "1") -> 
     return merged_feel(tuple(layer.feel_of(control, seat) for layer in stack_for(profile, layer_id)))
 
 
-@dataclass(frozen=True)
-class LayerEntries:
+class LayerEntries(Struct, frozen=True):
     """The slots that enter a layer, and whether it is active only while one of them is held."""
 
     slots: tuple[Slot, ...]

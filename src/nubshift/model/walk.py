@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Collection, Iterator
-from dataclasses import dataclass
 from functools import cache, lru_cache
 from typing import TypeVar, cast, get_args
 
 import msgspec
+from msgspec import Struct
 from msgspec.structs import replace
 
 from nubshift.model.part import DIRECTIONS
@@ -19,8 +19,7 @@ T = TypeVar("T")
 MODIFIERS = (Toggled, Turbo, Pulsed, InOrder)
 
 
-@dataclass(frozen=True)
-class Place:
+class Place(Struct, frozen=True):
     """One place that sends something: `path` in the file, and who does it, as far as it is a control.
 
     `control` is the name of a control, or of those pressed together, joined with ``+``; `part` is the gesture,

@@ -5,7 +5,7 @@ Codes are those of the kernel's gamepad conventions (Documentation/input/gamepad
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from nubshift.model.profile import PadKind
 from nubshift.model.sends import PAD_AXES, PAD_BUTTONS
@@ -41,8 +41,7 @@ AXIS_CODES: dict[str, int] = {
 }
 
 
-@dataclass(frozen=True)
-class VirtualPadModel:
+class VirtualPadModel(Struct, frozen=True):
     """One kind of virtual pad."""
 
     name: str

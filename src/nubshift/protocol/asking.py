@@ -8,7 +8,8 @@ from types import TracebackType
 
 from nubshift.errors import NubShiftError
 from nubshift.protocol.checking import check_reply
-from nubshift.protocol.messages import PROTOCOL, Done, Hello, Lines, Refused, Reply, Request, decode_reply, encode
+from nubshift.protocol.lines import Lines, decode_reply, encode
+from nubshift.protocol.messages import PROTOCOL, Done, Hello, Refused, Reply, Request
 from nubshift.texts import _
 
 PATIENCE = 10.0

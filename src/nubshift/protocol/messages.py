@@ -22,8 +22,6 @@ from nubshift.protocol.play_figures import Lateness, Pace, Urgency
 from nubshift.texts import _
 
 PROTOCOL = 10
-MAX_LINE = 16_000_000
-"""Bytes; a longer line is no message of ours."""
 
 
 class _Say(msgspec.Struct, frozen=True, tag_field="say", rename="kebab", omit_defaults=True):
@@ -458,43 +456,3 @@ class Frame(_Say, frozen=True, tag="frame"):
 Reply: TypeAlias = (
     Welcome | Refused | Used | Status | Notice | Lesson | Frame | Health | Done | Ended | Programs | MenuDoes | GameSeen
 )
-
-_UNREADABLE = (msgspec.DecodeError, UnicodeDecodeError, RecursionError, OverflowError)
-_encoder = msgspec.json.Encoder()
-_requests: msgspec.json.Decoder[Request] = msgspec.json.Decoder(Request)
-_replies: msgspec.json.Decoder[Reply] = msgspec.json.Decoder(Reply)
-
-
-def encode(message: Request | Reply) -> bytes:
-    """A message as a line."""
-    return _encoder.encode(message) + b"\n"
-
-
-def decode_request(line: bytes) -> Request:
-    """A line from the app. Raises ProtocolError."""
-    try:
-        return _requests.decode(line)
-    except _UNREADABLE as error:
-        raise ProtocolError(_("the message was not understood: {error}").format(error=error)) from error
-
-
-def decode_reply(line: bytes) -> Reply:
-    """A line from the runner. Raises ProtocolError."""
-    try:
-        return _replies.decode(line)
-    except _UNREADABLE as error:
-        raise ProtocolError(_("the message was not understood: {error}").format(error=error)) from error
-
-
-class Lines:
-    """Cuts a stream of bytes into lines."""
-
-    def __init__(self) -> None:
-        self._rest = b""
-
-    def feed(self, data: bytes) -> list[bytes]:
-        """The whole lines that `data` completes. Raises ProtocolError for a line longer than `MAX_LINE`."""
-        *lines, self._rest = (self._rest + data).split(b"\n")
-        if len(self._rest) > MAX_LINE:
-            raise ProtocolError(_("a message of more than {max_line:,} bytes").format(max_line=MAX_LINE))
-        return [line for line in lines if line]

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Set
-from dataclasses import dataclass
 from pathlib import Path
 from typing import TypeVar
 
+from msgspec import Struct
 from msgspec.structs import replace
 
 from nubshift.errors import StorageError
@@ -43,8 +43,7 @@ AWAY: dict[str, str] = {
 }
 
 
-@dataclass(frozen=True)
-class Places:
+class Places(Struct, frozen=True):
     """Where the player's profiles and rules are."""
 
     profiles: Path

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import contextlib
 import os
-from dataclasses import dataclass
 from pathlib import Path
+
+from msgspec import Struct
 
 from nubshift.desktop.wayland.finding import compositor
 from nubshift.devices.device_mapping import KnownMappings
@@ -28,8 +29,7 @@ NOWHERE = Nowhere.name
 UINPUT_SINK = "uinput"
 
 
-@dataclass(frozen=True)
-class Chosen:
+class Chosen(Struct, frozen=True):
     """A sink and the reason why it is this one, in a sentence for the player."""
 
     sink: Sink

@@ -6,9 +6,9 @@ import os
 import sys
 import threading
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 from pathlib import Path
 
+from msgspec import Struct
 from msgspec.structs import replace
 
 from nubshift.engine.compile import Compiler, compile_profile
@@ -26,8 +26,7 @@ SWITCH_SECONDS = 0.0003
 """How long the compiling thread may keep the interpreter from the loop while that wants it."""
 
 
-@dataclass(frozen=True)
-class Compiled:
+class Compiled(Struct, frozen=True):
     """A profile with its program. `name` is that of its file, by which it is known again; empty where there is none."""
 
     profile: Profile
@@ -42,8 +41,7 @@ def compiled(
     return Compiled(profile, compile_profile(profile, others, layout), name)
 
 
-@dataclass(frozen=True)
-class Ready:
+class Ready(Struct, frozen=True):
     """The answer to a request: what is to be played, or the `trouble` why not.
 
     `edit` is the number of a `Use` or `Edit`, None for a profile that was loaded by its `name`; `switch`: it is another
@@ -57,8 +55,7 @@ class Ready:
     name: str = ""
 
 
-@dataclass(frozen=True)
-class Load:
+class Load(Struct, frozen=True):
     """Make the profile in a file ready."""
 
     name: str

@@ -13,7 +13,8 @@ from pathlib import Path
 
 from nubshift.errors import ProtocolError
 from nubshift.model.files import private_folder
-from nubshift.protocol.messages import Lines, Reply, Request, decode_request, encode
+from nubshift.protocol.lines import Lines, decode_request, encode
+from nubshift.protocol.messages import Reply, Request
 from nubshift.texts import _
 
 MAX_BACKLOG = 4_000_000

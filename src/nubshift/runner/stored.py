@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import os
-from dataclasses import dataclass, field
+
+from msgspec import Struct, field
 
 from nubshift.devices.device_mapping import KnownMappings
 from nubshift.devices.mapping_line import MappingLine, parse_lines
@@ -14,8 +15,7 @@ from nubshift.model.stored_controllers import ControllersFile, read_controllers
 from nubshift.protocol.paths import controllers_path, setups_folder
 
 
-@dataclass(frozen=True)
-class StoredControllers:
+class StoredControllers(Struct, frozen=True):
     """What is known of models and of single controllers, and a sentence for each file that could not be used."""
 
     mappings: KnownMappings = field(default_factory=KnownMappings)

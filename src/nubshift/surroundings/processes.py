@@ -8,8 +8,9 @@ from __future__ import annotations
 
 import os
 from collections.abc import Iterable
-from dataclasses import dataclass
 from pathlib import Path
+
+from msgspec import Struct
 
 from nubshift.model.programs import SeenProgram, app_of_cgroup, by_launcher, windows_program
 
@@ -22,8 +23,7 @@ MOST_BYTES = 65_536
 """Of a command line or an environment."""
 
 
-@dataclass
-class _Known:
+class _Known(Struct):
     stamp: tuple[int, int]
     looks: int = 0
     seen: SeenProgram | None = None

@@ -6,8 +6,9 @@ It tells titles, application ids and which one has the focus; whose process a wi
 from __future__ import annotations
 
 import struct
-from dataclasses import dataclass
 from typing import Any
+
+from msgspec import Struct
 
 from nubshift.desktop.wayland.connection import Connection
 from nubshift.desktop.wayland.protocols import ACTIVATED, FULL_SCREEN, ToplevelManager
@@ -15,8 +16,7 @@ from nubshift.surroundings.port import SeenWindow
 from nubshift.texts import _
 
 
-@dataclass
-class _Toplevel:
+class _Toplevel(Struct):
     """A window as it is being told of; `done` once all of its first words came."""
 
     handle: Any

@@ -18,6 +18,7 @@ from nubshift.app.painting.timing import once
 from nubshift.errors import ProtocolError
 from nubshift.model.programs import SeenProgram
 from nubshift.protocol.checking import check_reply
+from nubshift.protocol.lines import Lines, decode_reply, encode
 from nubshift.protocol.messages import (
     PROTOCOL,
     Done,
@@ -27,7 +28,6 @@ from nubshift.protocol.messages import (
     Health,
     Hello,
     Lesson,
-    Lines,
     MenuDoes,
     Notice,
     Programs,
@@ -37,8 +37,6 @@ from nubshift.protocol.messages import (
     Status,
     Used,
     Welcome,
-    decode_reply,
-    encode,
 )
 from nubshift.texts import _
 

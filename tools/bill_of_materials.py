@@ -13,7 +13,6 @@ from importlib.metadata import Distribution, distribution
 from pathlib import Path
 from typing import Any
 
-from packaging.markers import default_environment
 from packaging.requirements import Requirement
 
 PROGRAM = "nubshift"
@@ -30,7 +29,7 @@ IN_WORDS = {
 
 def shipped(name: str = PROGRAM) -> list[Distribution]:
     """What `name` requires without extras, and what that requires, ordered by name; without itself."""
-    environment = {**default_environment(), "extra": ""}
+    environment = {"extra": ""}
     found: dict[str, Distribution] = {}
     open_names = [name]
     while open_names:
@@ -46,11 +45,11 @@ def shipped(name: str = PROGRAM) -> list[Distribution]:
 
 def licence(package: Distribution) -> str:
     """As an SPDX expression where the package says it so that this can be told, else in its own words; "" if nowhere."""
-    about = package.metadata
-    if said := about.get("License-Expression"):
-        return said
-    classes = [line.rsplit(" :: ", 1)[1] for line in about.get_all("Classifier", []) if line.startswith("License ::")]
-    words = [*(about.get("License") or "").strip().splitlines()[:1], *classes]
+    about = package.metadata.json
+    if said := about.get("license_expression"):
+        return str(said)
+    classes = [line.rsplit(" :: ", 1)[1] for line in about.get("classifier", ()) if line.startswith("License ::")]
+    words = [*str(about.get("license", "")).strip().splitlines()[:1], *classes]
     return next((IN_WORDS[line] for line in words if line in IN_WORDS), words[0] if words else "")
 
 

@@ -19,13 +19,14 @@ ROOT = Path(__file__).parents[2]
 SHARE = ROOT / "share"
 
 
-def valid(*words: object) -> None:
-    """Run a validator, where there is one: what it says is in the failure."""
+def valid(*words: object) -> str:
+    """What a validator says that is satisfied, where there is one; what else it says is in the failure."""
     command = [str(word) for word in words]
     if shutil.which(command[0]) is None:
         pytest.skip(f"there is no {command[0]} here")
     done = subprocess.run(command, capture_output=True, text=True, check=False)
     assert done.returncode == 0, done.stdout + done.stderr
+    return done.stdout
 
 
 @pytest.mark.skipif(sys.version_info[:2] != (3, 11), reason="each Python words the usage in its own way")
@@ -57,6 +58,30 @@ def test_files_of_ours_are_known_by_their_names_and_by_what_they_begin_with(tmp_
     assert "60:application/x-nubshift-profile:*.nubshift.json" in names
     for kind in ("profile", "setup", "take"):
         assert (SHARE / f"icons/hicolor/scalable/mimetypes/application-x-nubshift-{kind}.svg").exists()
+
+
+def test_a_file_of_ours_is_known_to_desktops(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """As a file manager asks."""
+    (tmp_path / "mime" / "packages").mkdir(parents=True)
+    shutil.copy(SHARE / "mime" / "packages" / "nubshift.xml", tmp_path / "mime" / "packages")
+    valid("update-mime-database", tmp_path / "mime")
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))
+    monkeypatch.setenv("XDG_CURRENT_DESKTOP", "GNOME")
+    profile = tmp_path / "some.nubshift.json"
+    shutil.copy(ROOT / "src/nubshift/demo/saltbarrow.nubshift.json", profile)
+    assert valid("xdg-mime", "query", "filetype", profile).strip() == "application/x-nubshift-profile"
+
+
+@pytest.mark.parametrize("folder", ["share/systemd/user", "src/nubshift/data"])
+def test_units_are_valid(folder: str, tmp_path: Path) -> None:
+    units = [shutil.copy(unit, tmp_path) for unit in (ROOT / folder).iterdir() if unit.suffix in (".service", ".path")]
+    program = tmp_path / "nubshift"
+    program.write_text("#!/bin/sh\n")
+    program.chmod(0o755)
+    for unit in units:  # which asks for the program that it starts
+        Path(unit).write_text(Path(unit).read_text().replace("/usr/bin/nubshift", str(program)))
+    assert units
+    valid("systemd-analyze", "--user" if folder.endswith("user") else "--system", "--man=no", "verify", *units)
 
 
 def test_icons_are_drawings() -> None:

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import pytest
 
-from faults import files, hostile, kills, messages
+from faults import files, hostile, kills, messages, soak
+from nubshift.model.keys import KEYS
 from nubshift.model.store import read_profile
 from nubshift.protocol.messages import Use
 from nubshift.protocol.paths import demo_folder
@@ -39,3 +40,21 @@ def test_no_order_of_kills_leaves_a_key_down() -> None:
     counts, faults = kills.attack(seed=13, count=6)
     assert not faults, faults
     assert counts.total() == 6
+
+
+def test_a_quarter_of_an_hour_of_play_loses_nothing_and_keeps_nothing() -> None:
+    """By a played clock; tools/faults soak has the day of it, and the hour by the clock on the wall."""
+    counts, faults, samples = soak.day(seed=14, hours=0.25)
+    assert not faults, faults
+    assert counts["presses"] > 200
+    assert counts["moves"] > 10_000
+    assert len(samples) == 16
+
+
+def test_a_soak_would_tell() -> None:
+    player, heard = soak.Player(1), soak.Heard()
+    player.presses = 2
+    key = KEYS["A"].code
+    heard.take(soak.packed([(1, key, 1), (1, key, 0), (1, key, 1), (1, key, 1)], 0))
+    _counts, faults = soak.verdict(player, heard, [(0.0, 30.0), (700.0, 31.0), (900.0, 34.0)])
+    assert [fault.split()[0] for fault in faults] == ["key", "2", "still", "memory"]

@@ -78,6 +78,53 @@ def test_what_is_flushed_late_is_still_spaced(sink: Sink, recorder: Recorder) ->
     assert words(recorder.events)[-1] == "-B"
 
 
+def play(sink: Sink, key: str, period: int, until: int, now: int = 0) -> int:
+    """Turn a key over and over, once in a period, while the sink sends what is due; returns when it ends."""
+    down = 0
+    while now < until:
+        now += period
+        while (due := sink.next_deadline) is not None and due <= now:
+            sink.flush(max(due, now - period))
+        down = 1 - down
+        sink.send([Key(now, key, down)], now)
+    return now
+
+
+def test_turbo_after_a_moment_of_delay_does_not_fall_behind_further(sink: Sink, recorder: Recorder) -> None:
+    """30 times a second is 60 changes: a tap's length between all of them would be twice the time that there is."""
+    sink.send([Key(0, "T", 1), Key(0, "T", 0)], 0)
+    end = play(sink, "T", 16_667, 10_000_000)
+    waiting = 0
+    while (due := sink.next_deadline) is not None:
+        sink.flush(max(due, end))
+        waiting = max(due, end) - end
+    assert 0 < waiting <= 30_000
+    assert words(recorder.events).count("+T") == words(recorder.events).count("-T") == 301
+    assert sink.held == ()
+
+
+def test_nothing_waits_for_longer_than_a_second_whatever_comes(sink: Sink, recorder: Recorder) -> None:
+    """Forty taps in one batch each quarter of a second: more than can be felt."""
+    now = 0
+    for number in range(20):
+        now = number * 250_000
+        batch = [Key(now, key, value) for key in "AB" for value in (1, 0) * 20]
+        sink.send([*batch, Wheel(now, 0, 120), Key(now, "C", 1 - number % 2)], now)
+        while (due := sink.next_deadline) is not None and due < now + 250_000:
+            sink.flush(max(due, now))
+    end = now
+    while (due := sink.next_deadline) is not None:
+        end = max(due, end)
+        sink.flush(end)
+    assert end - now < 1_100_000
+    sent = words(recorder.events)
+    assert sink.held == ()
+    assert sent.count("wheel 0,1") == 20
+    assert 50 < sent.count("+A") < 400
+    for key in "ABC":
+        assert sent.count(f"+{key}") == sent.count(f"-{key}")
+
+
 def test_release_all_forgets_what_waits(sink: Sink, recorder: Recorder) -> None:
     sink.send([Key(0, "A", 1), Key(0, "A", 0), Key(0, "A", 1)], 0)
     sink.release_all(10)

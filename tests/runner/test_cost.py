@@ -15,8 +15,10 @@ from typing import Any
 
 import pytest
 
+from nubshift.cli.bench_profile import bench_profile
 from nubshift.cli.bench_runner import Hand, made_runner
 from nubshift.cli.built import is_compiled
+from nubshift.events import VIRTUAL_MOUSE
 
 PLAYED = 150
 MOST = 155
@@ -50,7 +52,7 @@ def calls(layers: int, controllers: int = 1) -> float:
     pipes = [os.pipe() for _ in range(2 * controllers)]
     nodes = [out for out, _ in pipes]
     nowhere = os.open(os.devnull, os.O_WRONLY)
-    runner = made_runner(layers, nodes, nowhere)
+    runner = made_runner(bench_profile(layers, controllers), nodes, {VIRTUAL_MOUSE: nowhere})
     hand = Hand([node for _, node in pipes], nowhere, 0.001)
     count = 0
 

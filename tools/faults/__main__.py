@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import json
 import os
 import sys
 from pathlib import Path
@@ -11,7 +12,7 @@ sys.path.insert(0, str(Path(__file__).parents[1]))
 
 
 def main() -> int:
-    from faults import files, hostile, kills, messages
+    from faults import files, hostile, kills, messages, soak
     from nubshift.model.store import read_profile
     from nubshift.protocol.messages import Use
     from nubshift.protocol.paths import demo_folder
@@ -21,10 +22,13 @@ def main() -> int:
         hostile.read(sys.argv[2], Path(sys.argv[3]))
         return 0
     parser.add_argument(
-        "what", choices=("files", "messages", "kills", "hostile"), help="kills needs an X server (DISPLAY)"
+        "what", choices=("files", "messages", "kills", "hostile", "soak"), help="kills needs an X server (DISPLAY)"
     )
     parser.add_argument("--seed", type=int, default=int.from_bytes(os.urandom(3)), help="another one each time")
     parser.add_argument("--count", type=int, default=200)
+    parser.add_argument("--hours", type=float, default=24.0, help="of the soak")
+    parser.add_argument("--real", action="store_true", help="soak by the clock on the wall, not by a played one")
+    parser.add_argument("--save", type=Path, metavar="FILE", help="what the soak measured, for tools/endurance_page.py")
     options = parser.parse_args()
     match options.what:
         case "files":
@@ -34,6 +38,11 @@ def main() -> int:
             counts, faults = messages.attack(options.seed, options.count, profile)
         case "hostile":
             counts, faults = hostile.attack(show=True)
+        case "soak":
+            counts, faults, samples = (soak.hour if options.real else soak.day)(options.seed, options.hours)
+            if options.save:
+                told = {"hours": options.hours, "counts": counts, "faults": faults, "memory": samples}
+                options.save.write_text(json.dumps(told) + "\n", encoding="utf-8")
         case _:
             counts, faults = kills.attack(options.seed, options.count)
     print(f"{options.what}, seed {options.seed}: {dict(counts)}, {len(faults)} faults")

@@ -14,7 +14,7 @@ import subprocess
 import sys
 import tempfile
 import time
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from pathlib import Path
 from random import Random
 from types import SimpleNamespace
@@ -45,6 +45,7 @@ from nubshift.devices.nodes import Device, Node
 from nubshift.errors import NubShiftError
 from nubshift.events import VIRTUAL_MOUSE
 from nubshift.model.layouts import US
+from nubshift.model.profile import Profile
 from nubshift.outputs.port import Sink
 from nubshift.outputs.uinput import UinputChannel
 from nubshift.runner.automatic import Places
@@ -252,8 +253,9 @@ class _NoMonitor:
         return []
 
 
-def made_runner(layers: int, nodes: Sequence[int], answer: int) -> Runner:
-    """The real runner, its nodes and its virtual devices replaced by pipes, for so many layers of a profile."""
+def made_runner(profile: Profile, nodes: Sequence[int], answers: Mapping[str, int]) -> Runner:
+    """The real runner with pipes in place of its nodes, those of pad and motion in turns, and of its virtual devices,
+    by their names; the others write nowhere."""
     for descriptor in nodes:
         os.set_blocking(descriptor, False)
     devices = [device(number) for number in range(len(nodes) // 2)]
@@ -262,7 +264,7 @@ def made_runner(layers: int, nodes: Sequence[int], answer: int) -> Runner:
     nowhere = os.open(os.devnull, os.O_WRONLY)
 
     def making(_events: object, name: str, *_more: object, **_rest: object) -> _Pipe:
-        return _Pipe(answer if name == VIRTUAL_MOUSE else nowhere)
+        return _Pipe(answers.get(name, nowhere))
 
     hardware = Hardware(
         devices=lambda: devices,
@@ -274,14 +276,14 @@ def made_runner(layers: int, nodes: Sequence[int], answer: int) -> Runner:
     places = Places(folder, folder / "automatic.json", folder / "settings.json")
     seats: dict[str, tuple[str, ...]] = {str(number): ("auto",) for number in range(1, len(devices) + 1)}
     settings = Settings(seats, places, sink="uinput", hardware=hardware)
-    session = Session(compiled(bench_profile(layers, len(devices))), sink)
+    session = Session(compiled(profile), sink)
     return Runner(session, Chosen(sink, ""), settings, None, Compiling(lambda: US))
 
 
 def runner(layers: int, *pipes: int) -> None:
     """Play until killed."""
     *nodes, answer = pipes
-    playing = made_runner(layers, nodes, answer)
+    playing = made_runner(bench_profile(layers, len(nodes) // 2), nodes, {VIRTUAL_MOUSE: answer})
     os.write(answer, b"ready")
     playing.run()
 

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections import deque
 from collections.abc import Iterable, Sequence
-from typing import Protocol, assert_never
+from typing import Final, Protocol, assert_never
 
 from nubshift.events import Button, Key, LayerChange, Light, Motion, Output, Pad, Point, Rumble, Wheel
 from nubshift.model.profile import PadKind
 from nubshift.model.sends import PAD_BUTTONS
-from nubshift.units import TAP_US, Micros
+from nubshift.units import SECOND, TAP_US, Micros
 
 
 class Channel(Protocol):
@@ -66,20 +66,28 @@ def held_code(output: Output) -> str | None:
             assert_never(never)
 
 
+LONGEST_WAIT: Final = SECOND
+"""µs for which a key may wait for another to be felt."""
+
+
 class Sink:
     """A channel with a memory: it knows what it holds, sends nothing twice, and spaces what comes too close.
 
     Down and up of one key that arrive in one batch are sent a tap's length apart, since a game can't feel time that is
     already past (contract R1). What waits because of that is sent by `flush`, and no key or wheel behind it overtakes
-    it; motion, points and axes never wait. Rumble and light are not its business.
+    it; what arrived later keeps its own distance, so that the delay does not grow. Should something have waited for
+    `LONGEST_WAIT` all the same, how everything ends is sent at once, and what came and went in between is left out.
+    Motion, points and axes never wait. Rumble and light are not its business.
     """
 
     def __init__(self, channel: Channel) -> None:
         self._channel = channel
         self._held: dict[str, Key | Button | Pad] = {}
         self._axes: dict[str, float] = {}
-        self._waiting: deque[tuple[str | None, Output]] = deque()  # in order; each with the name it is held under
-        self._changed: dict[str, Micros] = {}  # of those that wait: when each was sent last
+        self._waiting: deque[tuple[str | None, Output, Micros]] = deque()
+        """In order; each with the name it is held under, and when it arrived."""
+        self._changed: dict[str, tuple[Micros, Micros]] = {}
+        """Of those that wait: when each was sent last, and when what was sent had arrived."""
         self.next_deadline: Micros | None = None
         """When `flush` has something to send; None for never."""
 
@@ -132,8 +140,8 @@ class Sink:
                 ready.append(output)
             elif self._waiting or code in fresh:
                 if code is not None and code in fresh:
-                    self._changed.setdefault(code, now)
-                self._waiting.append((code, output))
+                    self._changed.setdefault(code, (now, now))
+                self._waiting.append((code, output, now))
             else:
                 ready.append(output)
                 if code is not None and output.value:  # type: ignore[union-attr]
@@ -143,24 +151,40 @@ class Sink:
         self._write(ready)
 
     def _due(self) -> Micros:
-        """When the first of those that wait may go: a tap's length after its key changed last, or at once."""
-        code, _ = self._waiting[0]
+        """When the first of those that wait may go: a tap's length after its key changed last, or as long after that as
+        it arrived after that; or at once."""
+        code, _unused, arrived = self._waiting[0]
         changed = self._changed.get(code) if code is not None else None
-        return 0 if changed is None else changed + TAP_US
+        if changed is None:
+            return 0
+        sent, before = changed
+        return sent + (min(arrived - before, TAP_US) if arrived > before else TAP_US)
 
     def flush(self, now: Micros) -> None:
         """Send what has waited long enough. Raises SinkError."""
         ready: list[Output] = []
+        if self._waiting and now - self._waiting[0][2] > LONGEST_WAIT:
+            ready = self._how_it_ends()
         while self._waiting and self._due() <= now:
-            code, output = self._waiting.popleft()
+            code, output, arrived = self._waiting.popleft()
             ready.append(output)
             if code is not None:
                 self._changed.pop(code, None)
-                if any(other == code for other, _ in self._waiting):
-                    self._changed[code] = now
+                if any(other == code for other, _unused, _arrived in self._waiting):
+                    self._changed[code] = now, arrived
         self.next_deadline = self._due() if self._waiting else None
         if ready:
             self._write(ready)
+
+    def _how_it_ends(self) -> list[Output]:
+        """The last word of those that wait on each key, and every turn of the wheel; nothing waits after that."""
+        last: dict[str | int, Output] = {}
+        for number, (code, output, _unused) in enumerate(self._waiting):
+            last.pop(code or number, None)
+            last[code or number] = output
+        self._waiting.clear()
+        self._changed.clear()
+        return list(last.values())
 
     def _write(self, outputs: Sequence[Output]) -> None:
         passed = [output for output in outputs if self._note(output)]

@@ -1,0 +1,339 @@
+"""Hours of play through the whole runner, over pipes in place of the kernel's nodes: nothing stays down, every press
+becomes one key, and memory stays as it is.
+
+    python tools/faults soak --hours 24              as fast as it goes, by a clock that is played
+    python tools/faults soak --hours 1 --real        at 1000 reports a second of pad and motion, by the clock on the wall
+
+In the first the player rests most of the time and then plays a burst, as in a day; keys, gestures, turbo, layers, both
+sticks and motion are in both. A button that is bound to one key is counted on its way in and on its way out.
+"""
+
+from __future__ import annotations
+
+import gc
+import json
+import math
+import os
+import select
+import subprocess
+import sys
+import tempfile
+import time
+from collections import Counter
+from pathlib import Path
+from random import Random
+from typing import Any, NoReturn
+from unittest import mock
+
+from nubshift.cli.bench_runner import BUTTONS, made_runner
+from nubshift.devices.codes import (
+    ABS_RX,
+    ABS_RY,
+    ABS_RZ,
+    ABS_X,
+    ABS_Y,
+    ABS_Z,
+    EV_ABS,
+    EV_KEY,
+    EV_MSC,
+    EV_SYN,
+    MSC_TIMESTAMP,
+)
+from nubshift.devices.kernel import EVENT
+from nubshift.events import VIRTUAL_KEYBOARD, VIRTUAL_MOUSE
+from nubshift.model.keys import KEYS
+from nubshift.model.reading import parse_profile
+from nubshift.runner import loop
+from nubshift.runner.waiting import Waiting
+
+HOUR = 3600
+SETTLED = 600.0
+"""Seconds of play after which memory must stay as it is."""
+GROWTH = 2.0
+"""MB that it may grow by after that, whatever the length."""
+STEP = 4000
+BURST, CYCLE = 6.0, 60.0
+"""Of the played clock: how long each burst is, and from one's begin to the next's, in seconds."""
+COUNTED = BUTTONS[0]
+FREE = BUTTONS[1:8]
+PROFILE = {
+    "format": "nubshift-profile",
+    "version": 5,
+    "game": {"title": "Soak"},
+    "layers": [
+        {
+            "id": "base",
+            "name": "Base",
+            "bindings": [
+                {"control": "south", "press": [{"send": "key", "key": "A"}]},
+                {
+                    "control": "east",
+                    "tap": [{"send": "key", "key": "B"}],
+                    "hold": [{"send": "key", "key": "C"}],
+                    "double": [{"send": "key", "key": "D"}],
+                },
+                {"control": "west", "press": [{"send": "turbo", "what": [{"send": "key", "key": "T"}], "rate": 12.0}]},
+                {"control": "north", "press": [{"send": "key", "key": "LEFTSHIFT"}, {"send": "key", "key": "E"}]},
+                {"control": "left_bumper", "press": [{"send": "key", "key": "BTN_LEFT"}]},
+                {"control": "right_bumper", "press": [{"send": "layer", "layer": "more"}]},
+                {
+                    "control": "left_stick",
+                    "role": {
+                        "use": "keys",
+                        **{
+                            side: [{"send": "key", "key": key}]
+                            for side, key in (("up", "W"), ("left", "Q"), ("down", "S"), ("right", "F"))
+                        },
+                    },
+                },
+                {"control": "right_stick", "role": {"use": "mouse"}},
+                {"control": "motion", "role": {"use": "gyro"}},
+            ],
+        },
+        {
+            "id": "more",
+            "name": "More",
+            "bindings": [
+                {"control": "east", "press": [{"send": "wheel", "way": "up"}]},
+                {"control": "left_stick", "role": {"use": "mouse"}},
+            ],
+        },
+    ],
+}
+
+
+def profile() -> Any:
+    """What is played."""
+    return parse_profile(json.dumps(PROFILE).encode(), "soak")
+
+
+class Player:
+    """Presses, turns and moves; remembers what it presses. Each report is for one moment, in µs."""
+
+    def __init__(self, seed: int) -> None:
+        self._random = Random(seed)
+        self._down: set[int] = set()
+        self._number = 0
+        self.presses = 0
+
+    def reports(self, now: int) -> tuple[bytes, bytes]:
+        """The next of the pad and of its motion."""
+        random, self._number = self._random, self._number + 1
+        pad = [
+            (EV_ABS, code, round(24_000 * math.sin(now / 1e6 * turn) + random.gauss(0, 150)))
+            for code, turn in ((ABS_X, 2.1), (ABS_Y, 3.3), (ABS_RX, 1.3), (ABS_RY, 5.1))
+        ]
+        if self._number % 40 == 0:
+            pad.append(self._turned(COUNTED))
+        if self._number % 23 == 0:
+            pad.append(self._turned(random.choice(FREE)))
+        turns = [(EV_ABS, code, round(random.gauss(0, 900))) for code in (ABS_RX, ABS_RY, ABS_RZ)]
+        pull = [(EV_ABS, code, round(random.gauss(8, 2))) for code in (ABS_X, ABS_Y, ABS_Z)]
+        return packed(pad, now), packed([*pull, *turns, (EV_MSC, MSC_TIMESTAMP, now & 0x7FFFFFFF)], now)
+
+    def rest(self, now: int) -> bytes:
+        """Hands off: everything up, sticks in the middle."""
+        up = [self._turned(button) for button in sorted(self._down)]
+        return packed([*up, *((EV_ABS, code, 0) for code in (ABS_X, ABS_Y, ABS_RX, ABS_RY))], now)
+
+    def _turned(self, button: int) -> tuple[int, int, int]:
+        self._down ^= {button}
+        is_down = button in self._down
+        self.presses += is_down and button == COUNTED
+        return EV_KEY, button, int(is_down)
+
+
+def packed(events: list[tuple[int, int, int]], now: int) -> bytes:
+    """A report of these, stamped with `now` µs."""
+    return b"".join(EVENT.pack(now // 1_000_000, now % 1_000_000, *event) for event in (*events, (EV_SYN, 0, 0)))
+
+
+class Heard:
+    """What the virtual keyboard and mouse were told."""
+
+    def __init__(self) -> None:
+        self.downs: Counter[int] = Counter()
+        self.ups: Counter[int] = Counter()
+        self.moves = 0
+        self.faults: list[str] = []
+
+    def take(self, data: bytes) -> None:
+        """Count what was written."""
+        for _s, _us, kind, code, value in EVENT.iter_unpack(data):
+            if kind == EV_KEY:
+                if bool(value) == (self.downs[code] > self.ups[code]):
+                    self.faults.append(f"key {code} was told {value} twice")
+                (self.downs if value else self.ups)[code] += 1
+            elif kind != EV_SYN:
+                self.moves += 1
+
+    @property
+    def held(self) -> list[int]:
+        """What is down."""
+        return [code for code in self.downs if self.downs[code] != self.ups[code]]
+
+
+def memory(pid: int | str = "self") -> float:
+    """What is in memory, in MB."""
+    lines = Path(f"/proc/{pid}/statm").read_text().split()
+    return int(lines[1]) * os.sysconf("SC_PAGESIZE") / 1e6
+
+
+def verdict(player: Player, heard: Heard, samples: list[tuple[float, float]]) -> tuple[Counter[str], list[str]]:
+    """What was counted, and all that is not as it should be. `samples` are seconds of play and MB."""
+    faults = heard.faults[:5]
+    key = KEYS["A"].code
+    if not player.presses == heard.downs[key] == heard.ups[key]:
+        faults.append(f"{player.presses} presses became {heard.downs[key]} downs and {heard.ups[key]} ups")
+    if heard.held:
+        faults.append(f"still down at the end: {heard.held}")
+    settled = [mb for second, mb in samples if second >= SETTLED]
+    if settled and max(settled) > settled[0] + GROWTH:
+        faults.append(f"memory grew from {settled[0]:.1f} to {max(settled):.1f} MB")
+    counts = Counter(presses=player.presses, keys=heard.downs.total(), moves=heard.moves)
+    counts["MB at the end"] = round(samples[-1][1]) if samples else 0
+    return counts, faults
+
+
+# By a played clock
+
+
+class _Clock:
+    """The clock that is played, in µs."""
+
+    def __init__(self) -> None:
+        self.now = 1_000_000_000
+
+    def ns(self) -> int:
+        """As `time.monotonic_ns`."""
+        return self.now * 1000
+
+
+class _Played(Waiting):
+    """Waiting takes no time: the clock goes on to what is due, be it the runner's or the player's."""
+
+    clock: _Clock
+    due = 0
+
+    @staticmethod
+    def act() -> None:
+        """What the player does when it is due; sets when it is due again."""
+
+    def wait(self, seconds: float | None) -> frozenset[int]:
+        """Until something is readable or due."""
+        ready = super().wait(0)
+        if ready or self.has_more or seconds == 0:
+            return ready
+        wanted = _Played.due if seconds is None else self.clock.now + max(1, round(seconds * 1e6))
+        self.clock.now = max(self.clock.now, min(wanted, _Played.due))
+        if self.clock.now >= _Played.due:
+            _Played.act()
+        return super().wait(0)
+
+
+def day(seed: int, hours: float) -> tuple[Counter[str], list[str], list[tuple[float, float]]]:
+    """So many hours by the played clock; returns counts, faults, and memory over time."""
+    clock, player, heard = _Clock(), Player(seed), Heard()
+    samples: list[tuple[float, float]] = []
+    nodes = [os.pipe() for _unused in range(2)]
+    answers = [os.pipe() for _unused in range(2)]
+    for out, _unused in answers:
+        os.set_blocking(out, False)
+    begin = clock.now
+    end = begin + round(hours * HOUR * 1e6)
+
+    def act() -> None:
+        within = (clock.now - begin) / 1e6 % CYCLE
+        pad, motion = nodes[0][1], nodes[1][1]
+        if within < BURST and clock.now < end - 10_000_000:
+            both = player.reports(clock.now)
+            os.write(pad, both[0])
+            os.write(motion, both[1])
+            _Played.due = clock.now + STEP
+        else:
+            os.write(pad, player.rest(clock.now))
+            samples.append(((clock.now - begin) / 1e6, memory()))
+            _Played.due = clock.now + round((CYCLE - within) * 1e6)
+
+    with (
+        tempfile.TemporaryDirectory() as folder,
+        mock.patch.dict(os.environ, {"HOME": folder, "XDG_RUNTIME_DIR": folder}),
+    ):
+        _Played.clock, _Played.due, _Played.act = clock, clock.now + 1000, staticmethod(act)  # type: ignore[method-assign]
+        with mock.patch.object(time, "monotonic_ns", clock.ns), mock.patch.object(loop, "Waiting", _Played):
+            written = {VIRTUAL_KEYBOARD: answers[0][1], VIRTUAL_MOUSE: answers[1][1]}
+            runner = made_runner(profile(), [out for out, _unused in nodes], written)
+            gc.freeze()
+            try:
+                while clock.now < end:
+                    runner.turn()
+                    for out in select.select([out for out, _unused in answers], [], [], 0)[0]:
+                        heard.take(os.read(out, 1 << 16))
+            finally:
+                runner.close()
+                gc.unfreeze()
+                for out in select.select([out for out, _unused in answers], [], [], 0)[0]:
+                    heard.take(os.read(out, 1 << 16))
+    for descriptor in (fd for pair in (*nodes, *answers) for fd in pair):
+        os.close(descriptor)
+    return *verdict(player, heard, samples), samples
+
+
+# By the clock on the wall
+
+
+def hour(seed: int, hours: float) -> tuple[Counter[str], list[str], list[tuple[float, float]]]:
+    """The runner as a process, 1000 reports a second of each node; returns counts, faults, and its memory over time."""
+    player, heard = Player(seed), Heard()
+    samples: list[tuple[float, float]] = []
+    nodes = [os.pipe() for _unused in range(2)]
+    answers = [os.pipe() for _unused in range(2)]
+    given = (nodes[0][0], nodes[1][0], answers[0][1], answers[1][1])
+    outs = [out for out, _unused in answers]
+    with tempfile.TemporaryDirectory() as folder:
+        home = dict.fromkeys(("HOME", "XDG_DATA_HOME", "XDG_CONFIG_HOME", "XDG_RUNTIME_DIR"), folder)
+        words = [sys.executable, __file__, *map(str, given)]
+        child = subprocess.Popen(words, pass_fds=given, env=os.environ | home)
+        for descriptor in given:
+            os.close(descriptor)
+        try:
+            assert os.read(outs[1], 5) == b"ready"
+            begin = due = time.monotonic()
+            while (now := time.monotonic()) < begin + hours * HOUR:
+                both = player.reports(time.monotonic_ns() // 1000)
+                os.write(nodes[0][1], both[0])
+                os.write(nodes[1][1], both[1])
+                if now - begin >= 10 * len(samples):
+                    samples.append((now - begin, memory(child.pid)))
+                due = max(due + 0.001, now - 0.05)
+                _hear(heard, outs, due)
+            os.write(nodes[0][1], player.rest(time.monotonic_ns() // 1000))
+            _hear(heard, outs, time.monotonic() + 2.0)
+        finally:
+            child.terminate()
+            child.wait()
+            for descriptor in (nodes[0][1], nodes[1][1], *outs):
+                os.close(descriptor)
+    return *verdict(player, heard, samples), samples
+
+
+def _hear(heard: Heard, outs: list[int], until: float) -> None:
+    """Take in what is written until then."""
+    while True:
+        for out in select.select(outs, [], [], max(0.0, until - time.monotonic()))[0]:
+            heard.take(os.read(out, 1 << 16))
+        if time.monotonic() >= until:
+            return
+
+
+def child(*numbers: str) -> NoReturn:
+    """Be the runner."""
+    *nodes, keyboard, mouse = map(int, numbers)
+    runner = made_runner(profile(), nodes, {VIRTUAL_KEYBOARD: keyboard, VIRTUAL_MOUSE: mouse})
+    os.write(mouse, b"ready")
+    runner.run()
+    raise SystemExit
+
+
+if __name__ == "__main__":
+    child(*sys.argv[1:])

@@ -1,6 +1,6 @@
 """Runs inside the virtual machine: scripts of this folder, one after the other, each in a child of this process.
 
-``python -m tests.vm.guest SCRIPT=PROFILE...``. Says where each begins and how it ended. What all of them need is loaded
+``python -m tests.vm.guest SCRIPT[:AMOUNT]=PROFILE...``. Says where each begins and how it ended. What all of them need is loaded
 once, for that takes longest where the processor is emulated.
 """
 
@@ -26,7 +26,8 @@ def run(script: str, profile: str) -> None:
     code = 1
     try:
         os.dup2(1, 2)
-        importlib.import_module(f"tests.vm.{script}").main(profile)
+        name, _, amount = script.partition(":")
+        importlib.import_module(f"tests.vm.{name}").main(profile, *([int(amount)] if amount else []))
         code = 0
     except SystemExit as end:
         print(end)

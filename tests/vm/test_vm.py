@@ -6,6 +6,7 @@ the machine can't run it.
 
 from __future__ import annotations
 
+import os
 import shutil
 import subprocess
 import sys
@@ -76,10 +77,18 @@ def over_the_game() -> bytes:
 PROFILES: dict[str, Callable[[], bytes]] = {
     "inside": kernel_path,
     "pads_inside": two_seats,
+    "kills_inside": kernel_path,
+    "endurance_inside": kernel_path,
     "menu_inside": lambda: profile_text(made({"base": {"south": "A"}})),
     "wayland_inside": over_the_game,
 }
 """What a script plays."""
+
+
+KILLS = int(os.environ.get("VM_KILLS", "3"))
+SECONDS = int(os.environ.get("VM_SECONDS", "20"))
+"""How often it is killed, and for how long it plays on end. The long form, by command:
+``VM_KILLS=50 VM_SECONDS=480 ./test -s tests/vm -k "killed or play_on"``."""
 
 
 class Machines:
@@ -101,11 +110,18 @@ class Machines:
 
     def _run(self, scripts: list[str], udev: bool) -> None:
         # under the repository, for /tmp of the guest is not the host's
-        paths = {script: Path(__file__).parent / f"{script}.tmp.nubshift.json" for script in scripts}
-        words = [sys.executable, str(VM_RUN), "--timeout", str(LIMIT), *(["--udev"] if udev else []), "--"]
+        paths = {script: Path(__file__).parent / f"{_name(script)}.tmp.nubshift.json" for script in scripts}
+        words = [
+            sys.executable,
+            str(VM_RUN),
+            "--timeout",
+            str(LIMIT + 20 * KILLS + 2 * SECONDS),
+            *(["--udev"] if udev else []),
+            "--",
+        ]
         words += [sys.executable, "-m", "tests.vm.guest", *(f"{script}={path}" for script, path in paths.items())]
         for script, path in paths.items():
-            path.write_bytes(PROFILES.get(script, lambda: b"{}")())
+            path.write_bytes(PROFILES.get(_name(script), lambda: b"{}")())
         try:
             done = subprocess.run(words, capture_output=True, text=True, check=False)
         finally:
@@ -114,6 +130,11 @@ class Machines:
         for script in scripts:
             _, _, behind = done.stdout.partition(f"{BEGINS} {script}\n")
             self._said[script] = behind.partition(BEGINS)[0] or done.stdout + done.stderr
+
+
+def _name(script: str) -> str:
+    """Of its module, without the amount."""
+    return script.partition(":")[0]
 
 
 @pytest.fixture(scope="module")
@@ -143,6 +164,16 @@ def test_turns_through_every_driver_with_motion(machines: Machines) -> None:
 @pytest.mark.vm("menu_inside")
 def test_the_menu_and_the_stop_key_with_real_devices(machines: Machines) -> None:
     assert machines.proven("menu_inside") == 4
+
+
+@pytest.mark.vm(f"kills_inside:{KILLS}")
+def test_killed_at_any_moment_it_holds_nothing(machines: Machines) -> None:
+    assert machines.proven(f"kills_inside:{KILLS}") == 1
+
+
+@pytest.mark.vm(f"endurance_inside:{SECONDS}")
+def test_play_on_end_through_real_nodes(machines: Machines) -> None:
+    assert machines.proven(f"endurance_inside:{SECONDS}") == 2
 
 
 @pytest.mark.vm("laboratory_inside")

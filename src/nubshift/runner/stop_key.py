@@ -65,11 +65,9 @@ class StopKey:
         shown = " + ".join(label(name) for name in (*modifiers, key))
         self.trouble = ""
         if has_x and not wayland:
-            if self._try_x(key, modifiers):
+            self.trouble = self._try_x(key, modifiers).format(keys=shown)
+            if not self.trouble:
                 return
-            self.trouble = _(
-                "The stop key {keys} is in use by another program. Choose another one in Settings."
-            ).format(keys=shown)
         if os.environ.get("DBUS_SESSION_BUS_ADDRESS") and self._try_desktop(key, modifiers):
             return
         if keyboards and self._try_keyboards(key, modifiers):
@@ -80,15 +78,18 @@ class StopKey:
                 "controller instead, or allow keyboards to be read in Settings."
             ).format(keys=shown)
 
-    def _try_x(self, key: str, modifiers: tuple[str, ...]) -> bool:
+    def _try_x(self, key: str, modifiers: tuple[str, ...]) -> str:
+        """Why it can't be, else nothing."""
         from nubshift.surroundings.x11 import XKey
 
         try:
             self._key = XKey(KEYS[key].code, modifiers)
+        except ConnectionError:
+            return _("The stop key {keys} can't be heard: the X server does not answer.")
         except OSError:
-            return False
+            return _("The stop key {keys} is in use by another program. Choose another one in Settings.")
         self.by = _("Heard through X11.")
-        return True
+        return ""
 
     def _try_desktop(self, key: str, modifiers: tuple[str, ...]) -> bool:
         from nubshift.surroundings.shortcuts import PortalKey, keysym

@@ -179,14 +179,14 @@ _LOCKS = (0, _LOCK, _NUM_LOCK, _LOCK | _NUM_LOCK)
 class XKey:
     """Hears one key wherever the keyboard is. `code` is that of the kernel, `modifiers` are names of `MODIFIERS`.
 
-    Raises OSError where there is no X server, or another program has the key.
+    Raises ConnectionError where no X server answers, another OSError where another program has the key.
     """
 
     def __init__(self, code: int, modifiers: tuple[str, ...], display: str | None = None) -> None:
         try:
             self._connection = xcffib.connect(display=display)
         except (xcffib.ConnectionException, KeyError) as error:
-            raise OSError("no X server answers") from error
+            raise ConnectionError("no X server answers") from error
         root = self._connection.get_setup().roots[self._connection.pref_screen].root
         mask = 0
         for name in modifiers:

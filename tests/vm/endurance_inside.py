@@ -1,0 +1,134 @@
+"""Runs inside the virtual machine: play through real nodes for as long as is asked for, at the highest rate of reports that
+loses nothing there. Every press becomes one key, nothing is left down, and the runner's memory stays as it is.
+
+Says its memory as it goes on: ``memory: SECOND MB``.
+"""
+
+from __future__ import annotations
+
+import math
+import os
+import time
+from pathlib import Path
+
+from evdev import UInput
+from evdev import ecodes as e
+
+from tests.vm.inside import PAD, Reader, Runner, until
+
+RATES = (500, 250, 125, 60, 30)
+"""Reports a second."""
+TRIED = 4.0
+"""Seconds for which each is tried."""
+PRESSED = 40
+"""Reports from one turn of the button to the next."""
+SETTLED = 20.0
+GROWTH = 2.0
+"""MB."""
+
+
+class Player:
+    """Moves both sticks, and turns a button on and off, so many times a second."""
+
+    def __init__(self, pad: UInput, keyboard: Reader, mouse: Reader) -> None:
+        self._pad, self._keyboard, self._mouse = pad, keyboard, mouse
+        self._down = 0
+        self.presses = 0
+        self.late = 0
+        self.reports = 0
+
+    def play(self, rate: int, seconds: float) -> None:
+        """Play; `late` is how many reports could not be written in time."""
+        begin = due = time.monotonic()
+        while (now := time.monotonic()) < begin + seconds:
+            self.reports += 1
+            for code, turn in ((e.ABS_X, 2.1), (e.ABS_Y, 3.3), (e.ABS_RX, 1.3), (e.ABS_RY, 5.1)):
+                self._pad.write(e.EV_ABS, code, round(24_000 * math.sin((now - begin) * turn)) + self.reports % 7)
+            if self.reports % PRESSED == 0:
+                self._turn()
+            self._pad.syn()
+            self.hear()
+            due += 1 / rate
+            self.late += due < time.monotonic()
+            time.sleep(max(0.0, due - time.monotonic()))
+
+    def _turn(self) -> None:
+        self._down = 1 - self._down
+        self.presses += self._down
+        self._pad.write(e.EV_KEY, e.BTN_EAST, self._down)
+
+    def rest(self) -> None:
+        """Hands off."""
+        for code in (e.ABS_X, e.ABS_Y, e.ABS_RX, e.ABS_RY):
+            self._pad.write(e.EV_ABS, code, 0)
+        if self._down:
+            self._turn()
+        self._pad.syn()
+
+    def hear(self) -> None:
+        """Take in what arrives; motion is not kept."""
+        self._keyboard.read()
+        self._mouse.read()
+        self._mouse.seen.clear()
+
+    def told(self, value: int) -> int:
+        """How often the key of the button went down (1) or up (0)."""
+        return self._keyboard.seen.count((e.EV_KEY, e.KEY_B, value))
+
+    @property
+    def exact(self) -> bool:
+        """Whether each press became one key."""
+        self.hear()
+        return self.told(1) == self.told(0) == self.presses
+
+
+def main(profile: str, seconds: int) -> None:
+    with UInput(PAD, name="Long Pad", vendor=0x1209, product=0xABD0) as pad:
+        runner = Runner(profile)
+        keyboard, mouse = Reader("Nub Shift keyboard"), Reader("Nub Shift mouse")
+        until(lambda: runner.times_found("Long Pad") == 1, "the runner uses the pad")
+        rate = next((rate for rate in RATES if _loses_nothing(pad, keyboard, mouse, rate)), RATES[-1])
+        player = Player(pad, keyboard, mouse)
+        keyboard.seen.clear()
+        samples: list[float] = []
+        begin = time.monotonic()
+        while (now := time.monotonic()) < begin + seconds:
+            player.play(rate, min(10.0, begin + seconds - now))
+            samples.append(_memory(runner.process.pid))
+            print(f"memory: {time.monotonic() - begin:.0f} {samples[-1]:.2f}", flush=True)
+        player.rest()
+        until(lambda: player.exact, f"{player.presses} presses are {player.told(1)} downs and {player.told(0)} ups")
+        downs = {code for _kind, code, _value in keyboard.seen}
+        seen = keyboard.seen
+        held = [code for code in downs if seen.count((e.EV_KEY, code, 1)) != seen.count((e.EV_KEY, code, 0))]
+        assert not held, held
+        print(
+            f"proven: {player.presses} presses in {player.reports} reports, {rate} a second, for {seconds} s: as many keys"
+        )
+        settled = samples[int(SETTLED // 10) :] or samples
+        assert max(settled) - settled[0] <= GROWTH, samples
+        print(f"proven: memory is {settled[0]:.1f} MB and stays within {max(settled) - settled[0]:.2f} MB of it")
+        runner.process.terminate()
+        assert runner.process.wait() == 0
+
+
+def _loses_nothing(pad: UInput, keyboard: Reader, mouse: Reader, rate: int) -> bool:
+    """Whether reports can be written at this rate, and each press arrives."""
+    keyboard.read()
+    keyboard.seen.clear()
+    player = Player(pad, keyboard, mouse)
+    player.play(rate, TRIED)
+    player.rest()
+    end = time.monotonic() + 5.0
+    while not player.exact and time.monotonic() < end:
+        time.sleep(0.05)
+    good = player.exact and player.late < player.reports / 50
+    print(
+        f"{rate} a second: {player.reports} reports, {player.late} late, {'exact' if player.exact else 'lost'}",
+        flush=True,
+    )
+    return good
+
+
+def _memory(pid: int) -> float:
+    return int(Path(f"/proc/{pid}/statm").read_text().split()[1]) * os.sysconf("SC_PAGESIZE") / 1e6

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import json
 import subprocess
+import sys
 from collections.abc import Callable, Iterator
 from pathlib import Path
 
@@ -16,6 +18,7 @@ from nubshift.model.store import ProfileFile
 from nubshift.protocol.asking import Asking
 from nubshift.protocol.messages import (
     Ask,
+    Health,
     Keep,
     Launch,
     Notice,
@@ -206,6 +209,26 @@ def test_a_profile_that_can_not_be_read_is_told_once_and_nothing_is_sent(
     with program(tmp_path / "ferrowdeep"):
         assert "broken.nubshift.json" in talk.wait(Notice, severity="error").text
     talk.wait_newest(Status, lambda s: s.profile is None)
+
+
+def test_the_doctor_on_the_terminal_asks_how_play_goes(start: Callable[..., Talk], tmp_path: Path) -> None:
+    """With a window there, since nothing is measured without one; of a runner that is alone it knows the priority."""
+    talk = start()
+    talk.wait_newest(Health, lambda told: told.seconds > 0)
+
+    def rows() -> dict[str, str]:
+        done = subprocess.run(
+            [sys.executable, "-m", "nubshift", "doctor", "--json"], capture_output=True, text=True, check=False
+        )
+        return {row["what"]: row["found"] for row in map(json.loads, done.stdout.splitlines())}
+
+    told = rows()
+    assert "moved in the last minute" in told["delay"] or "at worst" in told["delay"]
+    assert told["priority"]
+    with Asking(tmp_path / "run" / "nubshift" / "runner.sock") as asking:
+        talk.close()
+        wait_until(lambda: asking.ask(Ask("health")).seconds == 0, "nothing is measured any more")  # type: ignore[union-attr]
+        assert rows()["delay"] == "measured only while the window is open"
 
 
 def test_commands_are_served_beside_the_window(start: Callable[..., Talk], tmp_path: Path) -> None:

@@ -11,8 +11,8 @@ from typing import Any
 
 import pytest
 
-from nubshift.app.shell.health import priority_finding
 from nubshift.protocol.play_figures import Urgency
+from nubshift.protocol.play_in_words import priority_finding
 from tests.support.buses import stand_in
 from tests.support.processes import PATIENCE
 

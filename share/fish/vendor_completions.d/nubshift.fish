@@ -121,7 +121,7 @@ complete -c nubshift -n '_shtab_nubshift_using; and test $_shtab_nubshift_npos -
 complete -c nubshift -n '_shtab_nubshift_using doctor' -s h -l help -d 'show this help message and exit'
 complete -c nubshift -n '_shtab_nubshift_using doctor' -l json -d 'one JSON object a finding'
 complete -c nubshift -n '_shtab_nubshift_using doctor' -l report -xka "(__fish_complete_path (commandline -ct))" -d 'also write it to a file for a bug report, without names and serial numbers'
-complete -c nubshift -n '_shtab_nubshift_using doctor' -l machine -d 'only look at this machine, without trying to send'
+complete -c nubshift -n '_shtab_nubshift_using doctor' -l machine -d 'only look at this machine, without trying to send or asking how play goes'
 complete -c nubshift -n '_shtab_nubshift_using; and test $_shtab_nubshift_npos -eq 0' -a install-access -d 'Install the rule that gives you access to controllers; asks before it acts.'
 complete -c nubshift -n '_shtab_nubshift_using install-access' -s h -l help -d 'show this help message and exit'
 complete -c nubshift -n '_shtab_nubshift_using install-access' -l yes -d 'do not ask'

@@ -7,8 +7,12 @@ from pathlib import Path
 
 import msgspec
 
-from nubshift.errors import SinkError
+from nubshift.errors import NubShiftError, SinkError
+from nubshift.protocol.asking import Asking, NotRunning
 from nubshift.protocol.findings import Finding
+from nubshift.protocol.messages import Ask, Health, Status
+from nubshift.protocol.paths import socket_path
+from nubshift.protocol.play_in_words import findings
 from nubshift.runner.build import open_sink
 from nubshift.runner.doctor import examine
 from nubshift.texts import _
@@ -25,16 +29,22 @@ def arguments(parser: argparse.ArgumentParser) -> None:
         type=Path,
         help=_("also write it to a file for a bug report, without names and serial numbers"),
     )
-    parser.add_argument("--machine", action="store_true", help=_("only look at this machine, without trying to send"))
+    parser.add_argument(
+        "--machine",
+        action="store_true",
+        help=_("only look at this machine, without trying to send or asking how play goes"),
+    )
 
 
 def main(options: argparse.Namespace) -> int:
     """Print the findings; 1 if nothing could be sent."""
     sending = None if options.machine else _sending()
     found = [*([sending] if sending else []), *examine()]
+    whole = options.report is not None or not options.machine
+    play = _play() if whole else []
     if options.report is not None:
-        _write_report(options.report, found)
-    for finding in found:
+        _write_report(options.report, [*found, *play])
+    for finding in found if options.machine else [*found, *play]:
         if options.json:
             print(msgspec.json.encode(finding).decode())
             continue
@@ -55,6 +65,20 @@ def _write_report(path: Path, found: list[Finding]) -> None:
 
     serials = [node.uniq for device in devices() for node in device.nodes if node.uniq]
     write_atomically(path, report_text(found, serials).encode())
+
+
+def _play() -> list[Finding]:
+    """How play goes in the runner that is at work, if there is one that answers."""
+    try:
+        with Asking(socket_path()) as runner:
+            status, health = runner.ask(Ask("status")), runner.ask(Ask("health"))
+    except NotRunning:
+        return []
+    except NubShiftError as error:
+        return [Finding(_("delay"), "note", str(error).removesuffix("."))]
+    assert isinstance(status, Status), "that is what answers it"
+    assert isinstance(health, Health), "that is what answers it"
+    return findings(health, {info.id: info.name for info in status.controllers})
 
 
 def _sending() -> Finding:

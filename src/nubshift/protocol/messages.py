@@ -21,7 +21,7 @@ from nubshift.model.stored_controllers import PartOf
 from nubshift.protocol.play_figures import Lateness, Pace, Urgency
 from nubshift.texts import _
 
-PROTOCOL = 10
+PROTOCOL = 11
 
 
 class _Say(msgspec.Struct, frozen=True, tag_field="say", rename="kebab", omit_defaults=True):
@@ -135,9 +135,10 @@ class Launch(_Say, frozen=True, tag="launch"):
 
 
 class Ask(_Say, frozen=True, tag="ask"):
-    """What is live and why (answered by `Status`), or which programs had the focus lately (by `Programs`)."""
+    """What is live and why (answered by `Status`), which programs had the focus lately (by `Programs`), or how play
+    goes (by `Health`: what a window was told last, and without one only the priority)."""
 
-    what: Literal["status", "programs"] = "status"
+    what: Literal["status", "programs", "health"] = "status"
 
 
 class Steer(_Say, frozen=True, tag="steer"):

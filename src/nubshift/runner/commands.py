@@ -9,6 +9,7 @@ from nubshift.protocol.messages import (
     Ask,
     Done,
     Ended,
+    Health,
     Keep,
     Launch,
     Programs,
@@ -27,7 +28,8 @@ from nubshift.units import Micros
 
 
 class Commands:
-    """Answers commands. `status` tells what is live, `set_live` sends or pauses, `tell_window` reaches the window."""
+    """Answers commands. `status` tells what is live, `set_live` sends or pauses, `tell_window` reaches the window,
+    `health` tells how play goes."""
 
     def __init__(
         self,
@@ -36,19 +38,28 @@ class Commands:
         status: Callable[[], Status],
         set_live: Callable[[bool, Micros], None],
         tell_window: Callable[[Reply], None],
+        health: Callable[[Micros], Health],
     ) -> None:
         self._session, self._automatic = session, automatic
-        self._status, self._set_live, self._tell_window = status, set_live, tell_window
+        self._status, self._set_live, self._tell_window, self._health = status, set_live, tell_window, health
         self._launcher: Client | None = None
         self.over = False
+
+    def answer(self, request: Ask, now: Micros) -> Reply:
+        """What a command or a window asks."""
+        match request.what:
+            case "status":
+                return self._status()
+            case "health":
+                return self._health(now)
+            case "programs":
+                return programs(self._automatic)
 
     def do(self, request: Request, client: Client, now: Micros) -> Reply:
         """Do what was asked; the answer. Raises SinkError, and ProtocolError for what is no command's to ask."""
         match request:
-            case Ask("status"):
-                return self._status()
-            case Ask("programs"):
-                return programs(self._automatic)
+            case Ask():
+                return self.answer(request, now)
             case SetLive(on):
                 self._set_live(on, now)
             case Stop():

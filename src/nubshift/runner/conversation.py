@@ -44,7 +44,7 @@ from nubshift.protocol.messages import (
 )
 from nubshift.runner.automatic import AutomaticProfile
 from nubshift.runner.clock import monotonic
-from nubshift.runner.commands import Commands, programs
+from nubshift.runner.commands import Commands
 from nubshift.runner.compiling import Compiling
 from nubshift.runner.frames import FIRST
 from nubshift.runner.outlet import Outlet
@@ -80,7 +80,7 @@ class Conversation:
         self._automatic = automatic
         automatic.changed = self._another_plays
         automatic.seen_game = lambda game: self.reply(GameSeen(game))
-        self._commands = Commands(seated.session, automatic, self._status, self._set_live, self.reply)
+        self._commands = Commands(seated.session, automatic, self._status, self._set_live, self.reply, wellbeing.latest)
         self._session.reporter.listen(False)
 
     @property
@@ -270,8 +270,8 @@ class Conversation:
                 trouble = self._automatic.keep(profile, now)
                 if trouble:
                     self.tell("error", f"{trouble[0].upper()}{trouble[1:]}.")
-            case Ask(what):
-                self.reply(self._status() if what == "status" else programs(self._automatic))
+            case Ask():
+                self.reply(self._commands.answer(request, now))
             case Watch(control, seat):
                 self._seated.watch(control, seat, now)
             case Choose() | Fill() | Play() | Reread() | Show() | Steer() | Teach() | Teaching():

@@ -91,11 +91,22 @@ class Wellbeing:
         self._minute = LastMinute()
         self._reports: dict[str, int] = {}
         self._paces: dict[str, Pace] = {}
+        self._told: Health | None = None
+
+    def latest(self, now: Micros) -> Health:
+        """What was told last; of 0 seconds where nobody is there to be told."""
+        if self._told is None or now > self._since + 3 * TELL_EVERY:
+            return Health(0.0, urgency=self._granted)
+        return self._told
+
+    @property
+    def _granted(self) -> Urgency:
+        return self._urging.granted if self._urging is not None else Urgency()
 
     def begin_anew(self, now: Micros, reports: Mapping[str, int]) -> None:
         """What was gathered while nobody was there to be told is of no use."""
         self._since, self._late, self._reports = now, [], dict(reports)
-        self._minute = LastMinute()
+        self._minute, self._told = LastMinute(), None
 
     def was_late(self, by: Micros) -> None:
         """The loop turned to something this long after it was due, or reported."""
@@ -121,7 +132,7 @@ class Wellbeing:
         recent = {name: pace_of([t for t in seen if t > self._since]) for name, seen in times.items()}
         self._paces = {name: pace for name, new in recent.items() if (pace := new or self._paces.get(name)) is not None}
         self._minute.add(now, self._late)
-        told = Health(
+        self._told = Health(
             seconds=round((now - self._since) / SECOND, 3),
             late=lateness_of(self._late),
             minute=self._minute.lateness(),
@@ -134,7 +145,7 @@ class Wellbeing:
             dropped={name: count for name, count in dropped.items() if count},
             counts={name: count for name, count in asdict(counts).items() if count},
             lost=lost,
-            urgency=self._urging.granted if self._urging is not None else Urgency(),
+            urgency=self._granted,
         )
         self._since, self._late, self._reports = now, [], dict(reports)
-        return told
+        return self._told

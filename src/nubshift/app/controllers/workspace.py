@@ -19,13 +19,13 @@ from nubshift.app.controllers.side import Side
 from nubshift.app.controllers.store import ControllerStore
 from nubshift.app.editors.panel import emptied, link
 from nubshift.app.painting.timing import once
-from nubshift.app.shell.health import findings
 from nubshift.app.stage import Stage
 from nubshift.app.widgets.plain import Label
 from nubshift.app.widgets.scrolling import scrolled
 from nubshift.app.widgets.side_width import fit_sides
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.protocol.messages import Health, Lesson, Reread, Status
+from nubshift.protocol.play_in_words import findings
 from nubshift.texts import _, ngettext
 
 LEFT_WIDTH, RIGHT_WIDTH = (0.18, 232, 300), (0.25, 304, 400)

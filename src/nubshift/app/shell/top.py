@@ -13,12 +13,12 @@ from nubshift.app.document.studio import Studio
 from nubshift.app.painting.canvas import Canvas, ClickableCanvas, draw_focus, elided, line_height, text_width
 from nubshift.app.painting.nubs import draw_logo
 from nubshift.app.painting.theme import BODY, SMALL, TITLE, Look, font
-from nubshift.app.shell.health import tooltip
 from nubshift.app.shell.tabs import WorkspaceTabs
 from nubshift.app.shell.why_line import WhyLine
 from nubshift.app.widgets.plain import Label, tip
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.protocol.messages import Health, Status
+from nubshift.protocol.play_in_words import tooltip
 from nubshift.texts import _, listed
 
 SINK_WORDS = {

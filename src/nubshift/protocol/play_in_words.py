@@ -85,9 +85,12 @@ def tooltip(health: Health | None, controllers: Mapping[str, str]) -> str:
 
 
 def findings(health: Health | None, controllers: Mapping[str, str]) -> list[Finding]:
-    """The same as findings of the doctor, with what follows."""
+    """The same as findings of the doctor, with what follows. Of 0 seconds only the priority is known."""
     if health is None:
         return []
+    if not health.seconds:
+        unseen = Finding(_("delay"), "note", _("measured only while the window is open"))
+        return [unseen, priority_finding(health.urgency)]
     slow = health.minute.longest / 1000 >= SLOW_MS
     found = [
         Finding(

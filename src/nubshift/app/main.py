@@ -6,7 +6,8 @@ import logging
 import signal
 import sys
 import traceback
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
+from functools import partial
 from pathlib import Path
 from types import TracebackType
 
@@ -44,8 +45,15 @@ ENDS = (signal.SIGINT, signal.SIGTERM, signal.SIGHUP)
 """What closes the window from outside."""
 
 
-def run(profile: Path | None, sources: Sequence[str], sink: str, theme: str | None, hidden: bool = False) -> int:
-    """Open the window and return its exit code; `hidden`: without showing it."""
+def run(
+    profile: Path | None,
+    sources: Sequence[str],
+    sink: str,
+    theme: str | None,
+    hidden: bool = False,
+    ready: Callable[[MainWindow], None] | None = None,
+) -> int:
+    """Open the window and return its exit code; `hidden`: without showing it. `ready` is called once it can be used."""
     sys.excepthook = report_crash
     qInstallMessageHandler(log_qt)
     app = QApplication(sys.argv[:1])
@@ -83,6 +91,8 @@ def run(profile: Path | None, sources: Sequence[str], sink: str, theme: str | No
     link.open()
     if profile is not None and foreign:
         window.bring_in(profile)
+    if ready is not None:
+        QTimer.singleShot(0, partial(ready, window))
     code = app.exec()
     background.close()
     settings.change(last_profile=str(studio.document.file.path))

@@ -174,11 +174,25 @@ def _start() -> Iterator[BenchRow]:
     yield BenchRow(_("start to the first key"), took, "ms", floor, took / floor, "≤ 300", took <= 300)
 
 
+def _window() -> Iterator[BenchRow]:
+    """How soon the window can be used, and a large profile is there; without a real screen."""
+    from nubshift.cli import bench_window
+
+    found = bench_window.measure(RUNS)
+    ratio = found.usable / found.bare
+    yield BenchRow(
+        _("start to a usable window"), found.usable, "ms", found.bare, ratio, "≤ 1,000", found.usable <= 1000
+    )
+    yield BenchRow(_("2,000 bindings read"), found.read, "ms", 0.0, 0.0, "≤ 50", found.read <= 50)
+    yield BenchRow(_("2,000 bindings on screen"), found.opened, "ms", 0.0, 0.0, "≤ 300", found.opened <= 300)
+
+
 ROWS: dict[str, Callable[[], Iterator[BenchRow]]] = {
     "engine": _engine,
     "runner": _runner,
     "growth": _growth,
     "start": _start,
+    "window": _window,
     "replay": _replay,
     "edits": _edits,
     "focus": _focus,

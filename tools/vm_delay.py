@@ -7,7 +7,7 @@ import sys
 from pathlib import Path
 
 ROOT = Path(__file__).parents[1]
-PROFILE = ROOT / "src" / "nubshift" / "demo" / "saltbarrow.nubshift.json"
+PROFILE = ROOT / "src" / "nubshift" / "demo" / "ferrow-deep.nubshift.json"
 
 
 def main(count: int = 400) -> int:

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import pytest
 
-from faults import files, hostile, kills, messages, soak
+from faults import devices, files, hostile, kills, messages, soak
+from faults.played import Heard, packed
 from nubshift.model.keys import KEYS
 from nubshift.model.store import read_profile
 from nubshift.protocol.messages import Use
@@ -52,9 +53,15 @@ def test_a_quarter_of_an_hour_of_play_loses_nothing_and_keeps_nothing() -> None:
 
 
 def test_a_soak_would_tell() -> None:
-    player, heard = soak.Player(1), soak.Heard()
+    player, heard = soak.Player(1), Heard()
     player.presses = 2
     key = KEYS["A"].code
-    heard.take(soak.packed([(1, key, 1), (1, key, 0), (1, key, 1), (1, key, 1)], 0))
+    heard.take(packed([(1, key, 1), (1, key, 0), (1, key, 1), (1, key, 1)], 0))
     _counts, faults = soak.verdict(player, heard, [(0.0, 30.0), (700.0, 31.0), (900.0, 34.0)])
     assert [fault.split()[0] for fault in faults] == ["key", "2", "still", "memory"]
+
+
+def test_controllers_that_lie_flood_and_stop_in_the_middle_leave_nothing_down() -> None:
+    counts, faults = devices.attack(seed=15, count=60)
+    assert not faults, faults[:3]
+    assert min(counts[way] for way in devices.WAYS) > 2

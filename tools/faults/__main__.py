@@ -32,7 +32,7 @@ def for_long(attack: Callable[[int, int], Found], seed: int, count: int, minutes
 
 
 def main() -> int:
-    from faults import files, hostile, kills, messages, search, soak
+    from faults import devices, files, hostile, kills, messages, search, soak
     from nubshift.model.store import read_profile
     from nubshift.protocol.messages import Use
     from nubshift.protocol.paths import demo_folder
@@ -43,7 +43,7 @@ def main() -> int:
         return 0
     parser.add_argument(
         "what",
-        choices=("files", "messages", "kills", "hostile", "soak", "search"),
+        choices=("devices", "files", "messages", "kills", "hostile", "soak", "search"),
         help="kills needs an X server (DISPLAY)",
     )
     parser.add_argument("--seed", type=int, default=int.from_bytes(os.urandom(3)), help="another one each time")
@@ -54,6 +54,8 @@ def main() -> int:
     parser.add_argument("--save", type=Path, metavar="FILE", help="what the soak measured, for tools/endurance_page.py")
     options = parser.parse_args()
     match options.what:
+        case "devices":
+            counts, faults = for_long(devices.attack, options.seed, options.count, options.minutes)
         case "files":
             counts, faults = for_long(files.attack, options.seed, options.count, options.minutes)
         case "messages":

@@ -10,7 +10,6 @@ sticks and motion are in both. A button that is bound to one key is counted on i
 
 from __future__ import annotations
 
-import gc
 import json
 import math
 import os
@@ -23,28 +22,13 @@ from collections import Counter
 from pathlib import Path
 from random import Random
 from typing import Any, NoReturn
-from unittest import mock
 
+from faults.played import AT_ONCE, MOTION, Heard, PlayedRunner, packed
 from nubshift.cli.bench_runner import BUTTONS, made_runner
-from nubshift.devices.codes import (
-    ABS_RX,
-    ABS_RY,
-    ABS_RZ,
-    ABS_X,
-    ABS_Y,
-    ABS_Z,
-    EV_ABS,
-    EV_KEY,
-    EV_MSC,
-    EV_SYN,
-    MSC_TIMESTAMP,
-)
-from nubshift.devices.kernel import EVENT
+from nubshift.devices.codes import ABS_RX, ABS_RY, ABS_RZ, ABS_X, ABS_Y, ABS_Z, EV_ABS, EV_KEY, EV_MSC, MSC_TIMESTAMP
 from nubshift.events import VIRTUAL_KEYBOARD, VIRTUAL_MOUSE
 from nubshift.model.keys import KEYS
 from nubshift.model.reading import parse_profile
-from nubshift.runner import loop
-from nubshift.runner.waiting import Waiting
 
 HOUR = 3600
 SETTLED = 600.0
@@ -143,36 +127,6 @@ class Player:
         return EV_KEY, button, int(is_down)
 
 
-def packed(events: list[tuple[int, int, int]], now: int) -> bytes:
-    """A report of these, stamped with `now` µs."""
-    return b"".join(EVENT.pack(now // 1_000_000, now % 1_000_000, *event) for event in (*events, (EV_SYN, 0, 0)))
-
-
-class Heard:
-    """What the virtual keyboard and mouse were told."""
-
-    def __init__(self) -> None:
-        self.downs: Counter[int] = Counter()
-        self.ups: Counter[int] = Counter()
-        self.moves = 0
-        self.faults: list[str] = []
-
-    def take(self, data: bytes) -> None:
-        """Count what was written."""
-        for _s, _us, kind, code, value in EVENT.iter_unpack(data):
-            if kind == EV_KEY:
-                if bool(value) == (self.downs[code] > self.ups[code]):
-                    self.faults.append(f"key {code} was told {value} twice")
-                (self.downs if value else self.ups)[code] += 1
-            elif kind != EV_SYN:
-                self.moves += 1
-
-    @property
-    def held(self) -> list[int]:
-        """What is down."""
-        return [code for code in self.downs if self.downs[code] != self.ups[code]]
-
-
 def memory(pid: int | str = "self") -> float:
     """What is in memory, in MB."""
     lines = Path(f"/proc/{pid}/statm").read_text().split()
@@ -198,84 +152,26 @@ def verdict(player: Player, heard: Heard, samples: list[tuple[float, float]]) ->
 # By a played clock
 
 
-class _Clock:
-    """The clock that is played, in µs."""
-
-    def __init__(self) -> None:
-        self.now = 1_000_000_000
-
-    def ns(self) -> int:
-        """As `time.monotonic_ns`."""
-        return self.now * 1000
-
-
-class _Played(Waiting):
-    """Waiting takes no time: the clock goes on to what is due, be it the runner's or the player's."""
-
-    clock: _Clock
-    due = 0
-
-    @staticmethod
-    def act() -> None:
-        """What the player does when it is due; sets when it is due again."""
-
-    def wait(self, seconds: float | None) -> frozenset[int]:
-        """Until something is readable or due."""
-        ready = super().wait(0)
-        if ready or self.has_more or seconds == 0:
-            return ready
-        wanted = _Played.due if seconds is None else self.clock.now + max(1, round(seconds * 1e6))
-        self.clock.now = max(self.clock.now, min(wanted, _Played.due))
-        if self.clock.now >= _Played.due:
-            _Played.act()
-        return super().wait(0)
-
-
 def day(seed: int, hours: float) -> tuple[Counter[str], list[str], list[tuple[float, float]]]:
     """So many hours by the played clock; returns counts, faults, and memory over time."""
-    clock, player, heard = _Clock(), Player(seed), Heard()
+    player, heard = Player(seed), Heard()
     samples: list[tuple[float, float]] = []
-    nodes = [os.pipe() for _unused in range(2)]
-    answers = [os.pipe() for _unused in range(2)]
-    for out, _unused in answers:
-        os.set_blocking(out, False)
-    begin = clock.now
-    end = begin + round(hours * HOUR * 1e6)
+    end = round(hours * HOUR * 1e6)
 
-    def act() -> None:
-        within = (clock.now - begin) / 1e6 % CYCLE
-        pad, motion = nodes[0][1], nodes[1][1]
-        if within < BURST and clock.now < end - 10_000_000:
-            both = player.reports(clock.now)
-            os.write(pad, both[0])
-            os.write(motion, both[1])
-            _Played.due = clock.now + STEP
-        else:
-            os.write(pad, player.rest(clock.now))
-            samples.append(((clock.now - begin) / 1e6, memory()))
-            _Played.due = clock.now + round((CYCLE - within) * 1e6)
+    def act(runner: PlayedRunner) -> int:
+        within = runner.passed / 1e6 % CYCLE
+        if within < BURST and runner.passed < end - 10_000_000:
+            both = player.reports(runner.now)
+            runner.report(both[0])
+            runner.report(both[1], MOTION)
+            return STEP
+        runner.report(player.rest(runner.now))
+        samples.append((runner.passed / 1e6, memory()))
+        return round((CYCLE - within) * 1e6)
 
-    with (
-        tempfile.TemporaryDirectory() as folder,
-        mock.patch.dict(os.environ, {"HOME": folder, "XDG_RUNTIME_DIR": folder}),
-    ):
-        _Played.clock, _Played.due, _Played.act = clock, clock.now + 1000, staticmethod(act)  # type: ignore[method-assign]
-        with mock.patch.object(time, "monotonic_ns", clock.ns), mock.patch.object(loop, "Waiting", _Played):
-            written = {VIRTUAL_KEYBOARD: answers[0][1], VIRTUAL_MOUSE: answers[1][1]}
-            runner = made_runner(profile(), [out for out, _unused in nodes], written)
-            gc.freeze()
-            try:
-                while clock.now < end:
-                    runner.turn()
-                    for out in select.select([out for out, _unused in answers], [], [], 0)[0]:
-                        heard.take(os.read(out, 1 << 16))
-            finally:
-                runner.close()
-                gc.unfreeze()
-                for out in select.select([out for out, _unused in answers], [], [], 0)[0]:
-                    heard.take(os.read(out, 1 << 16))
-    for descriptor in (fd for pair in (*nodes, *answers) for fd in pair):
-        os.close(descriptor)
+    with PlayedRunner(profile(), heard, act) as runner:
+        while runner.passed < end:
+            runner.turn()
     return *verdict(player, heard, samples), samples
 
 
@@ -292,8 +188,10 @@ def hour(seed: int, hours: float) -> tuple[Counter[str], list[str], list[tuple[f
     outs = [out for out, _unused in answers]
     with tempfile.TemporaryDirectory() as folder:
         home = dict.fromkeys(("HOME", "XDG_DATA_HOME", "XDG_CONFIG_HOME", "XDG_RUNTIME_DIR"), folder)
-        words = [sys.executable, __file__, *map(str, given)]
-        child = subprocess.Popen(words, pass_fds=given, env=os.environ | home)
+        words = [sys.executable, "-m", "faults.soak", *map(str, given)]
+        child = subprocess.Popen(
+            words, pass_fds=given, env=os.environ | home | {"PYTHONPATH": os.pathsep.join(filter(None, sys.path))}
+        )
         for descriptor in given:
             os.close(descriptor)
         try:
@@ -321,7 +219,7 @@ def _hear(heard: Heard, outs: list[int], until: float) -> None:
     """Take in what is written until then."""
     while True:
         for out in select.select(outs, [], [], max(0.0, until - time.monotonic()))[0]:
-            heard.take(os.read(out, 1 << 16))
+            heard.take(os.read(out, AT_ONCE))
         if time.monotonic() >= until:
             return
 

@@ -2,21 +2,31 @@
 
 from __future__ import annotations
 
+import ast
+import re
 import shutil
 import subprocess
 import sys
 import tomllib
 import zipfile
+from importlib.metadata import packages_distributions
 from pathlib import Path
 from xml.etree import ElementTree
 
 import pytest
 
+import bill_of_materials
+from bill_of_materials import PROGRAM
 from nubshift import __version__
 from nubshift.cli.main import COMMANDS
 
 ROOT = Path(__file__).parents[2]
 SHARE = ROOT / "share"
+WITH_GPL_3 = {
+    *("0BSD", "Apache-2.0", "BSD-2-Clause", "BSD-3-Clause", "CC0-1.0", "MIT", "MIT-0", "Zlib"),
+    *("GPL-3.0-only", "LGPL-2.1-or-later", "LGPL-3.0-only"),
+}
+"""Licences of what may be shipped with a program under the GPL, version 3 or later."""
 
 
 def valid(*words: object) -> str:
@@ -129,3 +139,31 @@ def test_the_wheel_brings_all_of_it(tmp_path: Path) -> None:
     for path in (ROOT / "src" / "nubshift").rglob("*"):
         if path.is_file() and path.suffix not in (".pyc", ".po", ".pot", ".so"):
             assert f"nubshift/{path.relative_to(ROOT / 'src' / 'nubshift')}" in names
+
+
+def test_the_bill_of_materials_has_all_that_is_imported_with_licences_that_go_with_ours() -> None:
+    bill = bill_of_materials.bill()
+    assert (bill["bomFormat"], bill["metadata"]["component"]["version"]) == ("CycloneDX", __version__)
+    parts = {re.sub(r"[-_.]+", "_", part["name"]).lower(): part for part in bill["components"]}
+    for part in parts.values():
+        (licence,) = part["licenses"]
+        assert set(re.split(r" (?:AND|OR|WITH) ", licence["expression"])) <= WITH_GPL_3, part
+    names = packages_distributions()
+    trees = [ast.parse(path.read_text()) for path in (ROOT / "src").rglob("*.py")]
+    nodes = [node for tree in trees for node in ast.walk(tree)]
+    imported = {alias.name.partition(".")[0] for node in nodes if isinstance(node, ast.Import) for alias in node.names}
+    imported |= {node.module.partition(".")[0] for node in nodes if isinstance(node, ast.ImportFrom) and node.module}
+    foreign = imported - sys.stdlib_module_names - {"nubshift"}
+    assert len(foreign) > 8
+    for name in foreign:
+        assert any(re.sub(r"[-_.]+", "_", each).lower() in parts for each in names[name]), name
+
+
+def test_the_flatpak_asks_for_what_the_program_talks_to() -> None:
+    """Each name that it may talk to is one that the source knows, or the tray's."""
+    manifest = (ROOT / "packaging/flatpak/org.nubshift.nubshift.yml").read_text()
+    source = "".join(path.read_text() for path in (ROOT / "src").rglob("*.py"))
+    names = re.findall(r"-talk-name=(\S+)", manifest)
+    assert len(names) > 6
+    assert [name for name in names if name not in source] == ["org.kde.StatusNotifierWatcher"]
+    assert f"command: {PROGRAM}" in manifest

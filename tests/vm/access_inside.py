@@ -15,6 +15,8 @@ from evdev import AbsInfo, UInput
 from evdev import ecodes as e
 
 import nubshift.outputs.xtest  # noqa: F401
+from nubshift.events import VIRTUAL_KEYBOARD, VIRTUAL_MOUSE
+from nubshift.outputs.uinput import UinputChannel
 from tests.laboratory.kinds import BYSTANDERS
 from tests.vm.forked import command
 from tests.vm.inside import PAD, Runner, find, until
@@ -117,6 +119,13 @@ def prove() -> None:
     until(lambda: may(touch), "the pad's own touch pad is open")
     assert not any(may(node) for node in closed), [node for node in closed if may(node)]
     print("proven: keyboard, mouse, touch pad, tablet, touch screen and the sensor in the lid stay closed", flush=True)
+    channel = UinputChannel()
+    typed = [path_of(VIRTUAL_KEYBOARD), path_of(VIRTUAL_MOUSE)]
+    subprocess.run(["udevadm", "settle"], check=True)
+    assert not any(may(node, user=user) for node in typed for user in (USER, OTHER))
+    assert not any(Path(node).stat().st_mode & 0o007 for node in typed)
+    channel.close()
+    print("proven: what the virtual keyboard types can be read by no other user", flush=True)
     until(lambda: all(may(str(file), "wb") for file in files), "the user may set the lights")
     assert not any(may(str(file), "wb", OTHER) for file in files)
     assert not any(file.stat().st_mode & 0o022 for file in files)

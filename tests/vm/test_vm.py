@@ -189,4 +189,4 @@ def test_a_compositor_uinput_and_what_stands_over_the_game_together(machines: Ma
 
 @pytest.mark.vm("access_inside")
 def test_the_shipped_rule_gives_an_ordinary_user_access(machines: Machines) -> None:
-    assert machines.proven("access_inside") == 7
+    assert machines.proven("access_inside") == 8

@@ -387,8 +387,8 @@ def test_nobody_watches_while_tune_is_closed(tuned: Hand) -> None:
     tuned.window.show_workspace("map")
     seen: list[Frame] = []
     tuned.live.framed.connect(seen.append)
+    tuned.steer("right_stick", 0.5, 0.0)
     tuned.until(lambda: seen and seen[-1].trace == ())  # what was on its way has come
     del seen[:]
-    tuned.steer("right_stick", 0.5, 0.0)
     tuned.until(lambda: len(seen) > 4)
     assert all(frame.trace == () for frame in seen)

@@ -99,6 +99,8 @@ class Tuner(QObject):
                 self.refresh()
 
     def _opened(self) -> None:
+        if not self.on:  # it is all begun anew once somebody looks
+            return
         self.show_before(False)
         self._before = self.stage.studio.profile
         self._forget()
@@ -212,7 +214,7 @@ class Tuner(QObject):
 
     def _edited(self, changes: Changes) -> None:
         """Only this control's feel and use are shown, and the names of what it sends."""
-        if changes.commands or changes.tunes(self.stage.selection.seat, self.control):
+        if self.on and (changes.commands or changes.tunes(self.stage.selection.seat, self.control)):
             self.refresh()
 
     def refresh(self) -> None:

@@ -113,7 +113,7 @@ def attack(seed: int, count: int) -> tuple[Counter[str], list[str]]:
             runner = subprocess.Popen(
                 [*words[:4], "-", "--source", "sim:moss", "--sink", "xtest"], stderr=subprocess.DEVNULL, env=environment
             )
-            _wait(lambda: set(guards(folder)) - before, PATIENCE)
+            _wait(lambda old=before: set(guards(folder)) - old, PATIENCE)
             began = time.monotonic()
             if not _wait(lambda: keys.down() == 0, PATIENCE):
                 faults.append(f"#{number} ({order}): {keys.down()} still down a minute after the next runner was there")

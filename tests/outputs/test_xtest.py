@@ -7,9 +7,12 @@ import select
 import signal
 import subprocess
 import sys
+import time
 from pathlib import Path
 
 import pytest
+import xcffib
+import xcffib.xproto
 
 from nubshift.events import Button, Key, Motion, Point, Wheel
 from nubshift.model.writing import profile_text
@@ -19,6 +22,24 @@ from nubshift.outputs.xtest import XTestChannel
 from nubshift.protocol.paths import demo_folder
 from tests.support.processes import PATIENCE, Game, RunnerProcess, wait_until
 from tests.support.profiles import four, made
+
+
+class _Keyboard:
+    """What is down in the X session, and whom its server knows."""
+
+    def __init__(self) -> None:
+        self._connection = xcffib.connect()
+
+    def knows(self, client: int) -> bool:
+        """Whether the server still has the connection of which this is a resource."""
+        try:
+            self._connection.core.GetGeometry(client).reply()
+        except xcffib.Error:
+            return False
+        return True
+
+    def down(self) -> int:
+        return sum(byte.bit_count() for byte in bytes(self._connection.core.QueryKeymap().reply().keys))
 
 
 def take(path: Path, *lines: str) -> Path:
@@ -44,6 +65,38 @@ def test_closing_releases_what_is_held(game: Game) -> None:
     game.wait(lambda: game.words() == ["+38"], "A goes down")
     sink.close()
     game.wait(lambda: game.words() == ["+38", "-38"], "A goes up")
+
+
+def test_who_releases_waits_for_all_that_the_killed_one_has_sent(game: Game, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Else the server may do the last press after the release, and the key stays down for good: once in some hundred
+    kills it did."""
+    keyboard, one, other = _Keyboard(), XTest(), XTest()
+    waits: list[float] = []
+
+    def pass_time(seconds: float) -> None:
+        waits.append(seconds)
+        if len(waits) == 3:
+            one.key(40, True)
+            one.flush()
+            one.close()
+
+    monkeypatch.setattr(time, "sleep", pass_time)
+    other.outlast(one.client, os.getpid())
+    assert len(waits) >= 3
+    assert not keyboard.knows(one.client)
+    other.key(40, False)
+    other.sync()
+    assert not keyboard.down()
+    other.close()
+
+
+def test_the_connection_of_another_process_is_not_waited_for(game: Game, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Its number may have been given to it after the one that is gone."""
+    monkeypatch.setattr(time, "sleep", lambda _seconds: pytest.fail("it waits"))
+    one, other = XTest(), XTest()
+    other.outlast(one.client, os.getpid() + 1)
+    one.close()
+    other.close()
 
 
 def test_a_killed_runner_leaves_nothing_held(game: Game, tmp_path: Path) -> None:

@@ -23,6 +23,12 @@ from nubshift.texts import _
 class Releasing(Protocol):
     """What a guard needs of a session's devices. All raise SinkError when the session is gone."""
 
+    client: int
+    """What names this connection to the session; 0 where nothing does."""
+
+    def outlast(self, client: int, pid: int) -> None:
+        """Wait until all is done that a process that is gone has sent by its connection."""
+
     def key(self, keycode: int, down: bool) -> None:
         """A key by its number in the session."""
 
@@ -95,7 +101,10 @@ class Guard:
 
 
 def release(devices: Releasing, notes: Notes) -> None:
-    """Let go of everything that notes say is held, and note that. Raises SinkError."""
+    """Let go of everything that the notes of a runner that is gone say is held, and note that. Raises SinkError."""
+    pid, client = notes.owner
+    if client:
+        devices.outlast(client, pid)
     for place in notes.held:
         if place < KEYS:
             devices.key(place, False)

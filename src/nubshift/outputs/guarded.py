@@ -43,7 +43,7 @@ class GuardedChannel(Silent):
 
     def __init__(self, devices: Devices, way: tuple[str, ...], folder: Path | None, session: str) -> None:
         self._devices = devices
-        self._notes, left = open_notes(folder, session)
+        self._notes, left = open_notes(folder, session, devices.client)
         self.freed = sum(len(notes.held) for notes in left)
         for notes in left:
             release(self._devices, notes)

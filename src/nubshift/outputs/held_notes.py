@@ -21,8 +21,9 @@ from nubshift.model.files import private_folder
 KEYS, BUTTONS = 256, 32
 PLACES = KEYS + BUTTONS
 """A byte for each X keycode and then one for each pointer button: 1 while held."""
-OWNER = struct.Struct("=QQ")
-"""After them the runner: the number of its process and when that began, in the kernel's ticks since its start."""
+OWNER = struct.Struct("=QQQ")
+"""After them the runner: the number of its process, when that began, in the kernel's ticks since its start, and what
+names its connection to the session (0 for nothing)."""
 SIZE = PLACES + OWNER.size
 MOST = 8
 """Runners of one user in one X session that can be told apart."""
@@ -46,14 +47,20 @@ class Notes:
         """Nothing is held any more."""
         self.memory[:PLACES] = bytes(PLACES)
 
-    def claim(self) -> None:
-        """These are the notes of this process from now on."""
-        self.memory[PLACES:] = OWNER.pack(os.getpid(), _began(os.getpid()))
+    def claim(self, client: int) -> None:
+        """These are the notes of this process from now on, which is `client` to the session."""
+        self.memory[PLACES:] = OWNER.pack(os.getpid(), _began(os.getpid()), client)
+
+    @property
+    def owner(self) -> tuple[int, int]:
+        """The number of the runner's process, and what names its connection to the session."""
+        pid, _began_at, client = OWNER.unpack(self.memory[PLACES:])
+        return pid, client
 
     @property
     def is_orphaned(self) -> bool:
         """Whether the runner whose notes these are is gone."""
-        pid, began = OWNER.unpack(self.memory[PLACES:])
+        pid, began, _client = OWNER.unpack(self.memory[PLACES:])
         return bool(_began(pid) != began)
 
     def close(self) -> None:
@@ -62,8 +69,8 @@ class Notes:
         os.close(self.handle)
 
 
-def open_notes(folder: Path | None, display: str) -> tuple[Notes, list[Notes]]:
-    """Notes of one's own for an X session, and those that others left with something held.
+def open_notes(folder: Path | None, display: str, client: int) -> tuple[Notes, list[Notes]]:
+    """Notes of one's own for an X session, to which one is `client`, and those that others left with something held.
 
     Without a `folder` that can be used they live in memory only, and nobody finds them.
     """
@@ -85,7 +92,7 @@ def open_notes(folder: Path | None, display: str) -> tuple[Notes, list[Notes]]:
         else:
             notes.close()
     own = own or Notes(os.memfd_create("nubshift-held"))
-    own.claim()
+    own.claim(client)
     return own, left
 
 

@@ -36,6 +36,12 @@ class WaylandDevices:
     They type by `keymap` (default: the session's).
     """
 
+    client = 0
+    """Nothing names it: with a connection that ends, the compositor releases what its virtual keyboard held."""
+
+    def outlast(self, client: int, pid: int) -> None:
+        """There is nothing to wait for."""
+
     def __init__(self, address: str = "", keymap: Keymap | None = None) -> None:
         try:
             self.connection = Connection(address)

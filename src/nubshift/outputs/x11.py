@@ -7,6 +7,8 @@ from __future__ import annotations
 
 import io
 import struct
+import time
+from typing import Final
 
 import xcffib
 import xcffib.xproto
@@ -30,8 +32,13 @@ _CHANGE_PROPERTY = 57
 """Number of the request XIChangeProperty."""
 
 
+OUTLASTED: Final = 1.0
+"""Seconds for which the connection of one that is gone is waited for."""
+
+
 class XTest:
-    """A connection that can press keys and buttons and move the pointer. Raises SinkError."""
+    """A connection that can press keys and buttons and move the pointer. `client` is a resource of it, by which others
+    can name it to the server. Raises SinkError."""
 
     def __init__(self, display: str | None = None) -> None:
         self._wheel = {"x": 0, "y": 0}
@@ -40,6 +47,8 @@ class XTest:
             self._xtest = self._connection(xcffib.xtest.key)
             self._xtest.GetVersion(2, 2).reply()
             self._root = self._connection.get_setup().roots[0].root
+            self.client = int(self._connection.generate_id())
+            self._connection.core.CreatePixmap(1, self.client, self._root, 1, 1)
         except (xcffib.ConnectionException, *_REFUSED, KeyError) as error:
             raise SinkError(
                 _("the X server does not respond: {name}. Check DISPLAY").format(name=type(error).__name__)
@@ -118,6 +127,27 @@ class XTest:
         """Wait until the server has done everything sent so far."""
         try:
             self._connection.core.GetInputFocus().reply()
+        except xcffib.ConnectionException as error:
+            raise SinkError(_("the X server is gone")) from error
+
+    def outlast(self, client: int, pid: int) -> None:
+        """Wait until the server has done all that a process that is gone has sent, and closed its connection.
+
+        It may come to what we ask before it reads the last press of the one that was killed, which would stay down.
+        That connection is known by a resource, and by its process, which the server tells (X-Resource extension).
+        """
+        import xcffib.res  # only here: sending needs none of it
+
+        end = time.monotonic() + OUTLASTED
+        try:
+            resources = self._connection(xcffib.res.key)
+            asked = xcffib.res.ClientIdSpec.synthetic(client, xcffib.res.ClientIdMask.LocalClientPID)
+            while any(pid in each.value for each in resources.QueryClientIds(1, [asked]).reply().ids):
+                if time.monotonic() > end:
+                    return
+                time.sleep(0.001)
+        except (*_REFUSED, KeyError):  # it is closed, or the server can't say whose it is
+            pass
         except xcffib.ConnectionException as error:
             raise SinkError(_("the X server is gone")) from error
 

@@ -27,6 +27,9 @@ TAIL = """
   the kernel's nodes. **An hour**: the runner as a process, with 1000 reports a second of the pad and as many of its motion.
   **Real nodes**: in the virtual machine, uinput to evdev and back, at the highest rate that loses nothing there, where the
   processor is emulated.
+- Presses that became no keys: while the machine does not let the runner run for half a second, down and up of many keys
+  come at once, and what would wait for more than a second to be felt is left out (contract R1). This hour shared two
+  processors with four other measurements.
 - Memory is that of the process; of the day, that of the process that plays too.
 """
 
@@ -70,7 +73,7 @@ def draw(curves: list[tuple[str, dict[str, Any]]], to: Path) -> None:
         place.plot(
             [second / size for second, _mb in found["memory"]], [mb for _second, mb in found["memory"]], color="#1b6b55"
         )
-        place.set(title=name, xlabel=unit, ylim=(0, None))
+        place.set(title=name, xlabel=unit, ylim=(0, 50))
         place.spines[["top", "right"]].set_visible(False)
     axes[0].set_ylabel("MB")
     figure.savefig(to, dpi=110, metadata={"Software": None})
@@ -85,8 +88,11 @@ def main(day: str, hour: str, machine: str) -> None:
         row("An hour", f"{real['hours'] * 60:.0f} min at 1000 reports a second", real),
         row("Real nodes", how, nodes),
     ]
-    (ROOT / "docs" / "endurance.md").write_text(HEAD + "".join(rows) + TAIL, encoding="utf-8")
-    draw([("A day", whole), ("An hour", real), ("Real nodes", nodes)], ROOT / "docs" / "endurance.png")
+    told = [("A day", whole), ("An hour", real), ("Real nodes", nodes)]
+    wrong = "".join(f"- {name}, not as it should be: {fault}.\n" for name, found in told for fault in found["faults"])
+    text = HEAD + "".join(rows) + (f"\n{wrong}" if wrong else "") + TAIL
+    (ROOT / "docs" / "endurance.md").write_text(text, encoding="utf-8")
+    draw(told, ROOT / "docs" / "endurance.png")
 
 
 if __name__ == "__main__":

@@ -189,9 +189,9 @@ def guards() -> list[str]:
 
 
 def test_the_demo_from_player_to_window(game: Game) -> None:
-    """The whole chain: simulated pad, script, engine, XTEST, another program. Runs the first four seconds."""
+    """The whole chain: simulated pad, script, engine, XTEST, another program. Runs the first six seconds."""
     profile = demo_folder() / "ferrow-deep.nubshift.json"
-    runner = RunnerProcess(str(profile), "--source", "sim:moss:ferrow-deep", "--sink", "xtest", "--for", "4")
+    runner = RunnerProcess(str(profile), "--source", "sim:moss:ferrow-deep", "--sink", "xtest", "--for", "6")
     assert runner.process.wait(120) == 0
     runner.close()
     keys = game.words()

@@ -49,7 +49,7 @@ def test_several_controllers_at_other_rates_are_measured_too() -> None:
 
 def test_an_unknown_row_is_named(capsys: pytest.CaptureFixture[str]) -> None:
     assert main(["bench", "speed"]) == 1
-    assert 'there is no row "speed"; there are engine, runner, growth, start, replay' in capsys.readouterr().err
+    assert 'there is no row "speed"; there are engine, runner, growth, start, window, replay' in capsys.readouterr().err
 
 
 def test_both_profiles_are_good_and_send_the_same() -> None:

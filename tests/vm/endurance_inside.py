@@ -76,6 +76,14 @@ class Player:
         return self._keyboard.seen.count((e.EV_KEY, e.KEY_B, value))
 
     @property
+    def held(self) -> list[int]:
+        """What is down."""
+        self.hear()
+        seen = self._keyboard.seen
+        codes = {code for _kind, code, _value in seen}
+        return [code for code in codes if seen.count((e.EV_KEY, code, 1)) != seen.count((e.EV_KEY, code, 0))]
+
+    @property
     def exact(self) -> bool:
         """Whether each press became one key."""
         self.hear()
@@ -98,10 +106,7 @@ def main(profile: str, seconds: int) -> None:
             print(f"memory: {time.monotonic() - begin:.0f} {samples[-1]:.2f}", flush=True)
         player.rest()
         until(lambda: player.exact, f"{player.presses} presses are {player.told(1)} downs and {player.told(0)} ups")
-        downs = {code for _kind, code, _value in keyboard.seen}
-        seen = keyboard.seen
-        held = [code for code in downs if seen.count((e.EV_KEY, code, 1)) != seen.count((e.EV_KEY, code, 0))]
-        assert not held, held
+        until(lambda: not player.held, f"all keys go up: {player.held}")
         print(
             f"proven: {player.presses} presses in {player.reports} reports, {rate} a second, for {seconds} s: as many keys"
         )

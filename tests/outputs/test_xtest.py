@@ -142,10 +142,12 @@ def test_what_a_killed_runner_and_its_killed_guard_left_down_is_released_by_the_
             os.kill(runner.process.pid, signal.SIGKILL)
             os.kill(int(guard), signal.SIGKILL)
         else:
-            os.kill(int(guard), signal.SIGKILL)
             if first != "guard":
-                wait_until(lambda: guards() not in ([], [guard]), "another guard is there")
-                os.kill(int(guards()[0]), signal.SIGKILL)
+                os.kill(int(guard), signal.SIGKILL)
+                wait_until(lambda: set(guards()) - {guard}, "another guard is there")
+            os.kill(runner.process.pid, signal.SIGSTOP)  # before it can start one more
+            for each in guards():
+                os.kill(int(each), signal.SIGKILL)
             os.kill(runner.process.pid, signal.SIGKILL)
     finally:
         runner.process.kill()  # it holds keys down, which would be another test's

@@ -90,6 +90,20 @@ def test_who_releases_waits_for_all_that_the_killed_one_has_sent(game: Game, mon
     other.close()
 
 
+def test_what_went_up_is_noted_until_the_server_has_surely_read_it(game: Game, monkeypatch: pytest.MonkeyPatch) -> None:
+    """A server throws away what it has not read of one that is gone, releases too."""
+    channel = XTestChannel()
+    channel.write([Key(0, "A", 1)])
+    assert (channel._notes.down, len(channel._notes.held)) == (1, 1)
+    channel.write([Key(0, "A", 0)])
+    assert (channel._notes.down, len(channel._notes.held)) == (0, 1)
+    later = time.monotonic() + 1.0
+    monkeypatch.setattr(time, "monotonic", lambda: later)
+    channel.write([Motion(0, 1, 0)])
+    assert channel._notes.held == []
+    channel.close()
+
+
 def test_the_connection_of_another_process_is_not_waited_for(game: Game, monkeypatch: pytest.MonkeyPatch) -> None:
     """Its number may have been given to it after the one that is gone."""
     monkeypatch.setattr(time, "sleep", lambda _seconds: pytest.fail("it waits"))

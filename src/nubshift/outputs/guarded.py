@@ -3,22 +3,26 @@
 from __future__ import annotations
 
 import contextlib
+import time
 from collections.abc import Sequence
 from pathlib import Path
-from typing import Protocol, assert_never
+from typing import Final, Protocol, assert_never
 
 from nubshift.errors import SinkError
 from nubshift.events import Button, Key, LayerChange, Light, Motion, Output, Pad, Point, Rumble, Wheel
 from nubshift.model.keys import KEYS as KEY_NAMES
 from nubshift.model.profile import PadKind
 from nubshift.outputs.guard import Guard, Releasing, release
-from nubshift.outputs.held_notes import KEYS, open_notes
+from nubshift.outputs.held_notes import GOING_UP, KEYS, open_notes
 from nubshift.outputs.numbering import BUTTON_NUMBERS, FIRST_KEYCODE
 from nubshift.outputs.silent import Silent
 from nubshift.texts import _
 from nubshift.units import Micros
 
 _KEYCODES = {name: info.code + FIRST_KEYCODE for name, info in KEY_NAMES.items() if name not in BUTTON_NUMBERS}
+
+TAKEN_IN: Final = 0.5
+"""Seconds after which a session has surely taken in what was sent to it."""
 
 
 class Devices(Releasing, Protocol):
@@ -44,7 +48,8 @@ class GuardedChannel(Silent):
     def __init__(self, devices: Devices, way: tuple[str, ...], folder: Path | None, session: str) -> None:
         self._devices = devices
         self._notes, left = open_notes(folder, session, devices.client)
-        self.freed = sum(len(notes.held) for notes in left)
+        self.freed = sum(notes.down for notes in left)
+        self._going_up: dict[int, float] = {}
         for notes in left:
             release(self._devices, notes)
             notes.close()
@@ -70,7 +75,8 @@ class GuardedChannel(Silent):
         return _("The virtual pad needs the kernel's uinput, which can't be used here; run: nubshift doctor")
 
     def write(self, outputs: Sequence[Output]) -> None:
-        """Send these now. What goes down is noted for the guard before it does, what goes up after it did."""
+        """Send these now. What goes down is noted for the guard before it does. What goes up stays noted for a moment:
+        a server that sees us gone throws away what it has not read by then."""
         notes = self._notes.memory
         gone_up: set[int] = set()
         for output in outputs:
@@ -94,10 +100,21 @@ class GuardedChannel(Silent):
         if not self._guard.filenos():
             self._guard.ensure()
         self._devices.flush()
+        now = time.monotonic()
         for place in gone_up:
-            notes[place] = 0
+            notes[place] = GOING_UP
+            self._going_up[place] = now
+        for place, since in list(self._going_up.items()):
+            if since > now - TAKEN_IN:
+                break
+            self._is_up(place)
+
+    def _is_up(self, place: int) -> None:
+        del self._going_up[place]
+        self._notes.memory[place] = 0
 
     def _note(self, place: int, down: int, gone_up: set[int]) -> None:
+        self._going_up.pop(place, None)
         if down:
             gone_up.discard(place)
             self._notes.memory[place] = 1
@@ -108,6 +125,8 @@ class GuardedChannel(Silent):
         """End; the guard releases what is still held."""
         with contextlib.suppress(SinkError):
             self._devices.sync()
+            for place in list(self._going_up):
+                self._is_up(place)
         with contextlib.suppress(SinkError):
             self._devices.close()
         self._guard.close()

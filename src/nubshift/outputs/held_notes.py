@@ -20,7 +20,8 @@ from nubshift.model.files import private_folder
 
 KEYS, BUTTONS = 256, 32
 PLACES = KEYS + BUTTONS
-"""A byte for each X keycode and then one for each pointer button: 1 while held."""
+"""A byte for each X keycode and then one for each pointer button: `DOWN`, `GOING_UP` for a moment after that, else 0."""
+DOWN, GOING_UP = 1, 2
 OWNER = struct.Struct("=QQQ")
 """After them the runner: the number of its process, when that began, in the kernel's ticks since its start, and what
 names its connection to the session (0 for nothing)."""
@@ -40,8 +41,13 @@ class Notes:
 
     @property
     def held(self) -> list[int]:
-        """The places whose key or button is down."""
+        """The places whose key or button is down, or may be."""
         return [place for place, value in enumerate(self.memory[:PLACES]) if value]
+
+    @property
+    def down(self) -> int:
+        """How many are surely down."""
+        return self.memory[:PLACES].count(DOWN)
 
     def clear(self) -> None:
         """Nothing is held any more."""

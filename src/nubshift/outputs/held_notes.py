@@ -20,7 +20,7 @@ from nubshift.model.files import private_folder
 
 KEYS, BUTTONS = 256, 32
 PLACES = KEYS + BUTTONS
-"""A byte for each X keycode and then one for each pointer button: `DOWN`, `GOING_UP` for a moment after that, else 0."""
+"""A byte for each X keycode and then each pointer button: `DOWN`, `GOING_UP` for a moment after that, else 0."""
 DOWN, GOING_UP = 1, 2
 OWNER = struct.Struct("=QQQ")
 """After them the runner: the number of its process, when that began, in the kernel's ticks since its start, and what

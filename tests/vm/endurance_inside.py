@@ -77,11 +77,9 @@ class Player:
 
     @property
     def held(self) -> list[int]:
-        """What is down."""
+        """What is down, as the kernel has it."""
         self.hear()
-        seen = self._keyboard.seen
-        codes = {code for _kind, code, _value in seen}
-        return [code for code in codes if seen.count((e.EV_KEY, code, 1)) != seen.count((e.EV_KEY, code, 0))]
+        return list(self._keyboard.device.active_keys())
 
     @property
     def exact(self) -> bool:

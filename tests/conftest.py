@@ -21,13 +21,20 @@ settings.register_profile("here", deadline=None, suppress_health_check=[HealthCh
 settings.load_profile("here")
 
 
+def homes_in(folder: Path, make: bool = True) -> dict[str, Path]:
+    """Where data, settings and sockets are within a folder, by the name of the variable that says so. The path of a
+    socket has at most 107 letters."""
+    names = {"XDG_DATA_HOME": "data", "XDG_CONFIG_HOME": "set", "XDG_RUNTIME_DIR": "run", "XDG_STATE_HOME": "state"}
+    homes = {name: folder / short for name, short in names.items()}
+    for home in homes.values() if make else ():
+        home.mkdir(mode=0o700, parents=True)
+    return homes
+
+
 @pytest.fixture(autouse=True)
 def own_home(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Path:
-    """Data, settings and sockets of each test in a folder of its own. The path of a socket has at most 107 letters."""
-    homes = {"XDG_DATA_HOME": "data", "XDG_CONFIG_HOME": "set", "XDG_RUNTIME_DIR": "run", "XDG_STATE_HOME": "state"}
-    for name, short in homes.items():
-        folder = tmp_path / short
-        folder.mkdir(mode=0o700)
+    """Data, settings and sockets of each test in a folder of its own."""
+    for name, folder in homes_in(tmp_path).items():
         monkeypatch.setenv(name, str(folder))
     return tmp_path
 

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QApplication, QWidget
 from nubshift.model import edits
 from nubshift.model.profile import BASE, Binding, Command
 from nubshift.model.slots import Slot
-from tests.app.conftest import Hand
+from tests.app.hand import Hand
 from tests.support.profiles import made
 
 EMPTY = made({"base": {}, "aim": {}}, commands=[Command("jump", "Jump", ("SPACE",)), Command("duck", "Duck", ("C",))])

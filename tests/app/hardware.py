@@ -13,7 +13,7 @@ from nubshift.model.controller_setup import ControllerSetup
 from nubshift.model.shapes import SHAPES
 from nubshift.model.stored_controllers import PartOf
 from nubshift.protocol.messages import Choose, Lesson, Status
-from tests.app.conftest import Hand
+from tests.app.hand import Hand
 
 
 def taught(hand: Hand, name: str) -> None:

@@ -26,7 +26,7 @@ from nubshift.model.profile import BASE, Binding, Profile
 from nubshift.model.roles import KeysRole, MouseRole, Role
 from nubshift.model.sends import HoldLayer, SendCommand, SendKey
 from nubshift.model.slots import Slot, side
-from tests.app.conftest import Hand, at, take_from_menu
+from tests.app.hand import Hand, at, take_from_menu
 from tests.support.processes import PATIENCE
 
 
@@ -67,6 +67,7 @@ def test_a_key_that_a_command_has_becomes_the_command(hand: Hand) -> None:
     assert "Hop" in hand.tile("east").accessibleName()
 
 
+@pytest.mark.own_window
 def test_the_slot_ends_after_one_key_and_after_its_time(hand: Hand) -> None:
     hand.studio.selection.select("east")
     hand.studio.assigning.arm(hand.studio.selection.slot())

@@ -18,8 +18,8 @@ from nubshift.model.profile import BASE, Belt, BeltEntry, Command, Macro, MacroP
 from nubshift.model.sends import SendBelt, SendCommand, SendMacro
 from nubshift.model.slots import Slot
 from nubshift.model.writing import profile_text
-from tests.app.conftest import Hand, take_from_menu
 from tests.app.editing import drag
+from tests.app.hand import Hand, take_from_menu
 from tests.support.processes import Game
 from tests.support.profiles import made, sends
 
@@ -38,10 +38,10 @@ PROFILE = made(
 
 
 @pytest.fixture
-def hand(start: Callable[..., Hand], tmp_path: Path) -> Hand:
+def hand(lend: Callable[..., Hand], tmp_path: Path) -> Hand:
     path = tmp_path / "bench.nubshift.json"
     path.write_bytes(profile_text(PROFILE))
-    return start(path)
+    return lend(path)
 
 
 def belt_page(hand: Hand) -> BeltPage:

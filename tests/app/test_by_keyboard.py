@@ -11,7 +11,7 @@ from nubshift.model.controls import PAD_CONTROLS
 from nubshift.model.profile import BASE
 from nubshift.model.sends import SendKey
 from nubshift.model.slots import Slot
-from tests.app.conftest import Hand
+from tests.app.hand import Hand
 
 SUBJECTS = (CONTROL, LAYER, command("order"), PROFILE, belt("buildings"), macro("sweep"))
 

@@ -18,7 +18,7 @@ from nubshift.model.keys import label
 from nubshift.model.profile import Profile
 from nubshift.model.store import read_profile
 from nubshift.protocol.paths import demo_folder
-from tests.app.conftest import Hand
+from tests.app.hand import Hand
 
 
 def demos() -> list[Profile]:

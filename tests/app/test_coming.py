@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+import pytest
 from msgspec.structs import replace
 
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.stored_controllers import PartOf, read_controllers
 from nubshift.protocol.paths import controllers_path
-from tests.app.conftest import Hand
+from tests.app.hand import Hand
 from tests.app.hardware import controllers, settled
+
+pytestmark = pytest.mark.own_window
 
 
 def half(side: str) -> ControllerInfo:

@@ -22,8 +22,10 @@ from nubshift.model.stored_controllers import Calibration, PartOf, read_controll
 from nubshift.protocol.findings import Finding
 from nubshift.protocol.messages import Steer
 from nubshift.protocol.paths import controllers_path, demo_folder
-from tests.app.conftest import Hand
+from tests.app.hand import Hand
 from tests.app.hardware import controllers, info, settled, taught, use
+
+pytestmark = pytest.mark.own_window
 
 
 def texts(widget: QWidget) -> list[str]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 
 from nubshift.protocol.messages import Steer
-from tests.app.conftest import Hand
+from tests.app.hand import Hand
 from tests.app.tuning import tune
 
 

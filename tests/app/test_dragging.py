@@ -15,7 +15,7 @@ from nubshift.model.part import Direction
 from nubshift.model.profile import BASE
 from nubshift.model.sends import SendCommand
 from nubshift.model.slots import Slot, side
-from tests.app.conftest import Hand
+from tests.app.hand import Hand
 
 
 @pytest.mark.parametrize(

@@ -31,17 +31,17 @@ from nubshift.model.sends import (
     Turbo,
 )
 from nubshift.model.writing import profile_text
-from tests.app.conftest import Hand, take_from_menu
 from tests.app.editing import EMPTY, binding, drag, key_into, on, used_as
+from tests.app.hand import Hand, take_from_menu
 from tests.support.processes import Game
 from tests.support.profiles import sends
 
 
 @pytest.fixture
-def hand(start: Callable[..., Hand], tmp_path: Path) -> Hand:
+def hand(lend: Callable[..., Hand], tmp_path: Path) -> Hand:
     path = tmp_path / "empty.nubshift.json"
     path.write_bytes(profile_text(EMPTY))
-    return start(path)
+    return lend(path)
 
 
 # Gestures

@@ -27,7 +27,7 @@ from nubshift.model.sends import (
     Turbo,
 )
 from nubshift.model.writing import profile_text
-from tests.app.conftest import Hand
+from tests.app.hand import Hand
 from tests.support.profiles import made, sends
 
 BASE: dict[str, Any] = {

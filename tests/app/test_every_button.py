@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QAbstractButton, QApplication, QFileDialog, QMessage
 
 from nubshift.app.document import subject
 from nubshift.protocol.paths import demo_folder
-from tests.app.conftest import Hand
+from tests.app.hand import Hand
 from tests.support.settling import settle
 
 MOST = 40

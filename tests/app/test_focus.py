@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import QApplication
 
 from nubshift.model.roles import MouseRole
 from nubshift.protocol.messages import Use
-from tests.app.conftest import Hand
+from tests.app.hand import Hand
 from tests.support.processes import PATIENCE, Game
 from tests.support.profiles import four, made
 

@@ -24,7 +24,7 @@ from nubshift.model.sends import SendKey
 from nubshift.model.slots import Slot
 from nubshift.model.store import read_profile
 from nubshift.protocol.paths import automatic_path, settings_path
-from tests.app.conftest import Hand
+from tests.app.hand import Hand
 
 TROUBLES = {errno.ENOSPC: "No space left on device", errno.EROFS: "Read-only file system"}
 

@@ -19,7 +19,7 @@ from nubshift.model.slots import Slot
 from nubshift.model.store import ProfileFile, profile_names
 from nubshift.protocol.messages import SetLive
 from nubshift.protocol.paths import profile_folder
-from tests.app.conftest import Hand
+from tests.app.hand import Hand
 from tests.support.profiles import made, sends
 
 

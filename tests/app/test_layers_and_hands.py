@@ -21,7 +21,7 @@ from nubshift.model.slots import Slot
 from nubshift.model.writing import profile_text
 from nubshift.protocol.messages import Choose, Steer
 from nubshift.protocol.paths import profile_folder
-from tests.app.conftest import Hand, take_from_menu
+from tests.app.hand import Hand, take_from_menu
 from tests.support.processes import Game
 from tests.support.profiles import made, sends
 
@@ -208,6 +208,7 @@ def drop(hand: Hand, control: str, reach: Finger) -> None:
     QApplication.sendEvent(lane, QDropEvent(QPointF(lane.rect().center()), move, data, left, none))
 
 
+@pytest.mark.own_window
 def test_a_control_is_dragged_to_the_mouth_and_stays_there(hand: Hand) -> None:
     hands = hand.window.map.hands
     assert not hands.lanes[Finger.MOUTH].isVisible()
@@ -227,6 +228,7 @@ def test_a_control_is_dragged_to_the_mouth_and_stays_there(hand: Hand) -> None:
 
 
 @pytest.mark.parametrize("control", ["left_stick", "motion", "dpad_up", "left_trigger"])
+@pytest.mark.own_window
 def test_any_control_can_be_reached_by_anything_from_its_menu(hand: Hand, control: str) -> None:
     hand.click(hand.tile(control))
     hand.window.map.menus.control(control, hand.window.pos())
@@ -236,6 +238,7 @@ def test_any_control_can_be_reached_by_anything_from_its_menu(hand: Hand, contro
     assert hand.tile(control).isVisible()
 
 
+@pytest.mark.own_window
 def test_two_commands_on_one_finger_say_so_and_can_be_parted(hand: Hand) -> None:
     hand.click(hand.tile("left_bumper"))
     note = hand.window.map.inspector.clash

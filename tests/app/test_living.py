@@ -17,7 +17,7 @@ from nubshift.app.map.stick_tile import StickTile
 from nubshift.app.painting.theme import DAY, DUSK, Theme
 from nubshift.model.profile import BASE
 from nubshift.protocol.messages import Play, Withhold
-from tests.app.conftest import Hand, at
+from tests.app.hand import Hand, at
 
 
 def test_steering_with_the_mouse_on_the_round_marks(hand: Hand) -> None:
@@ -93,6 +93,7 @@ def test_a_contradiction_is_refused_in_a_sentence(hand: Hand) -> None:
     assert "must end before" in hand.window.notices.text
 
 
+@pytest.mark.own_window
 def test_live_and_paused(hand: Hand) -> None:
     hand.link.send(Withhold(False))
     switch = hand.window.top.switch
@@ -105,6 +106,7 @@ def test_live_and_paused(hand: Hand) -> None:
     hand.until(lambda: switch.accessibleName() == "Live")
 
 
+@pytest.mark.own_window
 def test_edits_are_kept_by_themselves_and_at_closing(hand: Hand) -> None:
     before = hand.saved()
     hand.click(hand.tile("east"))
@@ -131,6 +133,7 @@ def test_a_full_disk_is_told_and_the_edit_is_not_lost(hand: Hand, monkeypatch: p
     assert hand.saved().layers[0].binding("east") is None
 
 
+@pytest.mark.own_window
 def test_a_killed_runner_is_started_anew_and_said_so(hand: Hand) -> None:
     hand.steer("south", 1)
     hand.until(lambda: hand.live.held == ("SPACE",))
@@ -217,6 +220,7 @@ def test_contrast(theme: Theme) -> None:
         assert (light + 0.05) / (dark + 0.05) >= 4.5, (ink.name(), ground.name())
 
 
+@pytest.mark.own_window
 def test_both_themes_repaint_everything(hand: Hand, qapp: QApplication) -> None:
     dusk = hand.window.grab().toImage()
     hand.window.look.want("day")

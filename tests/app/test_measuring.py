@@ -9,9 +9,11 @@ import pytest
 
 from nubshift.events import Motion
 from nubshift.protocol.messages import Choose, Steer
-from tests.app.conftest import Hand
+from tests.app.hand import Hand
 from tests.app.tuning import feel, tune
 from tests.support.playing import MS, Desk
+
+pytestmark = pytest.mark.own_window
 
 
 def test_a_worn_stick_is_measured_said_to_be_worn_and_mended(tuned: Hand) -> None:

@@ -13,7 +13,9 @@ from PyQt6.QtWidgets import QLabel
 
 from nubshift.app.controllers.radio import Radio
 from nubshift.app.controllers.workspace import ControllersWorkspace
-from tests.app.conftest import Hand
+from tests.app.hand import Hand
+
+pytestmark = pytest.mark.own_window
 
 RADIO = Path(__file__).parents[1] / "support" / "radio.py"
 

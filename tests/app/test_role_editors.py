@@ -28,16 +28,16 @@ from nubshift.model.roles import (
 from nubshift.model.sends import Pulsed, SendCommand
 from nubshift.model.slots import side
 from nubshift.model.writing import profile_text
-from tests.app.conftest import Hand
 from tests.app.editing import EMPTY, binding, drag, key_into, on, used_as
+from tests.app.hand import Hand
 from tests.support.profiles import sends
 
 
 @pytest.fixture
-def hand(start: Callable[..., Hand], tmp_path: Path) -> Hand:
+def hand(lend: Callable[..., Hand], tmp_path: Path) -> Hand:
     path = tmp_path / "empty.nubshift.json"
     path.write_bytes(profile_text(EMPTY))
-    return start(path)
+    return lend(path)
 
 
 @pytest.mark.parametrize(

@@ -12,7 +12,9 @@ from nubshift.app.client.link import STARTS_TOLERATED
 from nubshift.protocol.lines import encode
 from nubshift.protocol.messages import Frame, Health, Notice, Steer, Used
 from nubshift.protocol.play_figures import Lateness, Pace
-from tests.app.conftest import Hand
+from tests.app.hand import Hand
+
+pytestmark = pytest.mark.own_window
 
 
 def test_after_many_deaths_it_asks_before_it_starts_another(hand: Hand) -> None:

@@ -4,14 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+import pytest
 from PyQt6.QtCore import Qt
 
 from nubshift.devices.simulated_hardware import HARDWARE
 from nubshift.model.controller_setup import read_setups
 from nubshift.protocol.messages import Steer
 from nubshift.protocol.paths import setups_folder
-from tests.app.conftest import Hand
+from tests.app.hand import Hand
 from tests.app.hardware import controllers, info, lesson_of, press_chip, use
+
+pytestmark = pytest.mark.own_window
 
 
 def test_a_controller_is_taught_by_pressing_what_is_asked_for(hand: Hand) -> None:

@@ -16,7 +16,7 @@ from nubshift.app.shell.settings_page import SettingsPage
 from nubshift.model.player_settings import PlayerSettings, read_settings
 from nubshift.protocol.messages import Steer
 from nubshift.protocol.paths import settings_path, with_tilde
-from tests.app.conftest import Hand
+from tests.app.hand import Hand
 
 
 @pytest.fixture

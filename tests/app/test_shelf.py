@@ -18,7 +18,7 @@ from nubshift.model.sends import SendCommand, SendPad
 from nubshift.model.slots import Slot
 from nubshift.model.store import profile_names, read_profile
 from nubshift.model.writing import profile_text
-from tests.app.conftest import Hand
+from tests.app.hand import Hand
 from tests.support.processes import Game
 from tests.support.profiles import made
 

@@ -16,8 +16,10 @@ from nubshift.model.slots import Slot
 from nubshift.model.store import ProfileFile, read_profile
 from nubshift.model.versions import versions_of
 from nubshift.protocol.paths import profile_folder
-from tests.app.conftest import Hand
+from tests.app.hand import Hand
 from tests.support.profiles import made, sends
+
+pytestmark = pytest.mark.own_window
 
 SOUTH = Slot("base", "south")
 

@@ -9,7 +9,7 @@ from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtWidgets import QApplication, QScrollArea
 
 from nubshift.app.painting.theme import POINT_SIZE, USUAL_POINT_SIZE, install_font
-from tests.app.conftest import Hand
+from tests.app.hand import Hand
 
 
 @pytest.fixture
@@ -18,7 +18,7 @@ def large(qapp: QApplication, start: Callable[..., Hand], monkeypatch: pytest.Mo
     small = qapp.font()
     desktop = qapp.font()
     desktop.setPointSizeF(USUAL_POINT_SIZE * 1.5)
-    monkeypatch.setattr("tests.app.conftest.install_font", lambda _: None)
+    monkeypatch.setattr("tests.app.windows.install_font", lambda _: None)
     qapp.setFont(desktop)
     install_font(qapp)
     yield start()

@@ -30,7 +30,7 @@ from nubshift.model.roles import MouseRole
 from nubshift.model.sends import HoldLayer
 from nubshift.model.store import ProfileFile
 from nubshift.protocol.messages import Frame, Sent, Steer
-from tests.app.conftest import Hand
+from tests.app.hand import Hand
 from tests.support.playing import MS
 from tests.support.profiles import four, made, sends
 

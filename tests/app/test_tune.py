@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from math import cos, hypot, radians, sin
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -17,9 +18,10 @@ from nubshift.model import edits, variants
 from nubshift.model.profile import Profile
 from nubshift.model.roles import GyroRole
 from nubshift.model.sends import NextVariant
+from nubshift.model.store import ProfileFile
 from nubshift.protocol.messages import Frame, Steer
-from tests.app.conftest import Hand
 from tests.app.editing import drag
+from tests.app.hand import Hand
 from tests.app.tuning import LOOK, feel, tune
 from tests.support.playing import MS, Desk
 from tests.support.profiles import sends
@@ -72,6 +74,16 @@ def test_rings_move_by_keyboard(tuned: Hand) -> None:
     tuned.press(Qt.Key.Key_Left, plane)
     assert feel(tuned).outer == pytest.approx(0.955)
     assert "dead zone 10" in plane.accessibleDescription()
+
+
+def test_in_another_profile_the_keyboard_is_at_the_first_handle(tuned: Hand, tmp_path: Path) -> None:
+    plane = tune(tuned).plane
+    tuned.press(Qt.Key.Key_Up, plane)
+    other = ProfileFile(tmp_path / "other.nubshift.json")
+    other.write(LOOK)
+    tuned.studio.document.open(other.path)
+    tuned.press(Qt.Key.Key_Right, plane)
+    assert (feel(tuned).inner, feel(tuned).outer) == (pytest.approx(0.085), None)
 
 
 def test_each_axis_by_itself(tuned: Hand) -> None:

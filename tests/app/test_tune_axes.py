@@ -14,8 +14,8 @@ from nubshift.app.tune.pull import PullPicture
 from nubshift.model.roles import MouseRole
 from nubshift.model.store import ProfileFile
 from nubshift.protocol.messages import Steer
-from tests.app.conftest import Hand
 from tests.app.editing import drag
+from tests.app.hand import Hand
 from tests.app.hardware import info, taught, use
 from tests.support.profiles import four, made
 

@@ -15,7 +15,7 @@ from nubshift.model.controller_setup import ControllerSetup
 from nubshift.model.controls import PAD_CONTROLS
 from nubshift.model.profile import new_profile
 from nubshift.protocol.messages import Frame, Steer
-from tests.app.conftest import Hand
+from tests.app.hand import Hand
 from tests.app.hardware import taught, use
 from tests.app.tuning import tune
 from tests.support.playing import MS, Desk, moved

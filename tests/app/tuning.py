@@ -6,7 +6,7 @@ from nubshift.app.tune.workspace import TuneWorkspace
 from nubshift.model.profile import Band, Feel
 from nubshift.model.roles import GyroRole, MouseRole
 from nubshift.model.sends import HoldLayer
-from tests.app.conftest import Hand
+from tests.app.hand import Hand
 from tests.support.profiles import four, made, sends
 
 LOOK = made(

@@ -50,9 +50,14 @@ class PlanePainting(LivePicture):
         self.setAccessibleName(_("Stick"))
         self._trail: deque[Sample] = deque()
         tuner.moved.connect(self._remember)
-        tuner.control_changed.connect(self._trail.clear)
+        tuner.control_changed.connect(self._begin)
         tuner.refreshed.connect(self._refreshed)
         tuner.stage.live.held_changed.connect(self._held)
+
+    def _begin(self) -> None:
+        """Another control, or another profile: nothing of the one before."""
+        self._trail.clear()
+        self._chosen = 0
 
     def _refreshed(self) -> None:
         rings = ", ".join(ring.text() for ring in self.rings)

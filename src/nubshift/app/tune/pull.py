@@ -39,8 +39,13 @@ class PullPicture(LivePicture):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName(_("Trigger"))
         tuner.moved.connect(self.update)
+        tuner.control_changed.connect(self._begin)
         tuner.refreshed.connect(self._refreshed)
         tuner.stage.live.held_changed.connect(self.refresh)
+
+    def _begin(self) -> None:
+        """Another control, or another profile: the keyboard is at the first handle."""
+        self._chosen = 0
 
     def _refreshed(self) -> None:
         words = ", ".join(threshold.text() for threshold in self.thresholds)

@@ -51,7 +51,12 @@ class ResponsePicture(LivePicture):
             )
         )
         tuner.moved.connect(self.update)
+        tuner.control_changed.connect(self._begin)
         tuner.refreshed.connect(self._refreshed)
+
+    def _begin(self) -> None:
+        """Another control, or another profile: the keyboard is at the first handle."""
+        self.chosen = 0
 
     def _refreshed(self) -> None:
         words = "; ".join(_("{x:.0%} gives {y:.0%}").format(x=x, y=y) for x, y in self.points)

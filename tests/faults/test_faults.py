@@ -57,8 +57,17 @@ def test_a_soak_would_tell() -> None:
     player.presses = 2
     key = KEYS["A"].code
     heard.take(packed([(1, key, 1), (1, key, 0), (1, key, 1), (1, key, 1)], 0))
-    _counts, faults = soak.verdict(player, heard, [(0.0, 30.0), (700.0, 31.0), (900.0, 34.0)])
+    _counts, faults = soak.verdict(player, heard, [(0.0, 30.0), (700.0, 31.0), (900.0, 34.0)], 0)
     assert [fault.split()[0] for fault in faults] == ["key", "2", "still", "memory"]
+
+
+def test_what_was_left_out_on_purpose_is_no_fault_but_no_more_than_that() -> None:
+    key = KEYS["A"].code
+    heard = Heard()
+    heard.take(packed([(1, key, 1), (1, key, 0)], 0))
+    player = soak.Player(1)
+    player.presses = 3
+    assert [bool(soak.verdict(player, heard, [], left_out)[1]) for left_out in (1, 2, 3)] == [True, False, False]
 
 
 def test_controllers_that_lie_flood_and_stop_in_the_middle_leave_nothing_down() -> None:

@@ -123,6 +123,8 @@ def test_nothing_waits_for_longer_than_a_second_whatever_comes(sink: Sink, recor
     assert 50 < sent.count("+A") < 400
     for key in "ABC":
         assert sent.count(f"+{key}") == sent.count(f"-{key}")
+    pressed = sum(sent.count(f"+{key}") for key in "ABC")
+    assert pressed + sink.left_out == 2 * 400 + 10
 
 
 def test_release_all_forgets_what_waits(sink: Sink, recorder: Recorder) -> None:

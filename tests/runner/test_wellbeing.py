@@ -9,13 +9,14 @@ import pytest
 from nubshift.engine.intake import Counts
 from nubshift.protocol.messages import Health
 from nubshift.protocol.play_figures import Lateness, Pace
+from nubshift.protocol.play_in_words import findings
 from nubshift.runner.wellbeing import LIVELY, LastMinute, Wellbeing, lateness_of, pace_of
 from nubshift.units import SECOND, Micros
 
 
 def message(play: Wellbeing, now: Micros, times: dict[str, list[int]] | None = None, reports: int = 0) -> Health:
     times = times or {}
-    return play.message(now, dict.fromkeys(times, reports), times, {}, Counts(), 0)
+    return play.message(now, dict.fromkeys(times, reports), times, {}, Counts(), 0, 0)
 
 
 def test_nothing_measured_is_nothing_late() -> None:
@@ -85,3 +86,12 @@ def test_the_minute_goes_on_over_quiet_seconds_and_begins_anew_with_a_window() -
     play.begin_anew(50 * SECOND, {})
     assert message(play, 51 * SECOND).minute == Lateness()
     assert play.next_deadline == 52 * SECOND
+
+
+def test_what_was_left_out_is_said() -> None:
+    """The doctor says it once there is something to say."""
+    assert not [found for found in findings(Health(1.0), {}) if "left out" in found.found]
+    for count, said in ((1, "one press was left out"), (3, "3 presses were left out")):
+        assert [found.found for found in findings(Health(1.0, left_out=count), {}) if "left out" in found.found] == [
+            said
+        ]

@@ -130,6 +130,11 @@ class PlayedRunner:
         except BlockingIOError:
             return False
 
+    @property
+    def left_out(self) -> int:
+        """Presses that it did not send, since time had stood still."""
+        return self._runner.left_out
+
     def turn(self) -> None:
         """One turn of the runner's loop."""
         self._runner.turn()

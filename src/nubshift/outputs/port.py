@@ -90,6 +90,8 @@ class Sink:
         """Of those that wait: when each was sent last, and when what was sent had arrived."""
         self.next_deadline: Micros | None = None
         """When `flush` has something to send; None for never."""
+        self.left_out = 0
+        """Presses that were not sent, since something had waited for `LONGEST_WAIT`."""
 
     @property
     def name(self) -> str:
@@ -180,7 +182,9 @@ class Sink:
         """The last word of those that wait on each key, and every turn of the wheel; nothing waits after that."""
         last: dict[str | int, Output] = {}
         for number, (code, output, _unused) in enumerate(self._waiting):
-            last.pop(code or number, None)
+            before = last.pop(code or number, None)
+            if before is not None and before.value:  # type: ignore[union-attr]
+                self.left_out += 1
             last[code or number] = output
         self._waiting.clear()
         self._changed.clear()

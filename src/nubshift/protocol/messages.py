@@ -359,7 +359,8 @@ class Health(_Say, frozen=True, tag="health"):
     `late` is of these seconds, `minute` of the last minute. `reports` has the reports of each controller, by its id;
     `paces` how it reported when it last moved; `dropped` how often the kernel lost events of it since it is open.
     `counts` is what was odd about the input since the profile began (`engine.Counts`), `lost` the taps of commands
-    toggled by the game that stops dropped; `urgency` what priority play has.
+    toggled by the game that stops dropped; `left_out` presses that would have been sent more than a second late;
+    `urgency` what priority play has.
     """
 
     seconds: float
@@ -370,6 +371,7 @@ class Health(_Say, frozen=True, tag="health"):
     dropped: dict[str, int] = {}
     counts: dict[str, int] = {}
     lost: int = 0
+    left_out: int = 0
     urgency: Urgency = Urgency()
 
 

@@ -138,6 +138,17 @@ def findings(health: Health | None, controllers: Mapping[str, str]) -> list[Find
                 _("Output stopped in between, so they may still be on in the game."),
             )
         )
+    if health.left_out:
+        found.append(
+            Finding(
+                _("delay"),
+                "note",
+                ngettext("one press was left out", "{count} presses were left out", health.left_out).format(
+                    count=health.left_out
+                ),
+                _("The computer was too busy to send them within a second. No key stays pressed."),
+            )
+        )
     return found
 
 

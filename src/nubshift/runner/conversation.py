@@ -146,6 +146,7 @@ class Conversation:
                 self._rack.opened.dropped,
                 self._session.counts,
                 self._session.lost,
+                self._session.left_out,
             )
             if not client.lags:
                 self._send(client, told)

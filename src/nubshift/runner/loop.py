@@ -114,6 +114,11 @@ class Runner:
         self._window.close()
 
     @property
+    def left_out(self) -> int:
+        """Presses that were not sent, since the machine had stood still."""
+        return self._session.left_out
+
+    @property
     def unfilled(self) -> tuple[str, ...]:
         """What was asked for by name and never came."""
         return self._seated.rack.unfilled

@@ -278,6 +278,11 @@ class Session:
         """Taps of commands that the game toggles itself, which stops dropped."""
         return self._engine.lost_pulses
 
+    @property
+    def left_out(self) -> int:
+        """Presses that were not sent, since the machine had stood still."""
+        return self.sink.left_out
+
     def watch(self, control: str, seat: str) -> None:
         """Tell every report of this control of a seat from now on; an empty one ends it."""
         self.reporter.watch((seat, control) if control else None)

@@ -126,6 +126,7 @@ class Wellbeing:
         dropped: Mapping[str, int],
         counts: Counts,
         lost: int,
+        left_out: int,
     ) -> Health:
         """What to tell now, and begin anew. `reports` and `dropped` count since each controller is open; `times` has
         when each of its last reports was, as many as are kept. A pace is told until there is another one."""
@@ -145,6 +146,7 @@ class Wellbeing:
             dropped={name: count for name, count in dropped.items() if count},
             counts={name: count for name, count in asdict(counts).items() if count},
             lost=lost,
+            left_out=left_out,
             urgency=self._granted,
         )
         self._since, self._late, self._reports = now, [], dict(reports)

@@ -51,6 +51,9 @@ TAIL = """
   modules, of which the ones that describe messages and steps are built anew each time (structs and data classes).
 - Fewer reports a second cost less, but not in proportion: the mouse that a stick moves is sent every 4 ms regardless.
 - A sensor that no binding, no open window and no held control asks for is not read at all.
+- Over real nodes, in the virtual machine, where the processor is emulated (`tools/vm_delay.py`, 200 presses each, pure
+  Python): median 2.1 × and one in a hundred 2.0 × what a bare loop there takes; while nothing moves 0.02 % of the
+  processor. Here, with an X server and no controller, 0.004 % (bar 0.5 %).
 """
 
 

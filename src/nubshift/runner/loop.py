@@ -69,7 +69,7 @@ class Runner:
         now = monotonic()
         self._session = session
         self._settings = settings
-        self._over = False
+        self._over = self._told_to_end = False
         self._awake, self._wake = os.pipe()
         os.set_blocking(self._wake, False)
         self._waiting, self._at_once = Waiting(), Waiting()
@@ -96,7 +96,7 @@ class Runner:
         gc.freeze()  # what is there now stays; to look through it first would free next to nothing, and take 30 ms
         gc.set_threshold(*COLLECTED)
         try:
-            while not self._over:
+            while not (self._over or self._told_to_end):
                 self.turn()
         finally:
             self.close()
@@ -124,8 +124,9 @@ class Runner:
         return self._seated.rack.unfilled
 
     def end(self) -> None:
-        """End after this turn; may be called from a signal handler, which does not end a wait by itself."""
-        self._over = True
+        """End after this turn; may be called from a signal handler, which does not end a wait by itself. It has a
+        word of its own, since it may come while a turn is about to set the other."""
+        self._told_to_end = True
         with contextlib.suppress(BlockingIOError):
             os.write(self._wake, b"!")
 

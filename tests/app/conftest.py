@@ -20,9 +20,9 @@ from tests.app.windows import SINK, SharedWindow, Timers, closed, opened
 from tests.support.processes import PATIENCE
 
 
-@pytest.fixture(scope="session")
+@pytest.fixture(scope="package")
 def shared(qapp: QApplication, tmp_path_factory: pytest.TempPathFactory) -> Iterator[SharedWindow]:
-    """The window that tests have after each other."""
+    """The window that tests have after each other. It ends before others begin: its runner has the stop key."""
     window = SharedWindow(qapp, tmp_path_factory.mktemp("w"))
     yield window
     window.close()

@@ -159,9 +159,18 @@ def test_a_profile_that_cannot_be_used_is_named_and_left(start: Callable[..., Ha
 
 
 def test_the_player_runs_by_in_the_now_strip(hand: Hand) -> None:
-    hand.link.send(Play("ferrow-deep"))
-    hand.until(lambda: {"W", "LEFTSHIFT"} <= {bar.code for bar in hand.live.bars})
-    hand.until(lambda: hand.live.speed[0] > 100)
+    seen: set[str] = set()
+
+    def run_by() -> bool:
+        """Whether all of it was seen by now; what a busy machine passed over comes again."""
+        assert hand.link.status is not None
+        if not hand.link.status.playing:
+            hand.link.send(Play("ferrow-deep"))
+        seen.update(bar.code for bar in hand.live.bars)
+        seen.update(["turning"] if hand.live.speed[0] > 100 else [])
+        return {"W", "LEFTSHIFT", "turning"} <= seen
+
+    hand.until(run_by)
     assert hand.window.name_of("W") == "Forward"
 
 

@@ -229,3 +229,14 @@ def test_a_demo_that_could_not_be_copied_whole_is_not_there(own_home: Path, monk
     _, _, troubles = first_profile(None, own_home / "profiles", "")
     assert "No space left" in troubles[0]
     assert list((own_home / "profiles").iterdir()) == []
+
+
+def test_told_to_close_twice_it_closes_once(start: Callable[..., Hand]) -> None:
+    """By the player, and by the session that ends meanwhile."""
+    hand = start()
+    gone: list[int] = []
+    hand.window.gone.connect(lambda: gone.append(1))
+    hand.window.close()
+    hand.window.show()
+    hand.window.end()
+    assert gone == [1]

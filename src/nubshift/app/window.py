@@ -87,7 +87,7 @@ class MainWindow(QMainWindow):
         self.recording = Recording()
         self.settings = settings or SettingsStore(settings_path())
         self.live, self.label_of = Mirror(self), KeyLabels(self.settings.now.layout_group)
-        self.must_end = False
+        self.must_end = self._closed = False
         self.stays: Callable[[], bool] = lambda: False
         """Whether the program goes on when the window is closed; see `shell/background`."""
         self.at_play = AtPlay(studio, link, folder)
@@ -344,6 +344,8 @@ class MainWindow(QMainWindow):
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         """Keep the last edit, let go of everything, end the runner. What can't be kept is asked about."""
+        if self._closed:  # told twice: by the player, and by whoever ends the session
+            return
         focus = QApplication.focusWidget()
         if isinstance(focus, QLineEdit):
             focus.clearFocus()
@@ -355,6 +357,7 @@ class MainWindow(QMainWindow):
             event.ignore()
             self.hide()
             return
+        self._closed = True
         self._in_force.close()
         self.during_play.close()
         self.controllers.doctor.close_doctor()

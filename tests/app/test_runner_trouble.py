@@ -8,16 +8,19 @@ import signal
 import pytest
 from msgspec.structs import replace
 
+from nubshift.app.client import link
 from nubshift.app.client.link import STARTS_TOLERATED
 from nubshift.protocol.lines import encode
 from nubshift.protocol.messages import Frame, Health, Notice, Steer, Used
 from nubshift.protocol.play_figures import Lateness, Pace
 from tests.app.hand import Hand
+from tests.support.processes import PATIENCE
 
 pytestmark = pytest.mark.own_window
 
 
-def test_after_many_deaths_it_asks_before_it_starts_another(hand: Hand) -> None:
+def test_after_many_deaths_it_asks_before_it_starts_another(hand: Hand, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(link, "START_WINDOW", 100 * PATIENCE)  # a busy machine takes its time for each start
     dead = 0
     for _ in range(STARTS_TOLERATED):
         hand.until(lambda: hand.link.runner_pid not in (0, dead) and hand.link.status is not None)

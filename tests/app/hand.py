@@ -93,10 +93,8 @@ def at(x: float, y: float) -> QPoint:
     return QPointF(x, y).toPoint()
 
 
-def take_from_menu(hand: Hand, *path: str) -> None:
-    """Choose an entry of the menu that is open, by the words on the way."""
-    menu = QApplication.activePopupWidget()
-    assert isinstance(menu, QMenu)
+def choose_in(menu: QMenu, *path: str) -> None:
+    """Choose an entry of a menu, by the words on the way."""
     for word in path:
         action = next(a for a in menu.actions() if a.text() == word)
         inner = action.menu()
@@ -104,6 +102,13 @@ def take_from_menu(hand: Hand, *path: str) -> None:
             action.trigger()
         else:
             menu = inner
+
+
+def take_from_menu(hand: Hand, *path: str) -> None:
+    """Choose an entry of the menu that is open, by the words on the way."""
+    menu = QApplication.activePopupWidget()
+    assert isinstance(menu, QMenu)
+    choose_in(menu, *path)
     popup = QApplication.activePopupWidget()
     if popup is not None:
         popup.close()

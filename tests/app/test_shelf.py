@@ -18,7 +18,7 @@ from nubshift.model.sends import SendCommand, SendPad
 from nubshift.model.slots import Slot
 from nubshift.model.store import profile_names, read_profile
 from nubshift.model.writing import profile_text
-from tests.app.hand import Hand
+from tests.app.hand import Hand, choose_in
 from tests.support.processes import Game
 from tests.support.profiles import made
 
@@ -31,14 +31,7 @@ def menu(hand: Hand) -> QMenu:
 
 
 def choose(hand: Hand, *path: str) -> None:
-    inner = menu(hand)
-    for word in path:
-        action = next(a for a in inner.actions() if a.text() == word)
-        deeper = action.menu()
-        if deeper is None:
-            action.trigger()
-        else:
-            inner = deeper
+    choose_in(menu(hand), *path)
 
 
 def test_the_three_games_are_there_and_one_goes_from_one_to_the_other(hand: Hand) -> None:

@@ -1,5 +1,8 @@
 """What a screen reader is told: run in a session bus of its own, it starts the accessibility bus and the real program,
-walks the program's tree over the bus as a reader does, and prints a JSON list [role, name] a line."""
+walks the program's tree over the bus as a reader does, and prints a JSON list [role, name] a line.
+
+A window that is still being filled changes under the walk: children move up a place and are passed over, or are gone
+when they are asked. So it walks until nothing it asked was gone and two walks on end found as much."""
 
 from __future__ import annotations
 
@@ -7,6 +10,7 @@ import json
 import subprocess
 import sys
 import time
+from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
@@ -17,6 +21,10 @@ LAUNCHERS = ("/usr/libexec/at-spi-bus-launcher", "/usr/lib/at-spi2-core/at-spi-b
 ROOT = "/org/a11y/atspi/accessible/root"
 ACCESSIBLE = "org.a11y.atspi.Accessible"
 PATIENCE = 60.0
+
+
+class Gone(Exception):
+    """What was asked is no longer there, or did not answer in time."""
 
 
 class Reader:
@@ -51,23 +59,35 @@ class Reader:
 
         return str(self._wait(children)[0][0])
 
+    def _told(self, service: str, path: str, interface: str, method: str, *words: object) -> Any:
+        if not (answer := self._ask(service, path, interface, method, *words)):
+            raise Gone(path)
+        return answer[0]
+
     def _property(self, service: str, path: str, name: str) -> Any:
-        found = self._ask(service, path, "org.freedesktop.DBus.Properties", "Get", ACCESSIBLE, name)
-        return found[0] if found else None
+        return self._told(service, path, "org.freedesktop.DBus.Properties", "Get", ACCESSIBLE, name)
 
-    def ready(self, service: str) -> bool:
-        """Whether the program's window is there."""
-        return bool(self._property(service, ROOT, "ChildCount"))
+    def _walk(self, service: str, path: str = ROOT) -> Iterator[tuple[str, str]]:
+        """Role and name of it and of everything below it."""
+        yield self._told(service, path, ACCESSIBLE, "GetRoleName"), self._property(service, path, "Name") or ""
+        for index in range(int(self._property(service, path, "ChildCount"))):
+            below = self._told(service, path, ACCESSIBLE, "GetChildAtIndex", index)[1]
+            yield from self._walk(service, below if isinstance(below, str) else below.path())
 
-    def walk(self, service: str, path: str = ROOT) -> None:
-        """Print it and everything below it."""
-        role = self._ask(service, path, ACCESSIBLE, "GetRoleName")
-        print(json.dumps([role[0] if role else "", self._property(service, path, "Name") or ""]), flush=True)
-        for index in range(int(self._property(service, path, "ChildCount") or 0)):
-            child = self._ask(service, path, ACCESSIBLE, "GetChildAtIndex", index)
-            if child:
-                below = child[0][1]
-                self.walk(service, below if isinstance(below, str) else below.path())
+    def tree(self, service: str) -> list[tuple[str, str]]:
+        """The whole of it, once it stands still."""
+        before: list[tuple[str, str]] = []
+
+        def still() -> list[tuple[str, str]]:
+            nonlocal before
+            try:
+                now = list(self._walk(service))
+            except Gone:
+                now = []
+            same, before = len(now) > 1 and len(now) == len(before), now
+            return now if same else []
+
+        return list(self._wait(still))
 
 
 def main() -> None:
@@ -81,9 +101,8 @@ def main() -> None:
     )
     try:
         reader = Reader()
-        service = reader.program()
-        reader._wait(lambda: reader.ready(service))
-        reader.walk(service)
+        for seen in reader.tree(reader.program()):
+            print(json.dumps(seen))
     finally:
         program.terminate()
         program.wait(30)

@@ -17,6 +17,7 @@ from nubshift.engine.motion import Mover
 from nubshift.engine.outbox import Outbox
 from nubshift.engine.owner import ControlKey, Owner
 from nubshift.engine.presses import Presses
+from nubshift.engine.revision import Revision
 from nubshift.engine.rumbles import Rumbles
 from nubshift.engine.speeds import Speeds
 from nubshift.engine.surfaces import Surfaces
@@ -76,12 +77,13 @@ class Context:
         self.outbox = Outbox()
         self.timers = Timers()
         self.holders = Holders(self.outbox)
-        self.layers = LayerStack(layers, self._layer_changed)
+        self.revision = Revision()
+        self.layers = LayerStack(layers, self._layer_changed, self.revision)
         self.mover = Mover(tick, Motion)
         self.scroller = Mover(tick, Wheel)
         self.pad = VirtualPad()
-        self.variants = Variants(variants)
-        self.speeds = Speeds()
+        self.variants = Variants(variants, self.revision)
+        self.speeds = Speeds(self.revision)
         self.rumbles = Rumbles(self.timers, self.outbox)
         self.surfaces = Surfaces()
         self.presses = Presses()
@@ -95,11 +97,6 @@ class Context:
         """How often the gyro was recentred."""
         self._moves: list[tuple[float, float, Owner]] = []
         self._points: list[Output] = []
-
-    @property
-    def version(self) -> int:
-        """Counts what makes positions look again: every entry of a layer that came or went, and changes of the feel."""
-        return self.layers.changes + self.speeds.changes + self.variants.changes
 
     # Sending
 
@@ -192,48 +189,51 @@ class Context:
 
 
 class HeldSteps:
-    """The steps held for the sake of `owner`. While it holds any, the context knows it, so that a stop finds it."""
+    """The steps held for the sake of `owner`. While it holds any, the context knows it, so that a stop finds it.
 
-    __slots__ = ("_context", "_steps", "owner")
+    `steps` are those, each with its place in the order of all beginnings, and with what its beginning gave back.
+    """
+
+    __slots__ = ("_context", "owner", "steps")
 
     def __init__(self, context: Context, owner: Owner) -> None:
         self._context = context
-        self._steps: dict[Step, tuple[int, object]] = {}
+        self.steps: dict[Step, tuple[int, object]] = {}
         self.owner = owner
 
     def __bool__(self) -> bool:
-        return bool(self._steps)
+        return bool(self.steps)
 
     def begin(self, steps: Iterable[Step], by: Owner | None = None) -> None:
         """Begin steps in their order, for the sake of `by` if not the own owner; one already held goes on."""
         context, owner = self._context, by or self.owner
         for step in steps:
-            if step not in self._steps:
-                if not self._steps:
+            if step not in self.steps:
+                if not self.steps:
                     context.held[self] = None
                 context.begun += 1
                 place = context.begun
                 if step.changes_layers:
                     context.changers.append(owner)
-                self._steps[step] = place, None
-                self._steps[step] = place, step.begin(context, owner)
+                self.steps[step] = place, None
+                self.steps[step] = place, step.begin(context, owner)
 
     def end(self, step: Step) -> None:
         """End one step, if it is held."""
-        held = self._steps.pop(step, None)
+        held = self.steps.pop(step, None)
         if held is not None:
             self._let_go()
             step.end(self._context, held[1])
 
     def drop(self, step: Step) -> None:
         """Cut one step short, if it is held (R12)."""
-        held = self._steps.pop(step, None)
+        held = self.steps.pop(step, None)
         if held is not None:
             self._let_go()
             step.drop(self._context, held[1])
 
     def _let_go(self) -> None:
-        if not self._steps:
+        if not self.steps:
             self._context.held.pop(self, None)
 
     def change_to(self, steps: dict[Step, Owner]) -> None:
@@ -241,29 +241,29 @@ class HeldSteps:
 
         All others end, newest first, before the new ones begin.
         """
-        if self._steps.keys() == steps.keys():
+        if self.steps.keys() == steps.keys():
             return
-        for step in [s for s in reversed(self._steps) if s not in steps]:
+        for step in [s for s in reversed(self.steps) if s not in steps]:
             self.end(step)
         for step, by in steps.items():
             self.begin((step,), by)
 
     def end_all(self) -> None:
         """End everything, newest first."""
-        for step in tuple(reversed(self._steps)):
+        for step in tuple(reversed(self.steps)):
             self.end(step)
 
     def forget(self) -> None:
         """Hold nothing any more without a word; what was held has been released as a whole."""
-        self._steps.clear()
+        self.steps.clear()
 
     def tokens(self) -> list[tuple[Step, object]]:
         """Each step held with what its beginning gave back."""
-        return [(step, token) for step, (_, token) in self._steps.items()]
+        return [(step, token) for step, (_, token) in self.steps.items()]
 
     def entries(self) -> list[tuple[int, Step, HeldSteps]]:
         """Each step held with its place in the order of all beginnings."""
-        return [(place, step, self) for step, (place, _) in self._steps.items()]
+        return [(place, step, self) for step, (place, _) in self.steps.items()]
 
 
 def end_together(held: Iterable[HeldSteps]) -> None:

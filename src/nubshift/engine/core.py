@@ -66,20 +66,12 @@ class Core(Context):
             for dx, dy, by in self._moves:
                 self.mover.move(dx, dy, self.t, by, outbox)
             self._moves.clear()
-        outbox.end_step()
-
-    def begin_change(self) -> None:
-        """Positions begin to change what they hold: until `end_change` that is one change (R3)."""
-        if self.changers:
-            self.changers.clear()
-        self.holders.gathers = True
+        outbox.start = len(outbox.sent)
 
     def end_change(self) -> None:
-        """Send the difference. A key that changed layers itself, and was lost by that, lasts one pulse (R3)."""
+        """What positions hold has changed: send the difference. A key that changed layers itself, and was lost by that,
+        lasts one pulse (R3)."""
         holders = self.holders
-        if not holders.gathered:
-            holders.gathers = False
-            return
         if self.changers:
             lost: dict[Owner, list[Step]] = {}
             for code, by in holders.begun_and_lost():

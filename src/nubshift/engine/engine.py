@@ -212,15 +212,17 @@ class Engine:
             core.t = due
             while (call := core.timers.take(due)) is not None:
                 call()
-                if core.touched or core.version != self._settling.followed:
+                if core.touched or core.revision.count != self._settling.followed:
                     self._settling.follow(())
                 core.end_step()
-            for mover in (core.mover, core.scroller):
-                if mover.next_tick == due:
-                    mover.run_tick(due, core.outbox)
+            if core.mover.next_tick == due:
+                core.mover.run_tick(due, core.outbox)
+            if core.scroller.next_tick == due:
+                core.scroller.run_tick(due, core.outbox)
             core.end_step()
             due = self.next_deadline
-        core.t = max(core.t, t)
+        if core.t < t:  # noqa: PLR1730 - play is here for each report
+            core.t = t
         return out
 
     # Reports
@@ -236,10 +238,11 @@ class Engine:
             for button, down in buttons:
                 button.down = down
             return
-        if len(buttons) > 1:
-            buttons = self._layer_presses_first(buttons)
-        for button, down in buttons:
-            self._act(button, down)
+        if buttons:
+            if len(buttons) > 1:
+                buttons = self._layer_presses_first(buttons)
+            for button, down in buttons:
+                self._act(button, down)
         self._settling.follow(moved)
         self._core.end_step()
 

@@ -25,7 +25,7 @@ class MotionState(PositionState):
     def __init__(self, context: Context, key: ControlKey, entry: PositionEntry) -> None:
         super().__init__(context, key, entry)
         self.lean = 0.0
-        self.pull = [0.0, 0.0, 0.0]
+        self.pull = (0.0, 0.0, 0.0)
         self.sense = MotionChain()
         self.fresh = False
         self._needs_gravity = _asks_for_gravity(entry)
@@ -47,16 +47,28 @@ class MotionState(PositionState):
             case "motion_lean":
                 self.lean = x
             case "gravity":
-                self.pull[0], self.pull[1] = x, y
+                self.pull = x, y, self.pull[2]
             case "gravity_z":
-                self.pull[2] = x
+                self.pull = self.pull[0], self.pull[1], x
         self.fresh = True
 
     def follow(self) -> None:
         """Move by this report, if it is one of motion."""
-        if self.fresh:
-            self.fresh = False
-            self._report()
+        if not self.fresh:
+            return
+        self.fresh = False
+        t = self.context.stamp  # a report that came late still moves by the time since the one before it (R10)
+        self.sense.take(t, (self.x, self.y, self.lean), self.pull, with_gravity=self._needs_gravity)
+        last, self._last = self._last, t
+        follower = self._follower
+        if follower is not None:
+            step = t - last if last is not None else 0
+            if step > LONGEST_STEP:
+                step = LONGEST_STEP
+            elif step < 0:
+                step = 0
+            turn, nod = self.sense.about(follower.axes)
+            follower.move(self, turn, nod, step)
 
     def look(self) -> None:
         """Also what follows the gyro."""
@@ -73,16 +85,6 @@ class MotionState(PositionState):
         if self._follower is not None:
             assert self.tuned is not None, "looked up just before"
             self._follower.tune(self.tuned)
-
-    def _report(self) -> None:
-        t = self.context.stamp  # a report that came late still moves by the time since the one before it (R10)
-        x, y, z = self.pull
-        self.sense.take(t, (self.x, self.y, self.lean), (x, y, z), with_gravity=self._needs_gravity)
-        last, self._last = self._last, t
-        if self._follower is not None:
-            step = max(0, min(t - last, LONGEST_STEP)) if last is not None else 0
-            turn, nod = self.sense.about(self._follower.axes)
-            self._follower.move(self, turn, nod, step)
 
     def depth(self, side: object) -> float:
         """Motion has no depth."""
@@ -102,7 +104,7 @@ class MotionState(PositionState):
         super().unplug()
         self._last = None
         self.lean = 0.0
-        self.pull = [0.0, 0.0, 0.0]
+        self.pull = (0.0, 0.0, 0.0)
         self.sense = MotionChain()
 
 
@@ -154,14 +156,16 @@ class GyroFollower:
     def move(self, state: MotionState, turn: float, nod: float, step: Micros) -> None:
         """One report: rates in degrees a second, bias removed, over `step` µs."""
         tuned, context = self._tuned, state.context
-        self._recentre(state)
-        if not self._active(state):
+        if self._recentred != context.recentred:
+            self._recentre(state)
+        if (self._acts != "always" or context.gyro_paused) and not self._active(state):
             self._chain.reset()
             if self._to == "stick":
                 self._push(context, 0.0, 0.0)
             return
         turn, nod = self._chain.step(turn, nod, step)
-        turn, nod = turn * tuned.invert_x, nod * tuned.gyro_upright * tuned.invert_y
+        turn *= tuned.invert_x
+        nod = nod * tuned.gyro_upright * tuned.invert_y
         seconds = step / SECOND
         match self._to:
             case "mouse":
@@ -180,10 +184,9 @@ class GyroFollower:
             context.pad.push(axis, self, min(1.0, max(-1.0, value)))
 
     def _recentre(self, state: MotionState) -> None:
-        if self._recentred != state.context.recentred:
-            self._recentred = state.context.recentred
-            self._angles = (0.0, 0.0)
-            state.sense.gravity.forget()
+        self._recentred = state.context.recentred
+        self._angles = (0.0, 0.0)
+        state.sense.gravity.forget()
 
     def leave(self, state: PositionState) -> None:
         """Let go of the pad and of the button."""

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Literal, TypeAlias
 
 from nubshift.engine.owner import ControlKey
+from nubshift.engine.revision import Revision
 
 Way: TypeAlias = Literal["held", "toggled", "once", "stays", "stepped"]
 
@@ -42,19 +43,22 @@ class LayerStack:
     """The entered layers over the base. A layer is active while it has an entry.
 
     `order` is what look-up walks: indexes of layers, newest first, each once, ending with the base or with a layer
-    that hides. `changes` counts the entries that came, went or moved, also those that change nothing of `order`.
+    that hides. `revision` counts the entries that came, went or moved, also those that change nothing of `order`.
     `entering` are the buttons whose present press entered a layer. `tell` hears of each layer that becomes active or
     ends, and of the control that entered it.
     """
 
     def __init__(
-        self, layers: tuple[LayerInfo, ...], tell: Callable[[LayerInfo, bool, ControlKey | None], None]
+        self,
+        layers: tuple[LayerInfo, ...],
+        tell: Callable[[LayerInfo, bool, ControlKey | None], None],
+        revision: Revision,
     ) -> None:
         self._entries: list[_Entry] = []  # oldest first
         self._next_token = 0
         self._tell = tell
         self.order: tuple[int, ...] = (0,)
-        self.changes = 0
+        self._revision = revision
         self.entering: set[ControlKey] = set()
         self.pad_form = False
         self._learn(layers)
@@ -90,7 +94,7 @@ class LayerStack:
             if not info.guest or self._has(info.guest):
                 was = self._has(layer)
                 self._entries.append(_Entry(self._next_token, layer, way, by))
-                self.changes += 1
+                self._revision.count += 1
                 self._reorder()
                 if not was:
                     self._tell(info, True, by)
@@ -128,7 +132,7 @@ class LayerStack:
         if any(entry.layer == layer and entry.way == "stays" for entry in self._entries):
             moved = [e for e in self._entries if e.layer == layer and e.way == "stays"]
             self._entries = [e for e in self._entries if e not in moved] + moved
-            self.changes += 1
+            self._revision.count += 1
             self._reorder()
         else:
             self.enter(layer, "stays", by)
@@ -197,7 +201,7 @@ class LayerStack:
         if len(entries) == len(self._entries):
             return
         self._entries = entries
-        self.changes += 1
+        self._revision.count += 1
         self._reorder()
         now = self.active
         for layer in reversed(before):

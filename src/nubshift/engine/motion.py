@@ -34,14 +34,6 @@ class Speed:
         self.rise: Micros = 1
         self.on_tick: Callable[[Micros], None] | None = None
 
-    def way(self, until: Micros) -> tuple[float, float]:
-        """The counts from `since` to `until`, which becomes the new `since`."""
-        duration = float(until - self.since)
-        if self.edge_since is not None and self.boost:
-            duration = edge_integral(self.since - self.edge_since, until - self.edge_since, self.boost, self.rise)
-        self.since = until
-        return self.vx * duration, self.vy * duration
-
 
 class Mover:
     """Gathers motion and sends it in whole counts; `make` makes the event of (t, dx, dy)."""
@@ -74,9 +66,13 @@ class Mover:
 
     def gather(self, speed: Speed, t: Micros) -> None:
         """Take in what a control moved up to `t`, so that its speed and gain may change from then on."""
-        dx, dy = speed.way(t)
-        self._later_x += dx
-        self._later_y += dy
+        duration = float(t - speed.since)
+        if speed.edge_since is not None and speed.boost:
+            begun = speed.edge_since
+            duration = edge_integral(speed.since - begun, t - begun, speed.boost, speed.rise)
+        speed.since = t
+        self._later_x += speed.vx * duration
+        self._later_y += speed.vy * duration
 
     def leave(self, speed: Speed, t: Micros) -> None:
         """A control moves nothing any more; what it gathered goes with the next tick."""
@@ -94,22 +90,22 @@ class Mover:
 
     def run_tick(self, t: Micros, outbox: Outbox) -> None:
         """The tick at `t` (which is `next_tick`): send the whole counts gathered until now."""
-        by = self._first_owner
+        by, first, smooths = self._last_owner, True, False
         for speed in self._moving:
             self.gather(speed, t)
+            if first:  # of several it is the one that began first; while what is left goes out, the last one
+                by, first = speed.owner, False
+            if speed.on_tick is not None:
+                smooths = True
         self._x += self._later_x
         self._y += self._later_y
         self._later_x = self._later_y = 0.0
         self._send(t, by, outbox)
-        for speed in tuple(self._moving):
-            if speed.on_tick is not None:
-                speed.on_tick(t)
+        if smooths:
+            for speed in tuple(self._moving):
+                if speed.on_tick is not None:
+                    speed.on_tick(t)
         self.next_tick = t + self.tick if self._moving else None
-
-    @property
-    def _first_owner(self) -> Owner | None:
-        """For whose sake it moves; of several, the one that began first; while what is left goes out, the last one."""
-        return next((speed.owner for speed in self._moving), self._last_owner)
 
     # Motion that comes at once
 
@@ -124,7 +120,7 @@ class Mover:
         if dx or dy:
             self._sent_x += dx
             self._sent_y += dy
-            outbox.add(self._make(t, dx, dy), by)
+            outbox.sent.append((self._make(t, dx, dy), by))
 
     def drop(self, t: Micros) -> None:
         """Stop all motion and forget the carry (R12)."""

@@ -12,7 +12,10 @@ HOLE: Final = Motion(0, 0, 0)
 
 
 class Outbox:
-    """`sent` is what was sent since the list was begun; of that, the present step sent what stands from `start` on."""
+    """`sent` is what was sent since the list was begun; of that, the present step sent what stands from `start` on.
+
+    A step is over when `start` is put at the end.
+    """
 
     def __init__(self) -> None:
         self.sent: list[Caused] = []
@@ -20,12 +23,12 @@ class Outbox:
         """Places in `sent` of what comes before the step's first down."""
         self.loose = False
         """Whether what the present step sent has yet to be arranged: there are holes, or early places."""
-        self._start = 0
+        self.start = 0
 
     def begin(self) -> list[Caused]:
         """What is sent from now on goes to a new list, which is returned."""
         self.sent = []
-        self._start = 0
+        self.start = 0
         return self.sent
 
     def add(self, output: Output, by: Owner | None) -> None:
@@ -53,13 +56,9 @@ class Outbox:
     def arrange(self) -> None:
         """Put what the present step sent in order, and take the holes out."""
         if self.loose:
-            arrange(self.sent, self._start, self.early)
+            arrange(self.sent, self.start, self.early)
             self.early.clear()
             self.loose = False
-
-    def end_step(self) -> None:
-        """The step is over: what comes from now on is of the next one."""
-        self._start = len(self.sent)
 
 
 def arrange(sent: list[Caused], start: int, early: set[int]) -> None:

@@ -110,8 +110,9 @@ class PositionState(Followed):
             follower.update(self, wanted)
         if self._spent:
             self._without_spent(wanted)
-        if wanted or self._held:
-            self._held.change_to(wanted)
+        held = self._held
+        if wanted or held.steps:
+            held.change_to(wanted)
         if self.context.on_depth:
             for call in self.context.on_depth.get(self.key, ()):
                 call()
@@ -127,7 +128,7 @@ class PositionState(Followed):
         A control that holds a layer itself keeps what it had, with its feel, until that entry ends (R4).
         """
         context = self.context
-        self.version = context.version
+        self.version = context.revision.count
         layers = context.layers
         self._note_spent()
         self._captured = layers.is_held_by(self.key) or context.is_captured(self.key)
@@ -181,8 +182,8 @@ class PositionState(Followed):
 
     def stay(self) -> None:
         """Keep the binding that it follows, with the feel of the layers as they are now."""
-        if self.version != self.context.version:
-            self.version = self.context.version
+        if self.version != self.context.revision.count:
+            self.version = self.context.revision.count
             self._tune()
 
     def _tune(self) -> None:

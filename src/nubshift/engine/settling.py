@@ -21,21 +21,27 @@ class Settling:
     def __init__(self, core: Core, states: States) -> None:
         self._core = core
         self._states = states
-        self.followed = core.version
+        self.followed = core.revision.count
 
     def follow(self, moved: Sequence[PositionState]) -> None:
         """At the end of a step: positions that moved, or were asked to, follow; all if the layers changed."""
         core = self._core
         if core.touched:
             moved = [*moved, *(state for state in core.take_touched() if state not in moved)]
-        if moved or core.version != self.followed:
+        if moved or core.revision.count != self.followed:
             self.settle(moved)
 
     def settle(self, moved: Iterable[PositionState]) -> None:
-        """What these positions hold changes as one."""
-        self._core.begin_change()
+        """What these positions hold changes as one (R3)."""
+        core = self._core
+        if core.changers:
+            core.changers.clear()
+        core.holders.gathers = True
         self._rounds(moved)
-        self._core.end_change()
+        if core.holders.gathered:
+            core.end_change()
+        else:
+            core.holders.gathers = False
 
     def settle_all(self) -> None:
         """The same for every position that some layer binds."""
@@ -56,8 +62,9 @@ class Settling:
                 state.follow()
             self._stay()
             return
+        revision = core.revision
         for _ in range(MAX_ROUNDS):
-            version = core.version
+            version = revision.count
             if version != self.followed:
                 moved = self._states.acting
                 self.followed = version
@@ -66,12 +73,12 @@ class Settling:
                     state.look()
             for state in moved:
                 state.follow()
-            if core.version == version:
+            if revision.count == version:
                 return
         self._stay()
 
     def _stay(self) -> None:
         """Positions keep the bindings they have until the layers change anew."""
-        self.followed = self._core.version
+        self.followed = self._core.revision.count
         for state in self._states.acting:
             state.stay()

@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
+from nubshift.engine.revision import Revision
+
 GAIN_LOW, GAIN_HIGH = 0.05, 20.0
 """How far "slower" and "faster" can go."""
 
 
 class Speeds:
-    """`factor` is what counts. `gain` is what "faster" and "slower" made of it; `changes` counts its changes."""
+    """`factor` is what counts. `gain` is what "faster" and "slower" made of it; `revision` counts its changes."""
 
-    def __init__(self) -> None:
+    def __init__(self, revision: Revision) -> None:
         self.gain = 1.0
         self.factor = 1.0
-        self.changes = 0
+        self._revision = revision
         self._holds: list[tuple[object, float]] = []
 
     def change_gain(self, by: float) -> None:
@@ -42,4 +44,4 @@ class Speeds:
         self.factor = self.gain
         for _, share in self._holds:
             self.factor *= share
-        self.changes += 1
+        self._revision.count += 1

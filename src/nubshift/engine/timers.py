@@ -50,6 +50,8 @@ class Timers:
 
     def take(self, t: Micros) -> Callable[[], object] | None:
         """The next thing due at `t` or before, taken out; None when there is none."""
+        if self.due is None or self.due > t:
+            return None
         heap = self._heap
         found = None
         while found is None and heap and heap[0][0] <= t:

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import TypeAlias
 
 from nubshift.engine.owner import ControlKey
+from nubshift.engine.revision import Revision
 from nubshift.model.profile import Feel
 
 FeelOf: TypeAlias = Callable[[ControlKey, int], Feel | None]
@@ -26,20 +27,20 @@ class VariantInfo:
 class Variants:
     """`chosen` has the variants that were stepped to; until then a control has the feel of its layers.
 
-    `changes` counts the changes of what is chosen.
+    `revision` counts the changes of what is chosen.
     """
 
-    def __init__(self, known: Mapping[ControlKey, tuple[VariantInfo, ...]]) -> None:
+    def __init__(self, known: Mapping[ControlKey, tuple[VariantInfo, ...]], revision: Revision) -> None:
         self._known = known
         self.chosen: dict[ControlKey, VariantInfo] = {}
-        self.changes = 0
+        self._revision = revision
 
     def step(self, key: ControlKey, back: bool) -> None:
         """The next variant of a control, or the one before; from none, the first or the last."""
         known = self._known.get(key, ())
         if not known:
             return
-        self.changes += 1
+        self._revision.count += 1
         now = self.chosen.get(key) or next((variant for variant in known if variant.used), None)
         if now is None:
             self.chosen[key] = known[-1 if back else 0]
@@ -48,7 +49,7 @@ class Variants:
 
     def choose(self, chosen: Mapping[ControlKey, str]) -> None:
         """Give controls the variants of these ids, as far as they are there."""
-        self.changes += 1
+        self._revision.count += 1
         for key, name in chosen.items():
             found = next((variant for variant in self._known.get(key, ()) if variant.id == name), None)
             if found is not None:
@@ -57,7 +58,7 @@ class Variants:
     def replace(self, known: Mapping[ControlKey, tuple[VariantInfo, ...]], before: FeelOf, after: FeelOf) -> None:
         """Go on with an edited profile. What was stepped to stays, unless the edit is one of that feel itself."""
         self._known = known
-        self.changes += 1
+        self._revision.count += 1
         for key, variant in tuple(self.chosen.items()):
             now = next((known for known in self._known.get(key, ()) if known.id == variant.id), None)
             if now is None or now.used or before(key, variant.layer) != after(key, now.layer):

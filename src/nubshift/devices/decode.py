@@ -21,34 +21,41 @@ class _Control:
         self.spoken_of = False
         """Whether the present report says something of it."""
 
-    def change(self) -> Change:
-        """As it is told."""
-        return self.name, self.x, self.y
-
 
 class _Axis:
     """What the values of one axis mean for a control: `InputMapping.normal`, with all worked out ahead that can be."""
 
     def __init__(self, input_: InputMapping, control: _Control) -> None:
         self.control = control
-        self.upright = input_.component == "y"
-        self.press = input_.press
+        self._upright = input_.component == "y"
+        self._press = input_.press
+        self.is_moved_at_0 = bool(input_.normal(0))
         self._rest = input_.rest
         self._above, self._below = float(input_.high - input_.rest), float(input_.rest - input_.low)
         self._sign = -1.0 if input_.side == "below" or (input_.side == "both" and input_.flip) else 1.0
         self._least = -1.0 if input_.side == "both" else 0.0
 
-    def normal(self, value: int) -> float:
-        """The share that a value means."""
+    def move(self, value: int) -> bool:
+        """Move the control to a value; whether that says something of it."""
         span = self._above if value >= self._rest else self._below
-        if not span:
-            return 0.0
-        share = self._sign * ((value - self._rest) / span)
+        share = self._sign * ((value - self._rest) / span) if span else 0.0
         if share > 1.0:
-            return 1.0
-        if share < self._least:
-            return self._least
-        return share if share else 0.0  # never -0
+            share = 1.0
+        elif share < self._least:
+            share = self._least
+        elif not share:
+            share = 0.0  # never -0
+        control, press = self.control, self._press
+        if press is None:
+            if self._upright:
+                control.y = share
+            else:
+                control.x = share
+            return True
+        was = control.x > 0
+        on = share >= (press * RELEASE if was else press)
+        control.x = float(on)
+        return on != was
 
 
 class Decoder(NodeReader):
@@ -79,18 +86,20 @@ class Decoder(NodeReader):
 
     def state(self) -> tuple[Change, ...]:
         """How every control stands."""
-        return tuple([control.change() for control in self._controls.values()])
+        return tuple([(control.name, control.x, control.y) for control in self._controls.values()])
 
     def take(self, events: Iterable[Event]) -> list[Told]:
         """Take events. A report tells the controls that it spoke of, in their order."""
         found: list[Told] = []
-        silent = self._silent
+        silent, axes = self._silent, self._axes
         for second, us, kind, code, value in events:
             if kind == EV_ABS:  # the most frequent
-                if not self.lost:
-                    if silent:
+                if not self.lost and code in axes:
+                    if code in silent:
                         silent.discard(code)
-                    self._axis(code, value)
+                    for axis in axes[code]:
+                        if axis.move(value) and not axis.control.spoken_of:
+                            self._speak_of(axis.control)
             elif kind == EV_SYN:
                 if code == SYN_DROPPED:
                     self.lost = True
@@ -106,7 +115,7 @@ class Decoder(NodeReader):
 
     def _is_unknown(self, code: int, value: int) -> bool:
         """Whether the kernel's value of an axis is only that of one that never reported."""
-        return value == 0 and code in self._silent and any(axis.normal(0) for axis in self._axes.get(code, ()))
+        return value == 0 and code in self._silent and any(axis.is_moved_at_0 for axis in self._axes.get(code, ()))
 
     def resync(self, pressed: Iterable[int], axes: Mapping[int, int]) -> tuple[Change, ...]:
         """Take the whole state as read anew; returns the controls that differ from what was last told."""
@@ -124,8 +133,12 @@ class Decoder(NodeReader):
         changes = []
         for control in controls:
             control.told_x, control.told_y = control.x, control.y
-            changes.append(control.change())
-        self._tell_nothing()
+            control.spoken_of = False
+            changes.append((control.name, control.x, control.y))
+        if controls is self._spoken_of:
+            self._spoken_of = []
+        else:
+            self._tell_nothing()
         return tuple(changes)
 
     def _tell_nothing(self) -> None:
@@ -146,19 +159,5 @@ class Decoder(NodeReader):
 
     def _axis(self, code: int, value: int) -> None:
         for axis in self._axes.get(code, ()):
-            control, share = axis.control, axis.normal(value)
-            press = axis.press
-            if press is None:
-                if axis.upright:
-                    control.y = share
-                else:
-                    control.x = share
-                if not control.spoken_of:
-                    self._speak_of(control)
-                continue
-            was = control.x > 0
-            on = share >= (press * RELEASE if was else press)
-            if on != was:
-                control.x = float(on)
-                if not control.spoken_of:
-                    self._speak_of(control)
+            if axis.move(value) and not axis.control.spoken_of:
+                self._speak_of(axis.control)

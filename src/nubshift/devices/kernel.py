@@ -200,6 +200,7 @@ class _OpenNode:
         A report that came after `now`, while this was reading, keeps its own later time.
         """
         found: list[Timed] = []
+        stamps = self._stamps
         for _unused in range(MOST_READS):
             try:
                 data = os.read(self.fd, AT_ONCE)
@@ -207,7 +208,17 @@ class _OpenNode:
                 break
             if not data:
                 raise OSError(errno.ENODEV, os.strerror(errno.ENODEV))
-            self._take(data, now, raw, found)
+            events: Iterable[Event] = EVENT.iter_unpack(data)
+            if raw is not None:
+                events = list(events)
+                self._tell_raw(events, now, raw)
+            for second, us, stamp, changes in self.reader.take(events):
+                if changes or stamps is not None:
+                    t = self._when(second, us, now)
+                    if stamps is not None and stamp is not None:
+                        t = stamps.time(stamp, t)
+                    if changes:
+                        found.append((t, changes))
             if len(data) < AT_ONCE:  # it was all that there was
                 break
         if self.reader.lost:
@@ -217,21 +228,9 @@ class _OpenNode:
                     found.append((max(now, found[-1][0] if found else now), changes))
         return found
 
-    def _take(self, data: bytes, now: Micros, raw: list[Raw] | None, found: list[Timed]) -> None:
-        """Events as the kernel hands them over."""
-        events: Iterable[Event] = EVENT.iter_unpack(data)
-        if raw is not None:
-            events = list(events)
-            use = self.node.use.value
-            raw += [(self._when(s, us, now), use, kind, code, value) for s, us, kind, code, value in events]
-        stamps = self._stamps
-        for second, us, stamp, changes in self.reader.take(events):
-            if changes or stamps is not None:
-                t = self._when(second, us, now)
-                if stamps is not None and stamp is not None:
-                    t = stamps.time(stamp, t)
-                if changes:
-                    found.append((t, changes))
+    def _tell_raw(self, events: list[Event], now: Micros, raw: list[Raw]) -> None:
+        use = self.node.use.value
+        raw += [(self._when(s, us, now), use, kind, code, value) for s, us, kind, code, value in events]
 
     def _when(self, second: int, us: int, now: Micros) -> Micros:
         """When an event happened, by the runner's clock."""

@@ -11,12 +11,14 @@ from nubshift.engine.program import Position, PositionEntry
 from nubshift.engine.roles.pointing import Cursor
 from nubshift.engine.tuning import Tuning
 from nubshift.feel.gyro import LONGEST_STEP, GyroChain, MotionChain
+from nubshift.model.controls import CHANNELS
 from nubshift.model.roles import GyroRole, PointerRole
 from nubshift.units import SECOND, Micros
 
 
 class MotionState(PositionState):
-    """The gyro and accelerometer of one seat. `x` and `y` are turn and nod as the sensor says, in degrees a second.
+    """The gyro and accelerometer of one seat. `said` is what the sensor said last: turn and nod (``motion``), lean, in
+    degrees a second, and the pull in g. `fresh`: it was said by the present report.
 
     Bias is followed whatever the gyro is used as, and gravity as soon as any layer asks for it, so that both are known
     when they are needed.
@@ -24,8 +26,7 @@ class MotionState(PositionState):
 
     def __init__(self, context: Context, key: ControlKey, entry: PositionEntry) -> None:
         super().__init__(context, key, entry)
-        self.lean = 0.0
-        self.pull = (0.0, 0.0, 0.0)
+        self.said = dict.fromkeys(("motion", *CHANNELS), (0.0, 0.0))
         self.sense = MotionChain()
         self.fresh = False
         self._needs_gravity = _asks_for_gravity(entry)
@@ -39,26 +40,16 @@ class MotionState(PositionState):
             self._last = None  # bound again, the first report moves nothing, however long it was not
         self._needs_gravity = _asks_for_gravity(entry)
 
-    def take_channel(self, name: str, x: float, y: float) -> None:
-        """A value of the report: ``motion``, ``motion_lean``, ``gravity`` or ``gravity_z``."""
-        match name:
-            case "motion":
-                self.x, self.y = x, y
-            case "motion_lean":
-                self.lean = x
-            case "gravity":
-                self.pull = x, y, self.pull[2]
-            case "gravity_z":
-                self.pull = self.pull[0], self.pull[1], x
-        self.fresh = True
-
     def follow(self) -> None:
         """Move by this report, if it is one of motion."""
         if not self.fresh:
             return
         self.fresh = False
         t = self.context.stamp  # a report that came late still moves by the time since the one before it (R10)
-        self.sense.take(t, (self.x, self.y, self.lean), self.pull, with_gravity=self._needs_gravity)
+        said = self.said
+        (turn, nod), (right, down) = said["motion"], said["gravity"]
+        rates, pull = (turn, nod, said["motion_lean"][0]), (right, down, said["gravity_z"][0])
+        self.sense.take(t, rates, pull, with_gravity=self._needs_gravity)
         last, self._last = self._last, t
         follower = self._follower
         if follower is not None:
@@ -103,8 +94,7 @@ class MotionState(PositionState):
         """Another controller may come: its first report moves nothing, and its bias is its own."""
         super().unplug()
         self._last = None
-        self.lean = 0.0
-        self.pull = (0.0, 0.0, 0.0)
+        self.said = dict.fromkeys(self.said, (0.0, 0.0))
         self.sense = MotionChain()
 
 

@@ -125,7 +125,8 @@ class Intake:
                     buttons.append((button, down))
             channel = slot.channel
             if channel is not None:
-                channel.take_channel(name, x, y)
+                channel.said[name] = x, y
+                channel.fresh = True
                 if channel not in moved:
                     moved.append(channel)
             elif slot.more:

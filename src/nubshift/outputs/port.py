@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import deque
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 from typing import Final, Protocol, assert_never
 
 from nubshift.events import Button, Key, LayerChange, Light, Motion, Output, Pad, Point, Rumble, Wheel
@@ -127,25 +127,25 @@ class Sink:
         """
         return self._channel.prepare(pad, points)
 
-    def send(self, outputs: Iterable[Output], now: Micros) -> None:
+    def send(self, outputs: Sequence[Output], now: Micros) -> None:
         """Send one batch. Raises SinkError."""
         if self.next_deadline is not None and self.next_deadline <= now:
             self.flush(now)
-        ready: list[Output] = []
+        if len(outputs) == 1 and type(outputs[0]) is Motion:  # most of what is sent; there is nothing to know of it
+            self._channel.write(outputs)
+            return
+        ready: list[tuple[str | None, Output]] = []
         fresh: set[str] = set()
         for output in outputs:
-            if type(output) is Motion:  # most of what is sent
-                ready.append(output)
-                continue
             code = held_code(output)
             if code is None and not isinstance(output, Wheel):
-                ready.append(output)
+                ready.append((code, output))
             elif self._waiting or code in fresh:
                 if code is not None and code in fresh:
                     self._changed.setdefault(code, (now, now))
                 self._waiting.append((code, output, now))
             else:
-                ready.append(output)
+                ready.append((code, output))
                 if code is not None and output.value:  # type: ignore[union-attr]
                     fresh.add(code)
         if self._waiting and self.next_deadline is None:
@@ -164,12 +164,12 @@ class Sink:
 
     def flush(self, now: Micros) -> None:
         """Send what has waited long enough. Raises SinkError."""
-        ready: list[Output] = []
+        ready: list[tuple[str | None, Output]] = []
         if self._waiting and now - self._waiting[0][2] > LONGEST_WAIT:
             ready = self._how_it_ends()
         while self._waiting and self._due() <= now:
             code, output, arrived = self._waiting.popleft()
-            ready.append(output)
+            ready.append((code, output))
             if code is not None:
                 self._changed.pop(code, None)
                 if any(other == code for other, _unused, _arrived in self._waiting):
@@ -178,36 +178,35 @@ class Sink:
         if ready:
             self._write(ready)
 
-    def _how_it_ends(self) -> list[Output]:
+    def _how_it_ends(self) -> list[tuple[str | None, Output]]:
         """The last word of those that wait on each key, and every turn of the wheel; nothing waits after that."""
-        last: dict[str | int, Output] = {}
+        last: dict[str | int, tuple[str | None, Output]] = {}
         for number, (code, output, _unused) in enumerate(self._waiting):
             before = last.pop(code or number, None)
-            if before is not None and before.value:  # type: ignore[union-attr]
+            if before is not None and before[1].value:  # type: ignore[union-attr]
                 self.left_out += 1
-            last[code or number] = output
+            last[code or number] = code, output
         self._waiting.clear()
         self._changed.clear()
         return list(last.values())
 
-    def _write(self, outputs: Sequence[Output]) -> None:
-        passed = [output for output in outputs if self._note(output)]
+    def _write(self, outputs: Sequence[tuple[str | None, Output]]) -> None:
+        """Send these, each with the name it is held under."""
+        passed = [output for code, output in outputs if self._note(code, output)]
         if passed:
             self._channel.write(passed)
 
-    def _note(self, output: Output) -> bool:
+    def _note(self, code: str | None, output: Output) -> bool:
         """Keep account of what is down or pushed; False for what would be sent a second time, or not here."""
-        if type(output) is Motion:
-            return True
         match output:
-            case Key() | Button() | Pad() if (code := held_code(output)) is not None:
+            case Key() | Button() | Pad() if code is not None:
                 if not output.value:
                     return self._held.pop(code, None) is not None
                 if code in self._held:
                     return False
                 self._held[code] = output
-            case Pad(_, code, value):
-                self._axes[code] = value
+            case Pad(_, axis, value):
+                self._axes[axis] = value
             case Rumble() | Light():
                 return False
             case Key() | Button() | Motion() | Wheel() | Point() | LayerChange():

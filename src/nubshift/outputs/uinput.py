@@ -46,6 +46,7 @@ SPAN = 65535
 """Steps of the pointer's axes across the screen."""
 EVENT: Final = struct.Struct("@llHHi")
 """struct input_event (linux/input.h) on this machine; the kernel sets its time."""
+EV_KEY: Final = ecodes.EV_KEY
 EV_REL: Final = ecodes.EV_REL
 REL_X: Final = ecodes.REL_X
 REL_Y: Final = ecodes.REL_Y
@@ -161,14 +162,18 @@ class UinputChannel:
                 os.write(self._mouse_fd, _moved(only.dx, only.dy))
                 return
             for output in outputs:
-                device = self._device_of(output)
+                key = output if type(output) is Key else None  # the most frequent here
+                device = self._device_of(output) if key is None else self._keyboard
                 if device is None:
                     continue
                 if last is not None and device is not last:
                     _send(last, report)
                     report = []
                 last = device
-                report += [EVENT.pack(0, 0, *event) for event in self._events(output)]
+                if key is None:
+                    report += [EVENT.pack(0, 0, *event) for event in self._events(output)]
+                else:
+                    report.append(EVENT.pack(0, 0, EV_KEY, self._codes[key.code], key.value))
             if last is not None:
                 _send(last, report)
         except OSError as error:

@@ -144,7 +144,7 @@ class Runner:
             self._wellbeing.was_late(now - due)
         others = self._waiting.has_more or not ready <= self._nodes
         rest = others or (self._rest_at is not None and now >= self._rest_at)
-        if len(self._nodes) > 1:  # all that is readable by now is read before time goes on (R1)
+        if len(self._nodes) > 1 and not self._nodes <= ready:  # all readable by now is read before time goes on (R1)
             nodes = self._at_once.wait(0)
             ready = ready | nodes if others else nodes
         try:

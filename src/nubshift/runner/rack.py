@@ -68,7 +68,8 @@ class Rack:
         self._held_open: set[str] = set()
         self._fillings: dict[str, tuple[Filling, ...]] = {}
         self._seating = Seating(())
-        self._turnovers: list[Turnover] = []
+        self.turned: list[Turnover] = []
+        """What `turnovers` has to tell."""
         self._ever: set[str] = set()
         self._was_open: dict[str, ControllerInfo] = {}
         simulated = [spec.startswith(("sim:", "take:")) for spec in self._wanted.specs]
@@ -164,7 +165,7 @@ class Rack:
 
     def turnovers(self) -> list[Turnover]:
         """What became of the seats since this was asked last."""
-        found, self._turnovers = self._turnovers, []
+        found, self.turned = self.turned, []
         return found
 
     def state_of(self, seat: str) -> tuple[Change, ...]:
@@ -204,7 +205,7 @@ class Rack:
             if old == new and not anew:
                 continue
             gone = tuple(self._was_open[f.device] for f in old)
-            self._turnovers.append(Turnover(seat, gone, tuple(infos[f.device] for f in new)))
+            self.turned.append(Turnover(seat, gone, tuple(infos[f.device] for f in new)))
         needed = {filling.device for fillings in chosen.values() for filling in fillings} | self._held_open
         self.opened.close_all_but(needed)
         self._was_open = infos
@@ -244,11 +245,6 @@ class Rack:
             due = earliest(due, opened.source.next_deadline)
         return due
 
-    @property
-    def has_turnovers(self) -> bool:
-        """Whether `turnovers` has something."""
-        return bool(self._turnovers)
-
     def read(self, ready: Set[int], now: Micros, mute: str = "") -> list[Report]:
         """What was reported in all seats, in the order of time. Of the controller `mute`, being set up, nothing counts.
 
@@ -280,11 +276,11 @@ class Rack:
         """A controller was pulled out: what it held is let go of, and the seats are filled with what there is."""
         self.opened.close(id_)
         self.inventory.forget(id_)
-        place = len(self._turnovers)
+        place = len(self.turned)
         self._settle(now)
-        self._turnovers[place:] = [
+        self.turned[place:] = [
             Turnover(turn.seat, turn.left, turn.came, why) if any(i.id == id_ for i in turn.left) else turn
-            for turn in self._turnovers[place:]
+            for turn in self.turned[place:]
         ]
 
     def hotplug(self, now: Micros) -> None:

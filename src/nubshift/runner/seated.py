@@ -111,12 +111,12 @@ class Seated:
     @property
     def has_news(self) -> bool:
         """Whether `follow` has something to do at once."""
-        return self.rack.has_turnovers or bool(self.menu.seat or self.lessons.controller)
+        return bool(self.rack.turned or self.menu.seat or self.lessons.controller)
 
     @property
     def held_deadline(self) -> Micros | None:
         """When controls will have been held together for long enough."""
-        if not (self.stop_controls.is_held or self.menu.seat or self.menu.controls.is_held):
+        if not (self.stop_controls.since or self.menu.seat or self.menu.controls.since):
             return None
         return earliest(self.stop_controls.next_deadline, self.menu.next_deadline)
 

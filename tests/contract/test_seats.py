@@ -23,7 +23,7 @@ class Table:
     def at(self, t: int, device: str, **values: float | tuple[float, float]) -> list[str]:
         changes = tuple((n, *v) if isinstance(v, tuple) else (n, v, 0.0) for n, v in values.items())
         out: list[Output] = []
-        for report in self.seating.reports(device, t, changes):
+        for report in self.seating.reports(device, [(t, changes)]):
             out += outputs_of(self.engine.feed(report))
         return words(out)
 
@@ -80,7 +80,7 @@ def test_when_a_half_goes_what_it_held_ends_and_the_other_plays_on() -> None:
     table.at(0, "left half", left_stick=(0, -1))
     table.at(1, "right half", south=1)
     out: list[Output] = []
-    for report in seating.reports("left half", 2, (("left_stick", 0.0, 0.0),)):
+    for report in seating.reports("left half", [(2, (("left_stick", 0.0, 0.0),))]):
         out += outputs_of(table.engine.feed(report))
     assert words(out) == ["-W"]
     assert table.engine.held == ("A",)
@@ -88,7 +88,7 @@ def test_when_a_half_goes_what_it_held_ends_and_the_other_plays_on() -> None:
 
 def test_a_report_of_a_whole_controller_is_not_made_anew_on_its_way() -> None:
     changes = (("south", 1.0, 0.0), ("motion", 1.0, 2.0))
-    (report,) = Seating([Filling("1", "pad")]).reports("pad", 0, changes)
+    (report,) = Seating([Filling("1", "pad")]).reports("pad", [(0, changes)])
     assert report.changes is changes
-    (report,) = Seating([Filling("1", "pad", motion=False)]).reports("pad", 0, changes)
+    (report,) = Seating([Filling("1", "pad", motion=False)]).reports("pad", [(0, changes)])
     assert report.changes == changes[:1]

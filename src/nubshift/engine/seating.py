@@ -59,11 +59,13 @@ class Seating:
         for filling in fillings:
             self._by_device.setdefault(filling.device, []).append((filling, filling.is_whole))
 
-    def reports(self, device: str, t: Micros, changes: tuple[Change, ...]) -> list[Report]:
-        """The reports of seats that one report of a device makes, in the order of the fillings."""
+    def reports(self, device: str, told: Iterable[tuple[Micros, tuple[Change, ...]]]) -> list[Report]:
+        """The reports of seats that those of a device make: each in its turn, in the order of the fillings."""
         found = []
-        for filling, whole in self._by_device.get(device, ()):
-            taken = changes if whole else filling.take(changes)
-            if taken:
-                found.append(Report(t, taken, filling.seat))
+        fillings = self._by_device.get(device, ())
+        for t, changes in told:
+            for filling, whole in fillings:
+                taken = changes if whole else filling.take(changes)
+                if taken:
+                    found.append(Report(t, taken, filling.seat))
         return found

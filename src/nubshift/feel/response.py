@@ -6,7 +6,7 @@ from collections.abc import Callable
 from math import hypot
 from typing import TypeAlias
 
-from nubshift.feel.curve import curve
+from nubshift.feel.curve import LINEAR, curve
 from nubshift.feel.zone import axis_zone, zone
 from nubshift.model.profile import Feel
 
@@ -20,10 +20,11 @@ def response(feel: Feel) -> Response:
     its length is m + (1 - m)·f(length) with m the least step. Every field of `feel` must be set.
     """
     inner, outer, least = number(feel.inner), number(feel.outer), number(feel.least_step)
-    shape = curve(feel.curve or ((0.0, 0.0), (1.0, 1.0)))
+    shape = curve(feel.curve or LINEAR)
     sign_x = -1.0 if feel.invert_x else 1.0
     sign_y = -1.0 if feel.invert_y else 1.0
     per_axis = feel.zone == "axes"
+    even = tuple(feel.curve or LINEAR) == LINEAR  # no step more on the way that every report takes
 
     def respond(x: float, y: float) -> tuple[float, float, bool]:
         if per_axis:
@@ -35,7 +36,7 @@ def response(feel: Feel) -> Response:
             length = zone(size, inner, outer)
         if length == 0.0:
             return 0.0, 0.0, False
-        factor = (least + (1.0 - least) * shape(length)) / size
+        factor = (least + (1.0 - least) * (length if even else shape(length))) / size
         return sign_x * x * factor, sign_y * y * factor, length == 1.0
 
     return respond

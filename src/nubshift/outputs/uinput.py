@@ -201,6 +201,9 @@ class UinputChannel:
         match output:
             case Key(_, code, value) | Button(_, code, value):
                 return [(ecodes.EV_KEY, self._codes[code], value)]
+            case Motion(_, dx, dy):
+                steps = ((REL_X, dx), (REL_Y, dy))
+                return [(ecodes.EV_REL, axis, step) for axis, step in steps if step]
             case Wheel(_, dx, dy):
                 return self._wheel_events(dx, dy)
             case Point(_, x, y):
@@ -210,9 +213,6 @@ class UinputChannel:
                 return [(ecodes.EV_KEY, BUTTON_CODES[code], int(value))]
             case Pad(_, code, value):
                 return [(ecodes.EV_ABS, AXIS_CODES[code], raw_axis(code, value))]
-            case Motion(_, dx, dy):
-                steps = ((REL_X, dx), (REL_Y, dy))
-                return [(ecodes.EV_REL, axis, step) for axis, step in steps if step]
             case LayerChange() | Rumble() | Light():
                 return []
             case never:

@@ -148,7 +148,8 @@ class Runner:
             nodes = self._at_once.wait(0)
             ready = ready | nodes if others else nodes
         try:
-            self._notice_sleep(now)
+            if now >= self._looked + AWAKE:
+                self._notice_sleep(now)
             first = seated.play(ready, now)
             if listened and first is not None:
                 self._wellbeing.was_late(monotonic() - first)
@@ -225,8 +226,6 @@ class Runner:
 
     def _notice_sleep(self, now: Micros) -> None:
         """The machine was suspended: what was held before is let go of."""
-        if now < self._looked + AWAKE:
-            return
         self._looked = now
         asleep = slept(now)
         if asleep > self._asleep + SLEPT:

@@ -261,10 +261,10 @@ class Rack:
             if id_ == mute:
                 continue
             opened.reports += len(reports)
-            for t, changes in reports:
-                opened.times.append(t)
-                corrected = opened.corrected(changes) if opened.calibration else changes
-                found += self._seating.reports(id_, t, corrected)
+            opened.times.extend([t for t, _changes in reports])
+            if opened.calibration:
+                reports = [(t, opened.corrected(changes)) for t, changes in reports]
+            found += self._seating.reports(id_, reports)
         if len(found) > 1:
             found.sort(key=_time)
         if found and found[-1].t > now:

@@ -73,7 +73,9 @@ class Session:
     @property
     def has_news(self) -> bool:
         """Whether there is something for the player, or for the controllers to do."""
-        return bool(self.news or self._effects) or self._engine.lost_pulses != self._lost
+        if self.news or self._effects:
+            return True
+        return self._engine.lost_pulses != self._lost
 
     def take_news(self) -> list[str]:
         """Sentences for the player since this was asked last."""

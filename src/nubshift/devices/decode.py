@@ -91,10 +91,10 @@ class Decoder(NodeReader):
     def take(self, events: Iterable[Event]) -> list[Told]:
         """Take events. A report tells the controls that it spoke of, in their order."""
         found: list[Told] = []
-        silent, axes = self._silent, self._axes
+        silent, axes, lost = self._silent, self._axes, self.lost
         for second, us, kind, code, value in events:
             if kind == EV_ABS:  # the most frequent
-                if not self.lost and code in axes:
+                if not lost and code in axes:
                     if code in silent:
                         silent.discard(code)
                     for axis in axes[code]:
@@ -102,12 +102,12 @@ class Decoder(NodeReader):
                             self._speak_of(axis.control)
             elif kind == EV_SYN:
                 if code == SYN_DROPPED:
-                    self.lost = True
+                    self.lost = lost = True
                     self._tell_nothing()
-                elif code == SYN_REPORT and not self.lost:
+                elif code == SYN_REPORT and not lost:
                     found.append((second, us, self.stamp, self._tell(self._spoken_of)))
             elif kind == EV_KEY:
-                if value != 2 and not self.lost:
+                if value != 2 and not lost:
                     self._key(code, bool(value))
             elif kind == EV_MSC and code == MSC_TIMESTAMP:
                 self.stamp = value

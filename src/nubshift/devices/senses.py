@@ -47,24 +47,26 @@ class _Sense(NodeReader):
     def take(self, events: Iterable[Event]) -> list[Told]:
         """Take events. A report tells all of it, if anything changed or every report counts."""
         found: list[Told] = []
-        values = self._values
+        values, lost, news = self._values, self.lost, self._news
         for second, us, kind, code, value in events:
             if kind == EV_ABS:  # the most frequent
-                if not self.lost and code in values:
+                if not lost and code in values:
                     values[code] = value
-                    self._news = True
+                    news = True
             elif kind == EV_SYN:
                 if code == SYN_DROPPED:
-                    self.lost = True
-                elif code == SYN_REPORT and not self.lost:
-                    news, self._news = self._news or self._every_report, False
-                    found.append((second, us, self.stamp, self.state() if news else ()))
+                    lost = True
+                elif code == SYN_REPORT and not lost:
+                    told = self.state() if news or self._every_report else ()
+                    found.append((second, us, self.stamp, told))
+                    news = False
             elif kind == EV_MSC:
                 if code == MSC_TIMESTAMP:
                     self.stamp = value
-            elif kind == EV_KEY and not self.lost:
+            elif kind == EV_KEY and not lost:
                 (self._keys.add if value else self._keys.discard)(code)
-                self._news = True
+                news = True
+        self.lost, self._news = lost, news
         return found
 
     def resync(self, pressed: Iterable[int], axes: Mapping[int, int]) -> tuple[Change, ...]:
@@ -89,18 +91,22 @@ class MotionSense(_Sense):
 
     def state(self) -> tuple[Change, ...]:
         """Turn and nod, lean, and the pull of gravity."""
-        found: list[Change] = []
         values = self._values
+        turned: tuple[Change, ...] = ()
         if self._turns is not None:
             (turn, per_turn), (nod, per_nod), (lean, per_lean) = self._turns
-            found += [
+            turned = (
                 ("motion", values[turn] * per_turn, values[nod] * per_nod),
                 ("motion_lean", values[lean] * per_lean, 0.0),
-            ]
-        if self._gravity is not None:
-            (x, per_x), (y, per_y), (z, per_z) = self._gravity
-            found += [("gravity", values[x] * per_x, values[y] * per_y), ("gravity_z", values[z] * per_z, 0.0)]
-        return tuple(found)
+            )
+        if self._gravity is None:
+            return turned
+        (x, per_x), (y, per_y), (z, per_z) = self._gravity
+        return (
+            *turned,
+            ("gravity", values[x] * per_x, values[y] * per_y),
+            ("gravity_z", values[z] * per_z, 0.0),
+        )
 
 
 class TouchSense(_Sense):

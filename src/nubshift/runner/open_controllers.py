@@ -40,6 +40,8 @@ class OpenControllers:
         self.timed: tuple[tuple[str, Opened], ...] = ()
         """Those that have no descriptor to say when they report."""
         self._by_node: dict[int, tuple[str, Opened]] = {}
+        self._only: tuple[str, Opened] | None = None
+        """The one that is open, if there is just one and it has descriptors."""
         self.grabbing = Grabbing(tell)
 
     def __contains__(self, id_: str) -> bool:
@@ -100,6 +102,7 @@ class OpenControllers:
         self._by_node = {node: pair for pair in self._opened.items() for node in pair[1].source.filenos()}
         self.nodes = tuple(self._by_node)
         self.timed = tuple(pair for pair in self._opened.items() if not pair[1].source.filenos())
+        self._only = next(iter(self._opened.items())) if len(self._opened) == 1 and not self.timed else None
 
     def need(self, controls: Set[str] | None) -> None:
         """Read only what these controls need, from now on; None for everything."""
@@ -112,8 +115,8 @@ class OpenControllers:
 
     def due(self, ready: Set[int], now: Micros) -> list[tuple[str, Opened, Set[int]]]:
         """Those that have something to report: of the nodes that are `ready`, or because it is time."""
-        if len(self._opened) == 1 and not self.timed:  # as it is most of the time
-            return [(id_, opened, ready) for id_, opened in self._opened.items()] if ready else []
+        if self._only is not None:  # as it is most of the time
+            return [(*self._only, ready)] if ready else []
         nodes: dict[str, set[int]] = {}
         for node in ready:
             if node in self._by_node:

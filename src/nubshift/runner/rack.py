@@ -261,7 +261,8 @@ class Rack:
             if id_ == mute:
                 continue
             opened.reports += len(reports)
-            opened.times.extend([t for t, _changes in reports])
+            for t, _changes in reports:
+                opened.times.append(t)
             if opened.calibration:
                 reports = [(t, opened.corrected(changes)) for t, changes in reports]
             found += self._seating.reports(id_, reports)

@@ -102,11 +102,7 @@ class MotionSense(_Sense):
         if self._gravity is None:
             return turned
         (x, per_x), (y, per_y), (z, per_z) = self._gravity
-        return (
-            *turned,
-            ("gravity", values[x] * per_x, values[y] * per_y),
-            ("gravity_z", values[z] * per_z, 0.0),
-        )
+        return (*turned, ("gravity", values[x] * per_x, values[y] * per_y), ("gravity_z", values[z] * per_z, 0.0))
 
 
 class TouchSense(_Sense):

@@ -20,7 +20,7 @@ from nubshift.engine.states import States
 from nubshift.engine.toggles import ToggleStep, coming_back
 from nubshift.events import Captured, Change, Focus, InputEvent, Plugged, Report, Surface, Unplugged
 from nubshift.feel.bias import Bias
-from nubshift.units import Micros
+from nubshift.units import NEVER, Micros
 
 Press: TypeAlias = tuple[ButtonState, bool]
 NOBODY: ControlKey = ("", "")
@@ -95,30 +95,35 @@ class Engine:
     @property
     def next_deadline(self) -> Micros | None:
         """When `advance` has something to do next, or None while nothing runs."""
+        due = self._due()
+        return due if due != NEVER else None
+
+    def _due(self) -> Micros:
+        """The same; `NEVER` while nothing runs."""
         core = self._core
         found = core.timers.due
-        tick = core.mover.next_tick
-        if tick is not None and (found is None or tick < found):
-            found = tick
-        tick = core.scroller.next_tick
-        if tick is not None and (found is None or tick < found):
-            found = tick
+        if core.mover.next_tick < found:
+            found = core.mover.next_tick
+        if core.scroller.next_tick < found:
+            found = core.scroller.next_tick
         return found
 
     # What drives it
 
     def feed(self, event: InputEvent) -> list[Caused]:
         """Take one input event; returns what is due up to it and what it causes."""
-        if type(event) is not Report and not isinstance(event, Plugged | Unplugged | Focus | Captured):
+        report = event if type(event) is Report else None
+        if report is None and not isinstance(event, Plugged | Unplugged | Focus | Captured):
             self.counts.unknown += 1
             return []
         core = self._core
-        t = core.stamp = event.t if isinstance(event.t, int) else core.t
+        told = event.t
+        t = core.stamp = told if isinstance(told, int) else core.t
         if t < core.t:
             self.counts.late += 1
         out = self.advance(t)
-        if type(event) is Report:
-            self._report(event)
+        if report is not None:
+            self._report(report)
         elif isinstance(event, Focus):
             self._focus(event.on)
         elif event.seat not in self._states.intakes:
@@ -163,7 +168,7 @@ class Engine:
                 self._core.layers.only(layer, NOBODY)
             else:
                 self._core.layers.back_to_base("")
-            self._settling.follow(())
+            self._settling.follow([])
             self._core.end_step()
         return out
 
@@ -172,7 +177,7 @@ class Engine:
         out = self.advance(t)
         self._core.variants.choose({key: variant})
         if self._running:
-            self._settling.follow(())
+            self._settling.follow([])
         self._core.end_step()
         return out
 
@@ -194,7 +199,7 @@ class Engine:
         core.replace(before, program)
         self._states.take(program)
         if self._running:
-            self._settling.settle(self._states.positions.values())
+            self._settling.settle(list(self._states.positions.values()))
         self._core.end_step()
         return out
 
@@ -207,21 +212,21 @@ class Engine:
         """
         core = self._core
         out = core.outbox.begin()
-        due = self.next_deadline
-        while due is not None and due <= t:
+        due = self._due()
+        while due <= t:
             core.t = due
             while (call := core.timers.take(due)) is not None:
                 call()
                 if core.touched or core.revision.count != self._settling.followed:
-                    self._settling.follow(())
+                    self._settling.follow([])
                 core.end_step()
             if core.mover.next_tick == due:
                 core.mover.run_tick(due, core.outbox)
             if core.scroller.next_tick == due:
                 core.scroller.run_tick(due, core.outbox)
             core.end_step()
-            due = self.next_deadline
-        if core.t < t:  # noqa: PLR1730 - play is here for each report
+            due = self._due()
+        if core.t < t:
             core.t = t
         return out
 

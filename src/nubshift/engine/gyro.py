@@ -11,14 +11,13 @@ from nubshift.engine.program import Position, PositionEntry
 from nubshift.engine.roles.pointing import Cursor
 from nubshift.engine.tuning import Tuning
 from nubshift.feel.gyro import LONGEST_STEP, GyroChain, MotionChain
-from nubshift.model.controls import CHANNELS
 from nubshift.model.roles import GyroRole, PointerRole
 from nubshift.units import SECOND, Micros
 
 
 class MotionState(PositionState):
-    """The gyro and accelerometer of one seat. `said` is what the sensor said last: turn and nod (``motion``), lean, in
-    degrees a second, and the pull in g. `fresh`: it was said by the present report.
+    """The gyro and accelerometer of one seat. `x` and `y` are turn and nod as the sensor says, in degrees a second, as
+    `lean` is; the pull is in g. `fresh`: all this was said by the present report.
 
     Bias is followed whatever the gyro is used as, and gravity as soon as any layer asks for it, so that both are known
     when they are needed.
@@ -26,7 +25,7 @@ class MotionState(PositionState):
 
     def __init__(self, context: Context, key: ControlKey, entry: PositionEntry) -> None:
         super().__init__(context, key, entry)
-        self.said = dict.fromkeys(("motion", *CHANNELS), (0.0, 0.0))
+        self.lean = self.pull_right = self.pull_down = self.pull_away = 0.0
         self.sense = MotionChain()
         self.fresh = False
         self._needs_gravity = _asks_for_gravity(entry)
@@ -46,9 +45,7 @@ class MotionState(PositionState):
             return
         self.fresh = False
         t = self.context.stamp  # a report that came late still moves by the time since the one before it (R10)
-        said = self.said
-        (turn, nod), (right, down) = said["motion"], said["gravity"]
-        rates, pull = (turn, nod, said["motion_lean"][0]), (right, down, said["gravity_z"][0])
+        rates, pull = (self.x, self.y, self.lean), (self.pull_right, self.pull_down, self.pull_away)
         self.sense.take(t, rates, pull, with_gravity=self._needs_gravity)
         last, self._last = self._last, t
         follower = self._follower
@@ -94,7 +91,7 @@ class MotionState(PositionState):
         """Another controller may come: its first report moves nothing, and its bias is its own."""
         super().unplug()
         self._last = None
-        self.said = dict.fromkeys(self.said, (0.0, 0.0))
+        self.lean = self.pull_right = self.pull_down = self.pull_away = 0.0
         self.sense = MotionChain()
 
 

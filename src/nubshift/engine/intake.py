@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
-from typing import Any, TypeAlias
+from typing import Any, Final, TypeAlias
 
 from nubshift.engine.buttons import ButtonState
 from nubshift.engine.gyro import MotionState
@@ -19,6 +19,13 @@ FASTEST = 10_000.0
 """Degrees a second; a gyro that says more is not believed."""
 HEAVIEST = 64.0
 """g; an accelerometer that says more is not believed."""
+
+RATES: Final = 0
+LEAN: Final = 1
+PULL: Final = 2
+AWAY: Final = 3
+PARTS = {"motion": RATES, "motion_lean": LEAN, "gravity": PULL, "gravity_z": AWAY}
+"""What each channel of the motion is of it."""
 
 
 @dataclass
@@ -35,13 +42,14 @@ class Counts:
 class _Slot:
     """All that the value of one control goes to."""
 
-    __slots__ = ("button", "channel", "feeds", "high", "low", "low_y", "more", "position", "presence")
+    __slots__ = ("button", "channel", "feeds", "high", "low", "low_y", "more", "part", "position", "presence")
 
     def __init__(self) -> None:
         self.button: ButtonState | None = None
         self.position: PositionState | None = None
         self.presence: PositionState | None = None
         self.channel: MotionState | None = None
+        self.part = RATES  # of the channel
         self.feeds: tuple[tuple[Feed, PositionState], ...] = ()
         self.low, self.low_y, self.high = 0.0, 0.0, 1.0
         self.more = False  # whether the value goes on to a presence or feeds
@@ -79,6 +87,7 @@ class Intake:
             motion = positions[seat, "motion"]
             assert isinstance(motion, MotionState)
             slot.channel = motion if motion.bound else None
+            slot.part = PARTS[name]
             slot.more = False
             slot.high = HEAVIEST if name.startswith("gravity") else FASTEST
             slot.low = slot.low_y = -slot.high
@@ -99,7 +108,8 @@ class Intake:
         slots = self._slots
         for change in changes:
             try:
-                name, x, y = change
+                told: tuple[str, Any, Any] = change
+                name, x, y = told
                 slot = slots[name]
                 if isinstance(x, float) and isinstance(y, float):  # compared without a detour where this is compiled
                     good = slot.low <= x <= slot.high and slot.low_y <= y <= slot.high
@@ -125,8 +135,16 @@ class Intake:
                     buttons.append((button, down))
             channel = slot.channel
             if channel is not None:
-                channel.said[name] = x, y
                 channel.fresh = True
+                part = slot.part
+                if part == RATES:
+                    channel.x, channel.y = x, y
+                elif part == LEAN:
+                    channel.lean = x
+                elif part == PULL:
+                    channel.pull_right, channel.pull_down = x, y
+                else:
+                    channel.pull_away = x
                 if channel not in moved:
                     moved.append(channel)
             elif slot.more:

@@ -12,7 +12,7 @@ from nubshift.engine.outbox import Outbox
 from nubshift.engine.owner import Owner
 from nubshift.events import Output
 from nubshift.feel.edge import edge_integral
-from nubshift.units import Micros
+from nubshift.units import NEVER, Micros
 
 
 class Speed:
@@ -36,7 +36,10 @@ class Speed:
 
 
 class Mover:
-    """Gathers motion and sends it in whole counts; `make` makes the event of (t, dx, dy)."""
+    """Gathers motion and sends it in whole counts; `make` makes the event of (t, dx, dy).
+
+    `next_tick` is when `run_tick` is to be called, `NEVER` while nothing moves.
+    """
 
     def __init__(self, tick: Micros, make: Callable[[Micros, int, int], Output]) -> None:
         self.tick = tick
@@ -48,7 +51,7 @@ class Mover:
         self._later_y = 0.0
         self._sent_x = 0
         self._sent_y = 0
-        self.next_tick: Micros | None = None
+        self.next_tick: Micros = NEVER
         self._last_owner: Owner | None = None
 
     # Speeds, sent on ticks
@@ -61,7 +64,7 @@ class Mover:
             self._last_owner = speed.owner
         else:
             self._moving.pop(speed, None)
-        if self.next_tick is None and (self._moving or self._unsent()):
+        if self.next_tick == NEVER and (self._moving or self._unsent()):
             self.next_tick = (t // self.tick + 1) * self.tick
 
     def gather(self, speed: Speed, t: Micros) -> None:
@@ -85,7 +88,7 @@ class Mover:
         """Go on with another tick length."""
         if tick != self.tick:
             self.tick = tick
-            if self.next_tick is not None:
+            if self.next_tick != NEVER:
                 self.next_tick = (t // tick + 1) * tick
 
     def run_tick(self, t: Micros, outbox: Outbox) -> None:
@@ -105,7 +108,7 @@ class Mover:
             for speed in tuple(self._moving):
                 if speed.on_tick is not None:
                     speed.on_tick(t)
-        self.next_tick = t + self.tick if self._moving else None
+        self.next_tick = t + self.tick if self._moving else NEVER
 
     # Motion that comes at once
 
@@ -132,7 +135,7 @@ class Mover:
         self._moving.clear()
         self._x = self._y = self._later_x = self._later_y = 0.0
         self._sent_x = self._sent_y = 0
-        self.next_tick = None
+        self.next_tick = NEVER
 
     def _unsent(self) -> bool:
         x, y = self._x + self._later_x, self._y + self._later_y

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
 from typing import Final
 
 from nubshift.engine.core import Core
@@ -23,7 +22,7 @@ class Settling:
         self._states = states
         self.followed = core.revision.count
 
-    def follow(self, moved: Sequence[PositionState]) -> None:
+    def follow(self, moved: list[PositionState]) -> None:
         """At the end of a step: positions that moved, or were asked to, follow; all if the layers changed."""
         core = self._core
         if core.touched:
@@ -31,7 +30,7 @@ class Settling:
         if moved or core.revision.count != self.followed:
             self.settle(moved)
 
-    def settle(self, moved: Iterable[PositionState]) -> None:
+    def settle(self, moved: list[PositionState]) -> None:
         """What these positions hold changes as one (R3)."""
         core = self._core
         if core.changers:
@@ -47,7 +46,7 @@ class Settling:
         """The same for every position that some layer binds."""
         self.settle(self._states.acting)
 
-    def _rounds(self, moved: Iterable[PositionState]) -> None:
+    def _rounds(self, moved: list[PositionState]) -> None:
         """Let positions follow: those that moved, all if the layers changed, once more if they change them.
 
         Two bindings of a stick that enter and leave a layer in turn would go on for ever. They are cut off and keep

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from heapq import heapify, heappop, heappush
 
 from nubshift.engine.owner import Owner
-from nubshift.units import Micros
+from nubshift.units import NEVER, Micros
 
 
 class Timer:
@@ -28,7 +28,7 @@ class Timer:
 
 
 class Timers:
-    """All that is due. `due` is the time of the next one, or None; a cancelled one may still stand there.
+    """All that is due. `due` is the time of the next one, or `NEVER`; a cancelled one may still stand there.
 
     `waiting` is how many there are that were not cancelled.
     """
@@ -36,7 +36,7 @@ class Timers:
     def __init__(self) -> None:
         self._heap: list[tuple[Micros, int, Timer]] = []
         self._count = 0
-        self.due: Micros | None = None
+        self.due: Micros = NEVER
         self.waiting = 0
 
     def set(self, due: Micros, call: Callable[[], object], owner: Owner) -> Timer:
@@ -50,7 +50,7 @@ class Timers:
 
     def take(self, t: Micros) -> Callable[[], object] | None:
         """The next thing due at `t` or before, taken out; None when there is none."""
-        if self.due is None or self.due > t:
+        if self.due > t:
             return None
         heap = self._heap
         found = None
@@ -61,7 +61,7 @@ class Timers:
                 self.waiting -= 1
         while heap and heap[0][2].call is None:
             heappop(heap)
-        self.due = heap[0][0] if heap else None
+        self.due = heap[0][0] if heap else NEVER
         return found
 
     def drop(self, of: Callable[[Owner], bool]) -> None:
@@ -71,11 +71,11 @@ class Timers:
                 timer.cancel()
         self._heap = [entry for entry in self._heap if entry[2].call is not None]
         heapify(self._heap)
-        self.due = self._heap[0][0] if self._heap else None
+        self.due = self._heap[0][0] if self._heap else NEVER
 
     def clear(self) -> None:
         """Cancel everything."""
         for _, _, timer in self._heap:
             timer.cancel()
         self._heap.clear()
-        self.due = None
+        self.due = NEVER

@@ -137,7 +137,7 @@ class Sink:
         ready: list[tuple[str | None, Output]] = []
         fresh: set[str] = set()
         for output in outputs:
-            code = held_code(output)
+            code: str | None = held_code(output)
             if code is None and not isinstance(output, Wheel):
                 ready.append((code, output))
             elif self._waiting or code in fresh:

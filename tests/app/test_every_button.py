@@ -101,7 +101,7 @@ def test_every_button_of_a_workspace_can_be_pressed(
     start: Callable[..., Hand], no_dialogs: None, workspace: str
 ) -> None:
     hand = start()
-    page = hand.window.workspaces[workspace]
+    page = hand.window.inside.workspaces[workspace]
     count = 0
     for control in CONTROLS if workspace == "tune" else ("south",):
 

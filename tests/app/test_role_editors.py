@@ -207,4 +207,4 @@ def test_a_stick_is_opened_in_tune(hand: Hand) -> None:
     """What a link does does not depend on how it reads."""
     hand.studio.selection.select("right_stick")
     hand.click(hand.window.map.inspector.tune)
-    assert hand.window.pages.currentWidget() is hand.window.tune
+    assert hand.window.inside.pages.currentWidget() is hand.window.tune

@@ -204,7 +204,7 @@ def test_names_that_look_like_markup_are_shown_letter_by_letter(start: Callable[
     file.write(profile)
     hand = start(file.path)
     hand.window.notices.tell("error", name)
-    for workspace in hand.window.workspaces:
+    for workspace in hand.window.inside.workspaces:
         hand.window.show_workspace(workspace)
         hand.bot.wait(50)
         for label in hand.window.findChildren(QLabel):

@@ -7,7 +7,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import QPoint, Qt, pyqtSignal
 from PyQt6.QtGui import QCloseEvent, QHideEvent, QKeyEvent, QPalette, QShowEvent
-from PyQt6.QtWidgets import QApplication, QLineEdit, QMainWindow, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QApplication, QLineEdit, QMainWindow, QWidget
 
 from nubshift.app.card.content import Card, card_of
 from nubshift.app.client.at_play import AtPlay
@@ -35,6 +35,7 @@ from nubshift.app.settings_in_force import SettingsInForce
 from nubshift.app.shell.choice_menu import pop_up_choice
 from nubshift.app.shell.controller_menu import ControllerMenu
 from nubshift.app.shell.focus import FocusGuard
+from nubshift.app.shell.inside import Inside
 from nubshift.app.shell.key_capture import KeyCapture
 from nubshift.app.shell.new_profile import NewProfile
 from nubshift.app.shell.notices import NoticeBar
@@ -182,10 +183,7 @@ class MainWindow(QMainWindow):
         )
 
     def _lay_out(self) -> None:
-        column, self.pages = QVBoxLayout(), QStackedWidget()
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(0)
-        self.workspaces: dict[str, QWidget] = {
+        workspaces: dict[str, QWidget] = {
             "map": self.map,
             "tune": self.tune,
             "try": self.range,
@@ -193,18 +191,10 @@ class MainWindow(QMainWindow):
             "profiles": self.profiles,
             "settings": self.settings_page,
         }
-        for page in self.workspaces.values():
-            self.pages.addWidget(page)
-        for widget, stretch in ((self.top, 0), (self.notices, 0), (self.pages, 1), (self.now, 0)):
-            column.addWidget(widget, stretch)
-            if widget is not self.pages:
-                widget.setAutoFillBackground(True)
-                widget.setBackgroundRole(QPalette.ColorRole.Base)
+        self.inside = Inside((self.top, self.notices), workspaces, self.now)
         self.map.inspector.setAutoFillBackground(True)
         self.map.inspector.setBackgroundRole(QPalette.ColorRole.Base)
-        inside = QWidget()
-        inside.setLayout(column)
-        self.setCentralWidget(inside)
+        self.setCentralWidget(self.inside)
 
     def _connect(self, wishes: Wishes) -> None:
         studio, link = self.studio, self.link
@@ -304,7 +294,7 @@ class MainWindow(QMainWindow):
     def show_workspace(self, name: str) -> None:
         """Open a workspace."""
         self.studio.assigning.disarm()
-        self.pages.setCurrentWidget(self.workspaces[name])
+        self.inside.show_workspace(name)
         self.top.tabs.show_present(name)
 
     def run_action(self, action: str) -> None:

@@ -17,7 +17,7 @@ from typing import Any, TypeAlias
 
 ROOT = Path(__file__).parents[1]
 NATIVE = ROOT / "build" / "native"
-ROWS = ("engine", "runner", "start", "replay", "growth")
+ROWS = ("engine", "runner", "start", "window", "replay", "edits", "growth")
 ROUNDS = 2
 PURE, COMPILED = "pure Python", "compiled"
 COLOURS = {PURE: "#1b6b55", COMPILED: "#a8402a"}
@@ -47,8 +47,11 @@ TAIL = """
   `tools/compiled` does it beside the checkout, and the tests compare the bytes that both builds send. `./start` stays pure
   Python, which needs no compiler. `nubshift --version` says which it is.
 - What bounds the compiled build: half of what is left is Python's own work on tuples, dictionaries and numbers between
-  the compiled parts (the library of structs, `struct`, `select`), a tenth the kernel. What bounds the start: some 400
-  modules, of which the ones that describe messages and steps are built anew each time (structs and data classes).
+  the compiled parts (the library of structs, `struct`, `select`), a tenth the kernel. At play the processor sleeps between
+  two reports and forgets meanwhile what it had at hand: the same work done on end takes less than half of the time. What
+  bounds the start: some 380 modules, of which the ones that describe messages and steps are built anew each time (structs
+  and data classes).
+- One in a hundred is what the machine's other work makes of it: the bare loop's own differs by a factor of fifty here.
 - Fewer reports a second cost less, but not in proportion: the mouse that a stick moves is sent every 4 ms regardless.
 - A sensor that no binding, no open window and no held control asks for is not read at all.
 - Over real nodes, in the virtual machine, where the processor is emulated (`tools/vm_delay.py`, 200 presses each, pure

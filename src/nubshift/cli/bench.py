@@ -143,7 +143,7 @@ def _runner() -> Iterator[BenchRow]:
     ratios = [delay / floor, late / floor_late, spent / floor_spent]
     said = _("added delay"), _("added delay, one in a hundred"), _("processor time for a ms of play")
     yield BenchRow(said[0], delay, "µs", floor, ratios[0], f"≤ {most_delay:g} ×", ratios[0] <= most_delay)
-    yield BenchRow(said[1], late, "µs", floor_late, ratios[1], "–", True)
+    yield BenchRow(said[1], late, "µs", floor_late, ratios[1], "≤ 2 ×", ratios[1] <= 2.0)
     yield BenchRow(said[2], spent, "µs", floor_spent, ratios[2], f"≤ {most_spent:g} ×", ratios[2] <= most_spent)
     memory = max(cost.memory for cost, _bare in costs)
     yield BenchRow(_("memory of the runner"), memory, "MB", 0.0, 0.0, "≤ 45", memory <= 45)

@@ -13,6 +13,7 @@ from typing import Any
 
 from nubshift import __version__
 from nubshift.cli.built import is_compiled
+from nubshift.cli.later import load_later
 from nubshift.cli.plain import PlainStream
 from nubshift.errors import NubShiftError
 from nubshift.texts import _
@@ -55,6 +56,7 @@ def _module(command: str) -> str:
 
 def _loaded(module: str) -> Any:
     """A module and all that it needs. It stays, so that looking for garbage meanwhile would be in vain."""
+    load_later("asyncio")  # evdev imports it for readers of another kind: a tenth of the start
     gc.disable()
     try:
         return importlib.import_module(module)

@@ -6,6 +6,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPen, QPolygonF
 
 from nubshift.app.map.tile import PAD, Tile
+from nubshift.app.map.words import SHORT
 from nubshift.app.painting.canvas import draw_name, elided, fitted, line_height, text_width
 from nubshift.app.painting.caps import cap_height, cap_width, draw_caps
 from nubshift.app.painting.nubs import RADIUS, draw_nub
@@ -47,10 +48,13 @@ class ButtonTile(Tile):
         head = left + 2 * RADIUS + 7
         painter.setFont(font(SMALL))
         painter.setPen(theme.quiet)
-        room = self.width() - head - (22 if self.clash else 6)
-        painter.drawText(
-            QRectF(head, PAD, room, 2 * RADIUS), Qt.AlignmentFlag.AlignVCenter, elided(self.state_text(), room, SMALL)
-        )
+        room = self.width() - head - (22 if self.clash else 3)
+        said = self.state_text()
+        first = f"{SHORT['press']} · "
+        if text_width(said, SMALL) > room and said.startswith(first):  # that it is pressed goes without saying
+            said = _("+ {gestures}").format(gestures=said.removeprefix(first))
+        place = QRectF(head, PAD, room, 2 * RADIUS)
+        painter.drawText(place, Qt.AlignmentFlag.AlignVCenter, elided(said, room, SMALL))
         y = PAD + 2 * RADIUS + 2
         painter.setPen(theme.quiet if faint else theme.ink)
         height = line_height(STRONG)
@@ -59,11 +63,12 @@ class ButtonTile(Tile):
         draw_name(painter, rect, words.title, STRONG, bold=not faint, flags=Qt.AlignmentFlag.AlignVCenter, lines=lines)
         y += height + 2
         x = draw_caps(painter, left, y, self.caps(words.keys, faint), theme, self.width() - 6)
-        if words.hint:
+        room = self.width() - x - 4
+        if words.hint and (text_width(words.hint, SMALL) <= room or not words.marks):  # marks name its gestures above
             painter.setFont(font(SMALL))
             painter.setPen(theme.quiet)
-            text = elided(words.hint, self.width() - x - 4, SMALL)
-            painter.drawText(QRectF(x + 1, y, self.width() - x - 4, cap_height()), Qt.AlignmentFlag.AlignVCenter, text)
+            text = elided(words.hint, room, SMALL)
+            painter.drawText(QRectF(x + 1, y, room, cap_height()), Qt.AlignmentFlag.AlignVCenter, text)
         self.draw_selection(painter)
 
     def state_text(self) -> str:

@@ -15,6 +15,7 @@ from nubshift.events import Button, Key, LayerChange, Output, Plugged, Report, U
 from nubshift.model.controls import CONTROLS
 from nubshift.model.roles import MouseRole
 from nubshift.model.sends import InOrder, Pulsed, Send, SendKey, SendNothing, SendText, Toggled, Turbo
+from nubshift.units import NEVER
 from tests.support.playing import Desk, moved
 from tests.support.profiles import four, made
 
@@ -78,6 +79,15 @@ def test_what_is_no_event_at_all_is_counted_and_ignored() -> None:
     assert desk.engine.feed(Report(math.nan, (("east", 1.0, 0.0),)))[-1][0].t == 2000  # type: ignore[arg-type]
     assert desk.engine.counts.unknown == 5
     assert desk.at(3000, south=0, east=0) == ["-A", "-LEFTSHIFT"]
+
+
+def test_a_time_that_cannot_be_is_the_present_one() -> None:
+    desk = Desk(made({"base": {"south": "A", "right_stick": MouseRole()}}))
+    desk.at(1000, south=1, right_stick=(1, 0))
+    for never in (NEVER, NEVER + 1, 1 << 70):
+        desk.engine.feed(Report(never, (("right_stick", 0.5, 0.0),)))
+        assert desk.engine.next_deadline == 4000
+    assert desk.at(3000, south=0) == ["-A"]
 
 
 number = st.one_of(st.sampled_from([0.0, 1.0, 1.0, 0.0, -1.0]), st.floats(allow_nan=True, allow_infinity=True))

@@ -118,7 +118,7 @@ class Engine:
             return []
         core = self._core
         told = event.t
-        t = core.stamp = told if isinstance(told, int) else core.t
+        t = core.stamp = told if isinstance(told, int) and told < NEVER else core.t
         if t < core.t:
             self.counts.late += 1
         out = self.advance(t)
@@ -213,7 +213,7 @@ class Engine:
         core = self._core
         out = core.outbox.begin()
         due = self._due()
-        while due <= t:
+        while due <= t and due != NEVER:
             core.t = due
             while (call := core.timers.take(due)) is not None:
                 call()

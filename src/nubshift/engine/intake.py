@@ -108,7 +108,7 @@ class Intake:
         slots = self._slots
         for change in changes:
             try:
-                told: tuple[str, Any, Any] = change
+                told: tuple[str, Any, Any] = change  # without a detour, too
                 name, x, y = told
                 slot = slots[name]
                 if isinstance(x, float) and isinstance(y, float):  # compared without a detour where this is compiled

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import os
 import signal
+import socket
 import subprocess
 import sys
+import threading
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -55,6 +57,17 @@ def play(*words: str) -> subprocess.Popen[str]:
 def with_profile() -> bool:
     told = status()
     return told is not None and told.profile == "deep" and told.cause == "launched"
+
+
+def test_a_runner_that_is_just_ending_counts_as_none(tmp_path: Path) -> None:
+    with socket.socket(socket.AF_UNIX, socket.SOCK_STREAM) as ending:
+        ending.bind(str(tmp_path / "s"))
+        ending.listen()
+        answers = threading.Thread(target=lambda: ending.accept()[0].close())
+        answers.start()
+        with pytest.raises(NotRunning, match="ended before it answered"):
+            Asking(tmp_path / "s")
+        answers.join()
 
 
 def test_it_returns_the_exit_code_of_the_game_and_the_runner_ends_with_it() -> None:

@@ -117,8 +117,10 @@ class Engine:
             self.counts.unknown += 1
             return []
         core = self._core
-        told = event.t
-        t = core.stamp = told if isinstance(told, int) and told < NEVER else core.t
+        t = event.t if isinstance(event.t, int) else core.t
+        if t >= NEVER:
+            t = core.t
+        core.stamp = t
         if t < core.t:
             self.counts.late += 1
         out = self.advance(t)

@@ -17,7 +17,7 @@ PATIENCE = 10.0
 
 
 class NotRunning(NubShiftError):
-    """No runner is at work."""
+    """No runner is at work, or none any more."""
 
 
 class Asking:
@@ -54,12 +54,12 @@ class Asking:
             while not self._heard:
                 data = self._socket.recv(1 << 16)
                 if not data:
-                    raise NubShiftError(_("The runner ended before it answered."))
+                    raise NotRunning(_("The runner ended before it answered."))
                 self._heard += [decode_reply(line) for line in self._lines.feed(data)]
         except TimeoutError as error:
             raise NubShiftError(_("The runner does not answer.")) from error
         except OSError as error:
-            raise NubShiftError(_("The runner ended before it answered.")) from error
+            raise NotRunning(_("The runner ended before it answered.")) from error
         reply = self._heard.pop(0)
         check_reply(reply)
         match reply:

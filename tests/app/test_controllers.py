@@ -145,7 +145,7 @@ def test_a_half_of_a_controller_fills_a_seat_and_another_joins_it(hand: Hand) ->
     hand.until(lambda: hand.live.depth("left_bumper") == 1.0)
     assert hand.live.depth("south") == 0.0
     assert "south" not in hand.window.map.hands.tiles
-    assert any(text.startswith("Not on this controller (") for text in texts(workspace.detail))
+    hand.until(lambda: any(text.startswith("Not on this controller (") for text in texts(workspace.detail)))
     assert any(text.startswith("Lower face button: ") and "Hop" in text for text in texts(workspace.detail))
     assert "not on this controller" in hand.window.map.keys.missing.text()
     workspace.choose("sim:swift")

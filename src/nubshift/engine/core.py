@@ -48,6 +48,15 @@ class Core(Context):
 
     # Steps of time
 
+    def due(self) -> Micros:
+        """When there is something to do next, `NEVER` while nothing runs."""
+        found = self.timers.due
+        if self.mover.next_tick < found:
+            found = self.mover.next_tick
+        if self.scroller.next_tick < found:
+            found = self.scroller.next_tick
+        return found
+
     def end_step(self) -> None:
         """The step is over: what it sent is put in order, and what comes last in a step is sent (R1)."""
         outbox = self.outbox

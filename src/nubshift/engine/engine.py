@@ -95,18 +95,8 @@ class Engine:
     @property
     def next_deadline(self) -> Micros | None:
         """When `advance` has something to do next, or None while nothing runs."""
-        due = self._due()
+        due = self._core.due()
         return due if due != NEVER else None
-
-    def _due(self) -> Micros:
-        """The same; `NEVER` while nothing runs."""
-        core = self._core
-        found = core.timers.due
-        if core.mover.next_tick < found:
-            found = core.mover.next_tick
-        if core.scroller.next_tick < found:
-            found = core.scroller.next_tick
-        return found
 
     # What drives it
 
@@ -214,7 +204,7 @@ class Engine:
         """
         core = self._core
         out = core.outbox.begin()
-        due = self._due()
+        due = core.due()
         while due <= t and due != NEVER:
             core.t = due
             while (call := core.timers.take(due)) is not None:
@@ -227,7 +217,7 @@ class Engine:
             if core.scroller.next_tick == due:
                 core.scroller.run_tick(due, core.outbox)
             core.end_step()
-            due = self._due()
+            due = core.due()
         if core.t < t:
             core.t = t
         return out

@@ -56,18 +56,20 @@ class ButtonTile(Tile):
         place = QRectF(head, PAD, room, 2 * RADIUS)
         painter.drawText(place, Qt.AlignmentFlag.AlignVCenter, elided(said, room, SMALL))
         y = PAD + 2 * RADIUS + 2
-        painter.setPen(theme.quiet if faint else theme.ink)
         height = line_height(STRONG)
+        x = draw_caps(painter, left, y + height + 2, self.caps(words.keys, faint), theme, self.width() - 6)
+        room = self.width() - x - 4
+        # where it does not fit, the marks above name its gestures
+        hint = words.hint if not words.marks or text_width(words.hint, SMALL) <= room else ""
+        painter.setPen(theme.quiet if faint else theme.ink)
         rect = QRectF(left, y, width + 4, height)
-        lines = 1 if words.keys or words.hint else 2
+        lines = 1 if words.keys or hint else 2
         draw_name(painter, rect, words.title, STRONG, bold=not faint, flags=Qt.AlignmentFlag.AlignVCenter, lines=lines)
         y += height + 2
-        x = draw_caps(painter, left, y, self.caps(words.keys, faint), theme, self.width() - 6)
-        room = self.width() - x - 4
-        if words.hint and (text_width(words.hint, SMALL) <= room or not words.marks):  # marks name its gestures above
+        if hint:
             painter.setFont(font(SMALL))
             painter.setPen(theme.quiet)
-            text = elided(words.hint, room, SMALL)
+            text = elided(hint, room, SMALL)
             painter.drawText(QRectF(x + 1, y, room, cap_height()), Qt.AlignmentFlag.AlignVCenter, text)
         self.draw_selection(painter)
 

@@ -9,6 +9,9 @@ from typing import Any
 from PyQt6.QtCore import Qt
 
 from nubshift.app.editors.roles.role_panel import RolePanel
+from nubshift.app.map.tiles import whole_parts
+from nubshift.app.painting.canvas import text_width
+from nubshift.app.painting.theme import SMALL
 from nubshift.model.controls import PAD_CONTROLS
 from nubshift.model.profile import Band, Belt, BeltEntry, Command, Macro, MacroTap
 from nubshift.model.roles import GyroRole, MenuEntry, MenuRole, PadAxisRole, TilesRole
@@ -82,7 +85,22 @@ def test_every_control_says_what_it_does(start: Callable[..., Hand], tmp_path: P
     assert "Radial menu, 2 entries" in said["base", "right_stick"]
     assert "Text “hello”" in said["base", "select"]
     assert "9 tiles" in said["map", "left_stick"]
+    assert "Next layer, map" in said["base", "dpad_right"]
     assert hand.studio.profile == PROFILE
+
+
+def test_a_small_tile_leaves_whole_words_out_and_its_tooltip_has_them_all(
+    start: Callable[..., Hand], tmp_path: Path
+) -> None:
+    hand = opened(start, tmp_path)
+    marks = ("press", "hold", "turbo")
+    wide = text_width("press · hold · turbo", SMALL)
+    assert whole_parts(marks, wide) == "press · hold · turbo"
+    assert whole_parts(marks, wide - 1) == "+ hold · turbo"
+    assert whole_parts(marks, text_width("+ hold · turbo", SMALL) - 1) == "press +2"
+    assert whole_parts(marks, 5) == ""
+    assert whole_parts((), 5) == ""
+    assert "hold: Roll" in hand.tile("south").toolTip()
 
 
 def test_a_key_on_a_trigger_with_bands_takes_their_place_says_so_and_can_be_undone(

@@ -2,8 +2,8 @@
 
     python tools/faults search --minutes 60
 
-Runs whole files, again and again, each time with another seed. What fails is said with its seed:
-``./test FILE --hypothesis-seed SEED`` shows it again.
+Runs whole files, again and again, each time with another seed, and says after each round how it went. What fails is said
+with its seed: ``./test FILE --hypothesis-seed SEED`` shows it again.
 """
 
 from __future__ import annotations
@@ -41,5 +41,6 @@ def attack(seed: int, minutes: float) -> tuple[Counter[str], list[str]]:
         if done.returncode:
             failed = re.findall(r"^FAILED (.*)", done.stdout, re.MULTILINE)
             faults.append(f"seed {seed}: {failed}\n" + "\n".join(done.stdout.splitlines()[-LAST:]))
+        print(faults[-1] if done.returncode else f"seed {seed}: no fault", flush=True)
         seed += 1
     return counts, faults

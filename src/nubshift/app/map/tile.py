@@ -66,7 +66,7 @@ class Tile(Canvas):
         self.setAccessibleName(
             spoken(studio.selection.names.title(self.control), self.control, self.words, labels, reason)
         )
-        self.setToolTip(tip(reason))
+        self.setToolTip(tip(reason or self.words.in_full()))
         self.update()
 
     @property

@@ -49,12 +49,8 @@ class ButtonTile(Tile):
         painter.setFont(font(SMALL))
         painter.setPen(theme.quiet)
         room = self.width() - head - (22 if self.clash else 3)
-        said = self.state_text()
-        first = f"{SHORT['press']} · "
-        if text_width(said, SMALL) > room and said.startswith(first):  # that it is pressed goes without saying
-            said = _("+ {gestures}").format(gestures=said.removeprefix(first))
         place = QRectF(head, PAD, room, 2 * RADIUS)
-        painter.drawText(place, Qt.AlignmentFlag.AlignVCenter, elided(said, room, SMALL))
+        painter.drawText(place, Qt.AlignmentFlag.AlignVCenter, whole_parts(self.state(), room))
         y = PAD + 2 * RADIUS + 2
         height = line_height(STRONG)
         x = draw_caps(painter, left, y + height + 2, self.caps(words.keys, faint), theme, self.width() - 6)
@@ -73,21 +69,33 @@ class ButtonTile(Tile):
             painter.drawText(QRectF(x + 1, y, room, cap_height()), Qt.AlignmentFlag.AlignVCenter, text)
         self.draw_selection(painter)
 
-    def state_text(self) -> str:
+    def state(self) -> tuple[str, ...]:
         """What stands beside the mark: how far it is in, how it sends, or where else it means something different."""
         words = self.words
         if kind_of(self.control) is Kind.TRIGGER:
             if self.moved:
-                return _("{moved:.0f} % in").format(moved=self.moved * 100)
+                return (_("{moved:.0f} % in").format(moved=self.moved * 100),)
             binding = words.binding
             if binding is not None and binding.by_depth:
-                start = _("from {start:.0f} %").format(start=binding.bands[0].start * 100) if binding.bands else ""
-                return " · ".join(part for part in (*words.marks, start) if part)
+                bands = binding.bands[:1]
+                return (*words.marks, *(_("from {start:.0f} %").format(start=band.start * 100) for band in bands))
             press_at = feel_for(self.stage.studio.profile, BASE, self.control).press_at or 0.0
-            return " · ".join((*words.marks, _("from {press_at:.0f} %").format(press_at=press_at * 100)))
-        if words.marks:
-            return " · ".join(words.marks)
-        return _("Also in {elsewhere}").format(elsewhere=", ".join(words.elsewhere)) if words.elsewhere else ""
+            return (*words.marks, _("from {press_at:.0f} %").format(press_at=press_at * 100))
+        return words.marks or words.also()
+
+
+def whole_parts(parts: tuple[str, ...], room: float) -> str:
+    """As many of these as `room` takes, none of them cut, and how many more there are; empty where none fits.
+
+    That a control is pressed goes without saying, where that is what makes the rest fit.
+    """
+    shown = [" · ".join(parts)]
+    if parts[:1] == (SHORT["press"],) and len(parts) > 1:
+        shown.append(_("+ {gestures}").format(gestures=" · ".join(parts[1:])))
+    for count in range(len(parts) - 1, 0, -1):
+        said = " · ".join(parts[:count])
+        shown.append(_("{said} +{count}").format(said=said, count=len(parts) - count))
+    return next((said for said in shown if text_width(said, SMALL) <= room), "")
 
 
 class CellTile(Tile):
@@ -141,7 +149,7 @@ class CellTile(Tile):
         if words.marks:
             painter.setFont(font(SMALL * 0.95))
             painter.setPen(theme.quiet)
-            text = elided(" · ".join(words.marks), self.width() - 8, SMALL)
+            text = whole_parts(words.marks, self.width() - 8)
             below = QRectF(4, rect.bottom(), self.width() - 8, line_height(SMALL))
             painter.drawText(below, Qt.AlignmentFlag.AlignCenter, text)
         self.draw_selection(painter)

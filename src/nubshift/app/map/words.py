@@ -8,7 +8,7 @@ from nubshift.model.controls import Kind, kind_of
 from nubshift.model.entries import beat_of, core_of, stays_on
 from nubshift.model.profile import BASE, Binding, Profile
 from nubshift.model.roles import KeysRole
-from nubshift.model.sends import ChangeLayer, HoldLayer, Pulsed, SendBelt, Sends
+from nubshift.model.sends import ChangeLayer, HoldLayer, NextLayer, Pulsed, Send, SendBelt, Sends
 from nubshift.model.sentences import binding_name, keys_of, send_name, sends_name
 from nubshift.model.usage import Found, combinations_of, look_up, whole_of
 from nubshift.texts import _, listed
@@ -35,6 +35,15 @@ class Words:
     def binding(self) -> Binding | None:
         """The binding that counts."""
         return self.found.binding if self.found else None
+
+    def also(self) -> tuple[str, ...]:
+        """Where else the control means something different, in one part; none where it does so nowhere."""
+        names = ", ".join(self.elsewhere)
+        return (_("Also in {elsewhere}").format(elsewhere=names),) if names else ()
+
+    def in_full(self) -> str:
+        """What a small tile may have no room for."""
+        return "\n".join(part for part in (" · ".join(self.marks), self.hint, *self.also()) if part)
 
 
 def words_for(profile: Profile, layer: str, control: str, seat: str = "1") -> Words:
@@ -73,8 +82,23 @@ def words_for(profile: Profile, layer: str, control: str, seat: str = "1") -> Wo
         how = HOW[layers[0].how] if layers and isinstance(layers[0], ChangeLayer) else _("While held")
         return Words(found, own, _("Layer {names}").format(names=names), (), rest or how, elsewhere, marks)
     hint = "; ".join(part for part in (_("enters {names}").format(names=names) if layers else "", rest) if part)
-    title = " + ".join(send_name(profile, core_of(send)) for send in others)
-    return Words(found, own, title, keys_of(profile, others), hint, elsewhere, marks)
+    title = " + ".join(_short_name(profile, core_of(send)) for send in others)
+    return Words(found, own, title, keys_of(profile, others), hint or _in_turn(profile, others), elsewhere, marks)
+
+
+def _short_name(profile: Profile, send: Send) -> str:
+    """What a send is called where there is room for two words; which layers it goes through, `_in_turn` says."""
+    match send:
+        case NextLayer(_layers, back):
+            return _("Previous layer") if back else _("Next layer")
+        case _:
+            return send_name(profile, send)
+
+
+def _in_turn(profile: Profile, sends: Sends) -> str:
+    """The layers that are gone through, in their order; empty without any."""
+    through = [layer for send in sends if isinstance(send, NextLayer) for layer in send.layers]
+    return ", ".join(_layer_name(profile, layer) for layer in through)
 
 
 def _of_whole(profile: Profile, whole: Found, control: str, own: bool, elsewhere: tuple[str, ...]) -> Words:

@@ -59,6 +59,19 @@ class Game:
         marks = {"key down": "+", "key up": "-", "button down": "+b", "button up": "-b"}
         return [f"{marks[e['event']]}{e['code']}" for e in list(self.events) if e["event"] in marks]
 
+    def held(self) -> set[int]:
+        """Key codes that are down for the game; with the focus it loses what it held, as any program does."""
+        down: set[int] = set()
+        for event in list(self.events):
+            match event["event"]:
+                case "key down":
+                    down.add(event["code"])
+                case "key up":
+                    down.discard(event["code"])
+                case "focus out":
+                    down.clear()
+        return down
+
     def lost_focus(self) -> bool:
         """Whether another window has the focus now."""
         told = [e["event"] for e in list(self.events) if e["event"] in ("ready", "focus in", "focus out")]

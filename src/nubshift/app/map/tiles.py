@@ -28,7 +28,7 @@ class ButtonTile(Tile):
 
     def minimumSizeHint(self) -> QSize:
         """Three lines, and room for a short name."""
-        return QSize(70, self.sizeHint().height())
+        return QSize(76, self.sizeHint().height())
 
     def draw(self, painter: QPainter) -> None:
         """The tile."""
@@ -44,7 +44,7 @@ class ButtonTile(Tile):
             faint=faint,
             mark=self.stage.selection.names.mark(self.control),
         )
-        left, width = PAD, self.width() - 2 * PAD
+        left = PAD
         head = left + 2 * RADIUS + 7
         painter.setFont(font(SMALL))
         painter.setPen(theme.quiet)
@@ -58,7 +58,7 @@ class ButtonTile(Tile):
         # where it does not fit, the marks above name its gestures
         hint = words.hint if not words.marks or text_width(words.hint, SMALL) <= room else ""
         painter.setPen(theme.quiet if faint else theme.ink)
-        rect = QRectF(left, y, width + 4, height)
+        rect = QRectF(left, y, self.width() - left - 3, height)
         lines = 1 if words.keys or hint else 2
         draw_name(painter, rect, words.title, STRONG, bold=not faint, flags=Qt.AlignmentFlag.AlignVCenter, lines=lines)
         y += height + 2

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from collections import Counter
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from nubshift.model.profile import Band, Belt, BeltEntry, Command, Macro, MacroTap, Profile, Seat
-from nubshift.model.roles import GyroRole, MouseRole
-from nubshift.model.sends import BackToBase, ChangeLayer, HoldProfile, NextLayer, SendBelt, SendMacro, Toggled
+from nubshift.model.roles import GyroRole, KeysRole, MouseRole
+from nubshift.model.sends import BackToBase, ChangeLayer, HoldProfile, NextLayer, SendBelt, SendMacro, Toggled, Turbo
 from tests.support.playing import MS, Desk, moved
 from tests.support.profiles import What, four, made, sends
 
@@ -407,3 +409,17 @@ def test_profiles_that_enter_each_other_end_where_they_began() -> None:
     assert found.at(4, select=0) == ["<one/base"]
     assert found.at(5, south=0) == ["-A"]
     assert found.engine.active_layers == ()
+
+
+def test_sticks_that_hold_a_profile_in_which_they_let_go_of_it_flip_each_toggled_turbo_once_at_a_time() -> None:
+    """They enter and leave it in turn until they are cut off; what they toggle meanwhile is one change (R3)."""
+    turbos = tuple(Toggled((Turbo(sends(key), 30.0),)) for key in "ABCDEFGHIJ")
+    into, out = ((HoldProfile("other"), *turbos), (BackToBase(), *turbos))
+    both = [{stick: KeysRole(*[what] * 4) for stick in ("left_stick", "right_stick")} for what in (into, out)]
+    found = Desk(made({"base": both[0]}), {"other": made({"base": both[1]})})
+    for turn in range(40):
+        place = ((0.0, -1.0), (1.0, 0.0), (0.0, 1.0), (-1.0, 0.0))[turn % 4]
+        found.at(turn * 20 * MS, left_stick=place, right_stick=place)
+    at_once = Counter(output.t for output in found.log)
+    assert found.log
+    assert max(at_once.values()) <= 2 * len(turbos) + 2

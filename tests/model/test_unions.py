@@ -58,4 +58,4 @@ def test_every_kind_of_role_is_named_and_acts(kind: type) -> None:
 
 
 def test_every_gesture_has_a_name_and_a_place() -> None:
-    assert set(GESTURE_NAMES) == set(GESTURES) == {f for f in GestureSet.__dataclass_fields__ if f in GESTURE_NAMES}
+    assert set(GESTURE_NAMES) == set(GESTURES) == {f for f in GestureSet.__struct_fields__ if f in GESTURE_NAMES}

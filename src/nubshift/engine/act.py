@@ -2,14 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from nubshift.engine.context import Steps
 from nubshift.engine.owner import Owner
+from nubshift.records import Record
 
 
-@dataclass(frozen=True)
-class Act:
+class Act(Record, frozen=True):
     """Its steps in each form of the commands, and for whose sake."""
 
     keys: Steps

@@ -2,16 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from nubshift.engine.act import Act
 from nubshift.engine.context import Context, HeldSteps, Step
 from nubshift.engine.owner import Owner
+from nubshift.records import Record
 from nubshift.units import Micros
 
 
-@dataclass(frozen=True)
-class BeltInfo:
+class BeltInfo(Record, frozen=True):
     """A belt: what each entry does (None: skipped), the command it can be followed by, and how it steps."""
 
     acts: tuple[Act | None, ...]
@@ -20,8 +18,7 @@ class BeltInfo:
     pause: Micros
 
 
-@dataclass(frozen=True)
-class BeltStep(Step):
+class BeltStep(Step, frozen=True):
     """Step a belt (``next``, ``back``, ``again``), then hold the entry it came to."""
 
     belt: str
@@ -45,8 +42,7 @@ class BeltStep(Step):
         """What it holds is dropped by itself."""
 
 
-@dataclass(frozen=True)
-class FollowStep(Step):
+class FollowStep(Step, frozen=True):
     """Momentary: another binding sends `command`, so belts that have it take its place. `but` is the sender's own."""
 
     command: str

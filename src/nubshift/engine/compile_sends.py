@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator
-from dataclasses import dataclass, field, replace
 from functools import partial
 from typing import assert_never
 
-from msgspec.structs import replace as changed
+from msgspec import Struct, field
+from msgspec.structs import replace
 
 from nubshift.engine.act import Act
 from nubshift.engine.belts import BeltStep, FollowStep
@@ -76,6 +76,7 @@ from nubshift.model.sends import (
     Turbo,
 )
 from nubshift.model.walk import MODIFIERS
+from nubshift.records import Record
 from nubshift.units import MILLISECOND, Micros
 
 TYPED_US: Micros = 15 * MILLISECOND
@@ -88,8 +89,7 @@ HELD = (SendCommand, SendKey, SendPad, SendPadAxis, Precision, Turbo, Pulsed, In
 """What "holds become toggles" replaces, beside held layers (R7)."""
 
 
-@dataclass(frozen=True)
-class _Way:
+class _Way(Record, frozen=True):
     """How the sends of an act are meant: by a position, as an entry of a belt, by a side of a stick."""
 
     by_position: bool
@@ -97,8 +97,7 @@ class _Way:
     side: Direction | None
 
 
-@dataclass
-class Extras:
+class Extras(Struct):
     """What comes along with acts: macros that type texts, the places of toggles, and texts that can't be typed."""
 
     macros: dict[str, MacroInfo] = field(default_factory=dict)
@@ -328,7 +327,7 @@ def as_toggles(sends: Sends) -> Sends:
         elif not isinstance(send, HELD):
             found.append(send)
         elif found and isinstance(found[-1], Toggled) and found[-1] not in sends:
-            found[-1] = changed(found[-1], what=(*found[-1].what, send))
+            found[-1] = replace(found[-1], what=(*found[-1].what, send))
         else:
             found.append(Toggled((send,)))
     return tuple(found)

@@ -25,13 +25,14 @@ from nubshift.engine.timers import Timers
 from nubshift.engine.variants import VariantInfo, Variants
 from nubshift.engine.virtual_pad import VirtualPad
 from nubshift.events import LayerChange, Motion, Output, Point, Wheel
+from nubshift.records import Record
 from nubshift.units import Micros
 
 LAYER_RUMBLE_US = 80_000
 """How long the controller tells that a layer was entered, if the layer wants it."""
 
 
-class Step:
+class Step(Record, frozen=True):
     """One thing that can be begun and ended. Equal steps are the same: held before and after, it is not touched."""
 
     @property

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections import deque
 from collections.abc import Callable
-from dataclasses import dataclass
 from functools import partial
 
 from nubshift.engine.context import Context, HeldSteps, Step, Steps
@@ -15,8 +14,7 @@ GAP_US = 30_000
 """Between two pulses of one command (R7)."""
 
 
-@dataclass(frozen=True)
-class GameToggleStep(Step):
+class GameToggleStep(Step, frozen=True):
     """One pulse on beginning and one on ending, of `pulse` µs."""
 
     command: str

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 from typing import Any, Final, TypeAlias
+
+from msgspec import Struct
 
 from nubshift.engine.buttons import ButtonState
 from nubshift.engine.gyro import MotionState
@@ -28,8 +29,7 @@ PARTS = {"motion": RATES, "motion_lean": LEAN, "gravity": PULL, "gravity_z": AWA
 """What each channel of the motion is of it."""
 
 
-@dataclass
-class Counts:
+class Counts(Struct):
     """What was odd about the input so far (contract R3, R13)."""
 
     repeated: int = 0  # presses of what was pressed, releases of what was not

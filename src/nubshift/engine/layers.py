@@ -3,17 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Literal, TypeAlias
+
+from msgspec import Struct
 
 from nubshift.engine.owner import ControlKey
 from nubshift.engine.revision import Revision
+from nubshift.records import Record
 
 Way: TypeAlias = Literal["held", "toggled", "once", "stays", "stepped"]
 
 
-@dataclass(frozen=True)
-class LayerInfo:
+class LayerInfo(Record, frozen=True):
     """A layer, its id and what it says by itself: "" and 0 for what it leaves to those below.
 
     `guest` is the base of the profile that the layer belongs to, if it is one entered while held; that base
@@ -29,8 +30,7 @@ class LayerInfo:
     rumble: float = 0.0
 
 
-@dataclass
-class _Entry:
+class _Entry(Struct):
     """One entering: the token that ends it, the layer's id, how it was entered, and by which control."""
 
     token: int

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import TypeAlias, assert_never
 
 from nubshift.engine.act import Act
@@ -11,33 +10,30 @@ from nubshift.engine.context import Context, HeldSteps, Step, Steps
 from nubshift.engine.owner import Owner
 from nubshift.engine.timers import Timer
 from nubshift.model.parameters import SHORTEST_US
+from nubshift.records import Record
 from nubshift.units import Micros
 
 
-@dataclass(frozen=True)
-class Hold:
+class Hold(Record, frozen=True):
     """Hold something from here on."""
 
     act: Act
 
 
-@dataclass(frozen=True)
-class LetGo:
+class LetGo(Record, frozen=True):
     """Let go of it."""
 
     act: Act
 
 
-@dataclass(frozen=True)
-class Tap:
+class Tap(Record, frozen=True):
     """Hold something for `length` µs, then go on."""
 
     act: Act
     length: Micros
 
 
-@dataclass(frozen=True)
-class Wait:
+class Wait(Record, frozen=True):
     """Wait."""
 
     length: Micros
@@ -49,8 +45,7 @@ MAX_QUEUE = 100
 MacroOp: TypeAlias = Hold | LetGo | Tap | Wait
 
 
-@dataclass(frozen=True)
-class MacroInfo:
+class MacroInfo(Record, frozen=True):
     """A macro: its ops in order, how long it runs, and what a trigger does while it does.
 
     `gap` is kept between taps of one key in a row.
@@ -62,8 +57,7 @@ class MacroInfo:
     gap: Micros = 30_000
 
 
-@dataclass(frozen=True)
-class MacroStep(Step):
+class MacroStep(Step, frozen=True):
     """Trigger a macro by its name."""
 
     macro: str

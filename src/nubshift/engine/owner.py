@@ -3,18 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 from typing import TypeAlias
 
 from nubshift.events import Output
 from nubshift.model.part import Direction
+from nubshift.records import Record
 
 ControlKey: TypeAlias = tuple[str, str]
 """Seat id and control name."""
 
 
-@dataclass(frozen=True)
-class Owner:
+class Owner(Record, frozen=True):
     """The seat, the control (or those pressed together, joined with ``+``), the id of the layer it stands in.
 
     `side` is the direction of a stick, for which its depth is measured. `part` is what of the control it is: a gesture,

@@ -6,9 +6,10 @@ the difference to what it held before is ended and begun.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from math import hypot
 from typing import cast
+
+from msgspec import Struct
 
 from nubshift.engine.context import Context, HeldSteps, Step
 from nubshift.engine.owner import ControlKey, Owner
@@ -29,8 +30,7 @@ _ALONG: dict[Direction, tuple[float, float]] = {
 }
 
 
-@dataclass
-class _Spent:
+class _Spent(Struct):
     """Entries of layers that others removed while a direction or band held them, by the binding that held them.
 
     The same direction or band does not enter them again before the control itself has left it (R4); its `followers`

@@ -18,7 +18,6 @@ buttons, positions, belts and macros, which only `engine`, `settling` and `state
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field
 
 from nubshift.engine.act import Act
 from nubshift.engine.belts import BeltInfo
@@ -28,11 +27,11 @@ from nubshift.engine.owner import ControlKey, Owner
 from nubshift.engine.variants import VariantInfo
 from nubshift.model.profile import Feel
 from nubshift.model.roles import Role
+from nubshift.records import Record
 from nubshift.units import Micros
 
 
-@dataclass(frozen=True)
-class GestureSet:
+class GestureSet(Record, frozen=True):
     """What one binding of a button does, taken as a whole at its press (R4). Times in µs."""
 
     owner: Owner
@@ -56,8 +55,7 @@ class GestureSet:
         return self.changes_layers(double=True)
 
 
-@dataclass(frozen=True)
-class BandEntry:
+class BandEntry(Record, frozen=True):
     """One band: from `start` on, after `wait` µs in it; with `adds` the band within is held as well."""
 
     start: float
@@ -66,8 +64,7 @@ class BandEntry:
     wait: Micros
 
 
-@dataclass(frozen=True)
-class Position:
+class Position(Record, frozen=True):
     """What a binding of a control does by its position. `acts` are those of the role: sectors, cells, entries."""
 
     owner: Owner
@@ -94,8 +91,7 @@ def setting_layer(by_layer: Sequence[object], order: tuple[int, ...]) -> int | N
     return None
 
 
-@dataclass(frozen=True)
-class ButtonEntry:
+class ButtonEntry(Record, frozen=True):
     """A button, or a trigger as one: its binding in each layer, None where it falls through.
 
     It is pressed at a value ≥ `press_at` and released below `release_at`. `depths` says of a trigger in which layers it
@@ -109,8 +105,7 @@ class ButtonEntry:
     depths: tuple[bool, ...] = ()
 
 
-@dataclass(frozen=True)
-class PositionEntry:
+class PositionEntry(Record, frozen=True):
     """A control by its position: binding and own feel in each layer, None where they fall through.
 
     `plane`: it has two dimensions; `senses`: it counts only while a finger is there; `bound`: some layer binds it.
@@ -124,8 +119,7 @@ class PositionEntry:
     bound: bool = False
 
 
-@dataclass(frozen=True)
-class CombinationEntry:
+class CombinationEntry(Record, frozen=True):
     """The combinations of one seat in each layer, by their members; and which controls are members there."""
 
     sets: tuple[dict[frozenset[str], GestureSet | Blocked], ...]
@@ -136,8 +130,7 @@ class CombinationEntry:
 LEFT_HALF, RIGHT_HALF = 2, 3
 
 
-@dataclass(frozen=True)
-class Feed:
+class Feed(Record, frozen=True):
     """A part of a control made of others: `component` 0 is x, 1 is y; the value counts by `sign`.
 
     A half of a touch pad takes the whole place (`LEFT_HALF`, `RIGHT_HALF`).
@@ -148,8 +141,7 @@ class Feed:
     sign: float = 1.0
 
 
-@dataclass(frozen=True)
-class Program:
+class Program(Record, frozen=True):
     """The compiled profile. Index 0 of `layers` is the base."""
 
     layers: tuple[LayerInfo, ...]
@@ -157,12 +149,12 @@ class Program:
     positions: dict[ControlKey, PositionEntry]
     tick: Micros
     pulse: Micros = 30_000
-    together: dict[str, CombinationEntry] = field(default_factory=dict)
-    feeds: dict[ControlKey, tuple[Feed, ...]] = field(default_factory=dict)
-    belts: dict[str, BeltInfo] = field(default_factory=dict)
-    macros: dict[str, MacroInfo] = field(default_factory=dict)
+    together: dict[str, CombinationEntry] = {}
+    feeds: dict[ControlKey, tuple[Feed, ...]] = {}
+    belts: dict[str, BeltInfo] = {}
+    macros: dict[str, MacroInfo] = {}
     toggles: frozenset[str] = frozenset()
-    variants: dict[ControlKey, tuple[VariantInfo, ...]] = field(default_factory=dict)
+    variants: dict[ControlKey, tuple[VariantInfo, ...]] = {}
     refused: tuple[str, ...] = ()
     """Sentences about texts that the keyboard layout can't type."""
 

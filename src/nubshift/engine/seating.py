@@ -7,17 +7,16 @@ Pure: which devices there are, and how they are assigned, is decided elsewhere.
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass, field
 
 from nubshift.events import Change, Report
 from nubshift.model.controls import CHANNELS
+from nubshift.records import Record
 from nubshift.units import Micros
 
 MOTION = frozenset({"motion", *CHANNELS})
 
 
-@dataclass(frozen=True)
-class Filling:
+class Filling(Record, frozen=True):
     """What of one device fills a seat.
 
     `controls` are those that count beside motion, None for all; `names` gives some of them another name in the seat (a
@@ -27,7 +26,7 @@ class Filling:
     seat: str
     device: str
     controls: frozenset[str] | None = None
-    names: dict[str, str] = field(default_factory=dict)
+    names: dict[str, str] = {}
     motion: bool = True
 
     def has(self, control: str) -> bool:

@@ -2,16 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from nubshift.engine.context import Context, HeldSteps, Step, Steps
 from nubshift.engine.owner import Owner
 from nubshift.engine.timers import Timer
 from nubshift.units import Micros
 
 
-@dataclass(frozen=True)
-class OrderStep(Step):
+class OrderStep(Step, frozen=True):
     """Begin `what` one by one, `gap` µs apart; those that a release comes before are tapped for `pulse` µs."""
 
     place: str

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import cast
 
 from nubshift.engine.context import Context, Step
@@ -24,19 +23,10 @@ def _note(context: Context, owner: Owner) -> None:
 # Held
 
 
-@dataclass(frozen=True)
-class KeyStep(Step):
+class KeyStep(Step, frozen=True):
     """Hold a key or mouse button, by its kernel name, or a button of the virtual pad (``pad:south``)."""
 
     code: str
-
-    def __hash__(self) -> int:
-        """Written out, as `__eq__`, since what is generated is not compiled, and sticks compare keys all the time."""
-        return hash(self.code)
-
-    def __eq__(self, other: object) -> bool:
-        """The same key."""
-        return isinstance(other, KeyStep) and other.code == self.code
 
     @property
     def codes(self) -> tuple[str, ...]:
@@ -59,8 +49,7 @@ def pad_button(name: str) -> KeyStep:
     return KeyStep(PAD_PREFIX + name)
 
 
-@dataclass(frozen=True)
-class PadAxisStep(Step):
+class PadAxisStep(Step, frozen=True):
     """Push an axis of the virtual pad."""
 
     axis: str
@@ -77,8 +66,7 @@ class PadAxisStep(Step):
         context.pad.push(self.axis, token, 0.0)
 
 
-@dataclass(frozen=True)
-class LayerStep(Step):
+class LayerStep(Step, frozen=True):
     """Keep a layer entered, by its id, which stays the same when the profile is edited."""
 
     layer: str
@@ -98,8 +86,7 @@ class LayerStep(Step):
         context.layers.end(cast("int", token))
 
 
-@dataclass(frozen=True)
-class PrecisionStep(Step):
+class PrecisionStep(Step, frozen=True):
     """Let sticks move the mouse at a share of their speed."""
 
     share: float
@@ -113,8 +100,7 @@ class PrecisionStep(Step):
         context.speeds.end(token)
 
 
-@dataclass(frozen=True)
-class ShowStep(Step):
+class ShowStep(Step, frozen=True):
     """Show on screen what everything does now."""
 
     def begin(self, context: Context, owner: Owner) -> object:
@@ -126,8 +112,7 @@ class ShowStep(Step):
         context.surfaces.end_asking(token)
 
 
-@dataclass(frozen=True)
-class ScrollStep(Step):
+class ScrollStep(Step, frozen=True):
     """Turn the wheel evenly, `dx` right and `dy` up, in notches a second."""
 
     dx: float
@@ -148,8 +133,7 @@ class ScrollStep(Step):
 # Momentary
 
 
-@dataclass(frozen=True)
-class WheelStep(Step):
+class WheelStep(Step, frozen=True):
     """Turn the wheel by notches, `dx` right and `dy` up (R17)."""
 
     dx: int
@@ -160,8 +144,7 @@ class WheelStep(Step):
         context.send(Wheel(context.t, self.dx * NOTCH, self.dy * NOTCH), owner)
 
 
-@dataclass(frozen=True)
-class MotionStep(Step):
+class MotionStep(Step, frozen=True):
     """Move the mouse by counts."""
 
     dx: int
@@ -173,8 +156,7 @@ class MotionStep(Step):
             context.send(Motion(context.t, self.dx, self.dy), owner)
 
 
-@dataclass(frozen=True)
-class PointStep(Step):
+class PointStep(Step, frozen=True):
     """Put the cursor on a point of the screen, in shares of it."""
 
     x: float
@@ -185,8 +167,7 @@ class PointStep(Step):
         context.send(Point(context.t, self.x, self.y), owner)
 
 
-@dataclass(frozen=True)
-class SpeedStep(Step):
+class SpeedStep(Step, frozen=True):
     """Faster or slower from now on."""
 
     by: float
@@ -196,8 +177,7 @@ class SpeedStep(Step):
         context.speeds.change_gain(self.by)
 
 
-@dataclass(frozen=True)
-class VariantStep(Step):
+class VariantStep(Step, frozen=True):
     """Go on to the next feel kept for a control, or to the one before."""
 
     control: str
@@ -208,8 +188,7 @@ class VariantStep(Step):
         context.variants.step((owner.seat, self.control), self.back)
 
 
-@dataclass(frozen=True)
-class GyroStep(Step):
+class GyroStep(Step, frozen=True):
     """Pause, resume or recentre the gyro."""
 
     do: str
@@ -222,8 +201,7 @@ class GyroStep(Step):
             context.gyro_paused = self.do == "pause" or (self.do == "toggle" and not context.gyro_paused)
 
 
-@dataclass(frozen=True)
-class RumbleStep(Step):
+class RumbleStep(Step, frozen=True):
     """Let the controller rumble."""
 
     strength: float
@@ -234,8 +212,7 @@ class RumbleStep(Step):
         context.rumble(owner.seat, self.strength, self.length)
 
 
-@dataclass(frozen=True)
-class LightStep(Step):
+class LightStep(Step, frozen=True):
     """Give the controller's light a colour."""
 
     colour: str
@@ -248,8 +225,7 @@ class LightStep(Step):
 # Momentary, on layers
 
 
-@dataclass(frozen=True)
-class ChangeLayerStep(Step):
+class ChangeLayerStep(Step, frozen=True):
     """Toggle, enter, leave or have only one layer."""
 
     layer: str
@@ -277,8 +253,7 @@ class ChangeLayerStep(Step):
                 context.layers.only(self.layer, owner.key)
 
 
-@dataclass(frozen=True)
-class BaseStep(Step):
+class BaseStep(Step, frozen=True):
     """Back to the base of a profile; `guest` is that of one entered while held."""
 
     guest: str
@@ -293,8 +268,7 @@ class BaseStep(Step):
         context.layers.back_to_base(self.guest)
 
 
-@dataclass(frozen=True)
-class NextLayerStep(Step):
+class NextLayerStep(Step, frozen=True):
     """Step through layers."""
 
     layers: tuple[str, ...]

@@ -2,14 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from nubshift.engine.context import Context, HeldSteps, Step, Steps
 from nubshift.engine.owner import Owner
 
 
-@dataclass(frozen=True)
-class ToggleStep(Step):
+class ToggleStep(Step, frozen=True):
     """Flip what `place` toggles. It belongs to its binding: `place` names control, gesture and layer."""
 
     place: str
@@ -31,8 +28,7 @@ class ToggleStep(Step):
         held.begin((ToggledStep(self),))
 
 
-@dataclass(frozen=True)
-class ToggledStep(Step):
+class ToggledStep(Step, frozen=True):
     """What a toggle holds while it is on."""
 
     toggle: ToggleStep

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from msgspec.structs import replace
 
 from nubshift.engine.context import Context, HeldSteps, Step, Steps
 from nubshift.engine.owner import Owner
@@ -12,8 +12,7 @@ from nubshift.model.part import Direction
 from nubshift.units import SECOND, Micros
 
 
-@dataclass(frozen=True)
-class TurboStep(Step):
+class TurboStep(Step, frozen=True):
     """Pulses of `what`: `rate` a second (with `rate_at_full` following the depth), down for the share `duty`."""
 
     place: str
@@ -46,8 +45,7 @@ class TurboStep(Step):
         token.cut()
 
 
-@dataclass(frozen=True)
-class PulsedStep(Step):
+class PulsedStep(Step, frozen=True):
     """Down for the share of each period that the control is moved."""
 
     place: str

@@ -3,19 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 from typing import TypeAlias
 
 from nubshift.engine.owner import ControlKey
 from nubshift.engine.revision import Revision
 from nubshift.model.profile import Feel
+from nubshift.records import Record
 
 FeelOf: TypeAlias = Callable[[ControlKey, int], Feel | None]
 """What a layer, by its index, says of a control's feel by itself."""
 
 
-@dataclass(frozen=True)
-class VariantInfo:
+class VariantInfo(Record, frozen=True):
     """A feel kept for a control: its id, the index of its layer, what it sets there, and whether it is in use."""
 
     id: str

@@ -5,11 +5,11 @@ from __future__ import annotations
 import contextlib
 import gc
 import os
-from dataclasses import dataclass
 from typing import Final
 
 from nubshift.devices.discovery import Hardware
 from nubshift.errors import SinkError
+from nubshift.records import Record
 from nubshift.runner.automatic import AutomaticProfile, Places
 from nubshift.runner.build import Chosen
 from nubshift.runner.clock import monotonic, slept
@@ -33,8 +33,7 @@ SLEPT: Final = SECOND // 4
 """If the machine's clock that counts sleep runs ahead by more than this between two turns, it was suspended."""
 
 
-@dataclass(frozen=True)
-class Settings:
+class Settings(Record, frozen=True):
     """How a runner is run.
 
     `wanted`: for each seat its sources, of which the first that can be had is used. `owned`: an app started it, and

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence, Set
-from dataclasses import dataclass
 from operator import attrgetter
 from typing import Final
 
@@ -17,6 +16,7 @@ from nubshift.errors import SourceGone
 from nubshift.events import Change, Report
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.stored_controllers import PartOf
+from nubshift.records import Record
 from nubshift.runner.inventory import Inventory
 from nubshift.runner.open_controllers import OpenControllers, id_of
 from nubshift.runner.session import earliest
@@ -29,8 +29,7 @@ _time: Final = attrgetter("t")
 Simulated = SimulatedPad | SimulatedHardware
 
 
-@dataclass(frozen=True)
-class Turnover:
+class Turnover(Record, frozen=True):
     """What became of a seat: who left it, whether anybody is there now, and why in a sentence."""
 
     seat: str

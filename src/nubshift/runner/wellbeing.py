@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from collections import Counter, deque
 from collections.abc import Mapping, Sequence
-from dataclasses import asdict
 from itertools import pairwise
 from typing import Final
+
+from msgspec.structs import asdict
 
 from nubshift.engine.intake import Counts
 from nubshift.protocol.messages import Health

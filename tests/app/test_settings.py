@@ -10,6 +10,7 @@ from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QApplication, QScrollArea
 
 from nubshift.app.shell import login
 from nubshift.app.shell.settings_page import SettingsPage
@@ -49,6 +50,17 @@ def test_what_is_chosen_is_in_force_and_saved(open_page: Hand) -> None:
     found = saved()
     assert found.text_size == 130
     assert (found.theme, found.listening_seconds, found.layer_sounds, found.closing) == ("day", 20, True, "quit")
+
+
+def test_the_page_ends_where_its_last_row_does(open_page: Hand, qapp: QApplication) -> None:
+    area = page(open_page).findChild(QScrollArea)
+    inside = area.widget()
+    for width in (1100, 1600, 1100):
+        open_page.window.resize(width, 640)
+        qapp.processEvents()
+        lowest = page(open_page).login.mapTo(inside, page(open_page).login.rect().bottomLeft()).y()
+        assert 0 < inside.height() - lowest < 60, width
+        assert inside.height() > area.viewport().height()
 
 
 def test_the_layout_is_chosen_where_the_desktop_does_not_tell(

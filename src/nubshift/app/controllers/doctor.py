@@ -14,6 +14,7 @@ from nubshift.app.painting.theme import STRONG, TITLE, Look, font
 from nubshift.app.widgets.plain import Label
 from nubshift.app.widgets.scrolling import scrolled
 from nubshift.protocol.findings import Finding, problems
+from nubshift.protocol.paths import with_tilde
 from nubshift.texts import _, ngettext
 
 ORDER = {"look": 0, "note": 1, "well": 2}
@@ -149,14 +150,15 @@ class DoctorPage(QWidget):
             self, _("Save report"), str(Path.home() / "nubshift-report.txt"), _("Text (*.txt)")
         )
         if chosen:
-            self._doctor.report(Path(chosen), lambda trouble: self._reported(trouble, chosen))
+            self._doctor.report(Path(chosen), lambda trouble: self._reported(trouble, Path(chosen)))
 
-    def _reported(self, trouble: str, path: str) -> None:
+    def _reported(self, trouble: str, path: Path) -> None:
         """It is written, or not."""
         if trouble:
             self.noticed.emit("error", trouble)
         else:
-            self.noticed.emit("info", _("Report saved: {path}. Read it before you pass it on.").format(path=path))
+            told = _("Report saved: {path}. Read it before you pass it on.").format(path=with_tilde(path))
+            self.noticed.emit("info", told)
 
     def show_play(self, findings: list[Finding]) -> None:
         """How play goes by now; what only reads otherwise stays where it is."""

@@ -54,13 +54,16 @@ def test_what_is_chosen_is_in_force_and_saved(open_page: Hand) -> None:
 
 def test_the_page_ends_where_its_last_row_does(open_page: Hand, qapp: QApplication) -> None:
     area = page(open_page).findChild(QScrollArea)
-    inside = area.widget()
+    assert area is not None
+    inside, viewport = area.widget(), area.viewport()
+    assert inside is not None
+    assert viewport is not None
     for width in (1100, 1600, 1100):
         open_page.window.resize(width, 640)
         qapp.processEvents()
         lowest = page(open_page).login.mapTo(inside, page(open_page).login.rect().bottomLeft()).y()
         assert 0 < inside.height() - lowest < 60, width
-        assert inside.height() > area.viewport().height()
+        assert inside.height() > viewport.height()
 
 
 def test_the_layout_is_chosen_where_the_desktop_does_not_tell(

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import contextlib
 import os
+from collections.abc import Callable
 
 from PyQt6.QtCore import QObject, QSizeF
 from PyQt6.QtGui import QGuiApplication, QImage, QPainter, QPainterPath
 
-from nubshift.app.overlay.layer_pane import LayerPane
 from nubshift.app.overlay.pane import Draw, Pane
 from nubshift.app.overlay.window_pane import WindowPane
 
@@ -27,7 +27,7 @@ class OverGame(QObject):
                 return WindowPane(title, self._paint)
             case "wayland":
                 with contextlib.suppress(OSError):
-                    return LayerPane(self._paint, self.refresh, self)
+                    return _layer_pane(self._paint, self.refresh, self)
                 with contextlib.suppress(OSError):
                     return _x_pane(self._paint, self)
         return None
@@ -98,6 +98,13 @@ class OverGame(QObject):
             self.pane.end()
             self.pane = None
         self.deleteLater()
+
+
+def _layer_pane(draw: Draw, refresh: Callable[[], None], parent: QObject) -> Pane:
+    """A surface of the compositor. Raises OSError where it has none. Loads what nobody needs in an X session."""
+    from nubshift.app.overlay.layer_pane import LayerPane
+
+    return LayerPane(draw, refresh, parent)
 
 
 def _x_pane(draw: Draw, parent: QObject) -> Pane:

@@ -141,7 +141,7 @@ def look(window: QWidget) -> None:
         ):
             inside, view = widget.widget(), widget.viewport()
             if inside is not None and view is not None and not widget.accessibleName():  # the rail is gone along
-                tell(kind, type(inside).__name__, inside.minimumSizeHint().width() > view.width())
+                tell(QScrollArea.__name__, type(inside).__name__, inside.minimumSizeHint().width() > view.width())
         for text in (widget.toolTip(), widget.accessibleName(), widget.accessibleDescription(), widget.statusTip()):
             tell(kind, text)
         if isinstance(widget, QLabel | QAbstractButton):

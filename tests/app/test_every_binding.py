@@ -6,7 +6,9 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
+import pytest
 from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QPainter
 
 from nubshift.app.editors.roles.role_panel import RolePanel
 from nubshift.app.map.tiles import whole_parts
@@ -30,6 +32,7 @@ from nubshift.model.sends import (
     Turbo,
 )
 from nubshift.model.writing import profile_text
+from nubshift.protocol.paths import demo_folder
 from tests.app.hand import Hand
 from tests.support.profiles import made, sends
 
@@ -129,3 +132,25 @@ def test_a_command_taken_away_goes_from_gestures_and_bands_too(start: Callable[.
     base = hand.saved().layers[0]
     assert base.binding("south").gestures == {"press": sends("/jump")}
     assert [band.what for band in base.binding("left_trigger").bands] == [sends("/jump"), ()]
+
+
+@pytest.mark.own_window
+@pytest.mark.parametrize("name", sorted(path.name for path in demo_folder().glob("*.nubshift.json")))
+def test_no_tile_of_a_demo_profile_cuts_a_word(
+    opening: Callable[..., Hand], monkeypatch: pytest.MonkeyPatch, name: str
+) -> None:
+    hand = opening(demo_folder() / name)
+    hand.window.resize(1280, 800)
+    painted: list[str] = []
+    draw = QPainter.drawText
+
+    def drawn(painter: QPainter, *words: Any) -> Any:
+        painted.extend(word for word in words if isinstance(word, str))
+        return draw(painter, *words)
+
+    monkeypatch.setattr(QPainter, "drawText", drawn)
+    for layer in hand.studio.profile.layers:
+        hand.studio.selection.show_layer(layer.id)
+        hand.window.map.hands.grab()
+    assert len(painted) > 40
+    assert [text for text in painted if "…" in text and text != "…"] == []  # alone, it stands for more caps

@@ -15,6 +15,7 @@ from nubshift.app.tune.response import points_in
 from nubshift.events import Motion
 from nubshift.feel.curve import SHAPES
 from nubshift.model import edits, variants
+from nubshift.model.controls import CONTROLS
 from nubshift.model.profile import Profile
 from nubshift.model.roles import GyroRole
 from nubshift.model.sends import NextVariant
@@ -74,6 +75,14 @@ def test_rings_move_by_keyboard(tuned: Hand) -> None:
     tuned.press(Qt.Key.Key_Left, plane)
     assert feel(tuned).outer == pytest.approx(0.955)
     assert "dead zone 10" in plane.accessibleDescription()
+
+
+def test_what_stands_somewhere_are_controls_and_no_channels_of_a_sensor(tuned: Hand) -> None:
+    told: list[Frame] = []
+    tuned.live.framed.connect(told.append)
+    tuned.until(lambda: any("gravity" in frame.controls for frame in told))  # a pad that is watched tells everything
+    assert set(tuned.live.values) <= set(CONTROLS)
+    assert tuned.live.depth("motion") > 0
 
 
 def test_in_another_profile_the_keyboard_is_at_the_first_handle(tuned: Hand, tmp_path: Path) -> None:

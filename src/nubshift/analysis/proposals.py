@@ -5,13 +5,13 @@ The thresholds at which a stick is called worn rest on taste: what a player feel
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from math import ceil, floor, pi, sqrt
 
 from nubshift.analysis.compass import compass, share
 from nubshift.analysis.reach import MeasuredReach
 from nubshift.analysis.rest import RETURNS, Rest
 from nubshift.model import parameters as p
+from nubshift.records import Record
 from nubshift.texts import _
 
 STEP = 0.001
@@ -25,8 +25,7 @@ TICK_RATE = 250.0
 """Hz at which a stick's smoothing steps."""
 
 
-@dataclass(frozen=True)
-class Proposal:
+class Proposal(Record, frozen=True):
     """A value for a field of the feel, and why. `value` is in the unit of the parameter."""
 
     field: str

@@ -3,19 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 
 from nubshift.analysis.trace import Floats
 from nubshift.analysis.walk import mark_at
+from nubshift.records import Record
 
 EVEN = 0.01
 """Seconds between the moments that are compared."""
 
 
-@dataclass(frozen=True)
-class Pursuit:
+class Pursuit(Record, frozen=True):
     """`mean` and `worst` distance from the mark in degrees; `late` how far behind it the aim was on average, in s.
 
     `rough` is how much the aim's speed shook about its own course: the root mean square of what is left of it after a

@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from nubshift.analysis.trace import Trace
+from nubshift.records import Record
 
 ENOUGH = 200
 """Intervals while the control moves, from which a rate is told."""
@@ -16,8 +15,7 @@ LONGEST = 0.5
 """Seconds; a longer gap is a pause of the hand or of the link, and not counted as single lost reports."""
 
 
-@dataclass(frozen=True)
-class Rate:
+class Rate(Record, frozen=True):
     """`every` is the usual time between reports and `jitter` how far 95 % of them are off it at most, in seconds.
 
     `lost` of `expected` reports are missing while the control was moving.

@@ -2,19 +2,17 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from nubshift.analysis.compass import SLICES
 from nubshift.analysis.trace import Floats, Trace
+from nubshift.records import Record
 
 OUT = 0.5
 """Only readings beyond this belong to the circle."""
 
 
-@dataclass(frozen=True)
-class MeasuredReach:
+class MeasuredReach(Record, frozen=True):
     """The edge of a stick.
 
     `radii` are by direction, clockwise from up, `SLICES` of them; NaN where it never was. `centre` is that of the

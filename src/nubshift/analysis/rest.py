@@ -9,13 +9,13 @@ normal one.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from math import hypot, log, sqrt
 
 import numpy as np
 from scipy.special import ndtri
 
 from nubshift.analysis.trace import EVEN, Floats, Trace, evenly
+from nubshift.records import Record
 
 ENOUGH = 2.0
 """Seconds at rest that a measurement needs."""
@@ -37,8 +37,7 @@ RETURNS = 4
 """So many returns from different sides tell how the spring brings the stick back."""
 
 
-@dataclass(frozen=True)
-class Return:
+class Return(Record, frozen=True):
     """One rest: its mean place, its seconds, and the angle from which the stick came (radians, None: not seen)."""
 
     place: tuple[float, float]
@@ -46,8 +45,7 @@ class Return:
     came_from: float | None
 
 
-@dataclass(frozen=True)
-class Rest:
+class Rest(Record, frozen=True):
     """A control at rest, in shares of its reach.
 
     `noise` is the standard deviation along each axis, `within` the radius about zero that holds 99.9 % of the readings,

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import TypeAlias
 
 import numpy as np
 from numpy.typing import NDArray
+
+from nubshift.records import Record
 
 Floats: TypeAlias = NDArray[np.float64]
 
@@ -15,8 +16,7 @@ EVEN = 0.004
 """Seconds between the values of an even trace."""
 
 
-@dataclass(frozen=True)
-class Trace:
+class Trace(Record, frozen=True):
     """Reports as they came: `t` in seconds, shape (n,); `values`, shape (n, axes), in normal form or in °/s."""
 
     t: Floats

@@ -7,13 +7,13 @@ factors. Lower is better for every score.
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from math import exp, sqrt
 
 import numpy as np
 from scipy.special import stdtr, stdtrit
 
 from nubshift.analysis.trace import Floats
+from nubshift.records import Record
 
 ENOUGH = 3
 """Rounds of each that are needed before anything is said."""
@@ -21,8 +21,7 @@ SURE = 0.95
 LEAST = 1e-6
 
 
-@dataclass(frozen=True)
-class Standing:
+class Standing(Record, frozen=True):
     """The scores of one tuning: their geometric mean, and the range that holds it at 95 %; no range for one round."""
 
     rounds: int
@@ -31,8 +30,7 @@ class Standing:
     high: float | None
 
 
-@dataclass(frozen=True)
-class Verdict:
+class Verdict(Record, frozen=True):
     """Which of two is better: ``first``, ``second``, or ``open``.
 
     `share` is how much lower the better one's scores are, `more` about how many more rounds of each would tell if they

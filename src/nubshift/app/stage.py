@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, field
 
+from msgspec import field
 from PyQt6.QtCore import QObject, QPoint, pyqtSignal
 
 from nubshift.app.client.mirror import Mirror
@@ -16,6 +16,7 @@ from nubshift.app.document.selection import Selection
 from nubshift.app.document.studio import Studio
 from nubshift.app.painting.caps import Cap, CapState
 from nubshift.app.painting.theme import Look
+from nubshift.records import Record
 
 COMMAND_MIME = "application/x-nubshift-command"
 CONTROL_MIME = "application/x-nubshift-control"
@@ -33,8 +34,7 @@ class Wishes(QObject):
         self.ask.emit(question, present, done, known)
 
 
-@dataclass(frozen=True)
-class Stage:
+class Stage(Record, frozen=True):
     """What every tile, list and editor needs."""
 
     studio: Studio

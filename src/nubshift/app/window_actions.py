@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from functools import partial
 
 from PyQt6.QtCore import QPoint
@@ -25,6 +24,7 @@ from nubshift.app.shell.settings_store import SettingsStore
 from nubshift.app.shell.top import TopBar
 from nubshift.protocol.messages import Keep, Play, Stop
 from nubshift.protocol.paths import demo_folder
+from nubshift.records import Record
 from nubshift.texts import _
 
 DEMO_PLAYER = "ferrow-deep"
@@ -33,8 +33,7 @@ MOST_UNDO = 20
 """Edits that the list of what can be taken back shows."""
 
 
-@dataclass(frozen=True)
-class Ways:
+class Ways(Record, frozen=True):
     """What only the window itself can do."""
 
     workspace: Callable[[str], None]

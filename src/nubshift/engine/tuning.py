@@ -2,17 +2,15 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from nubshift.events import NOTCH
 from nubshift.feel.response import Response, number, response
 from nubshift.model.parameters import KEY_HYSTERESIS
 from nubshift.model.profile import Feel, merged_feel
+from nubshift.records import Record
 from nubshift.units import MILLISECOND, SECOND, Micros
 
 
-@dataclass(frozen=True)
-class Tuning:
+class Tuning(Record, frozen=True):
     """Speeds are in counts (or wheel units) per µs at full tilt; radii in shares of the reach."""
 
     press_radius: float

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from collections import deque
 from collections.abc import Mapping
-from dataclasses import dataclass, field
 from functools import partial
+
+from msgspec import Struct, field
 
 from nubshift.devices.health import Lights
 from nubshift.devices.port import Source
@@ -21,8 +22,7 @@ DOWN_AT = 0.3
 """Depth from which a trigger counts as pressed; a button is 1."""
 
 
-@dataclass
-class Opened:
+class Opened(Struct):
     """A source in use, with its lights and what is known of its single piece.
 
     `reports` counts them, and `times` has when the last of them were. `grabbed` says whether it is kept from other
@@ -36,7 +36,7 @@ class Opened:
     grabbed: bool = False
     refusal: str = ""
     waiting: Micros | None = None
-    calibration: Mapping[str, Calibration] = field(default_factory=dict)
+    calibration: Mapping[str, Calibration] = {}
 
     @property
     def is_down(self) -> bool:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Collection
-from dataclasses import dataclass
 
 from nubshift.app.map.words import words_for
 from nubshift.model.controls import CONTROLS, REACH_NAMES, Finger
@@ -12,14 +11,14 @@ from nubshift.model.profile import BASE, Layer, Profile
 from nubshift.model.roles import KeysRole
 from nubshift.model.sentences import keys_of, sends_name, slot_name
 from nubshift.model.usage import entries_by_layer
+from nubshift.records import Record
 from nubshift.texts import _, listed
 
 LEFT = (Finger.LEFT_INDEX, Finger.LEFT_THUMB, Finger.LEFT_GRIP, Finger.LEFT_FOOT)
 RIGHT = (Finger.RIGHT_INDEX, Finger.RIGHT_THUMB, Finger.RIGHT_GRIP, Finger.RIGHT_FOOT)
 
 
-@dataclass(frozen=True)
-class CardRow:
+class CardRow(Record, frozen=True):
     """A control: its mark is that of `control`, `does` is what it does in the words of the game, by pressing `keys`."""
 
     control: str
@@ -29,8 +28,7 @@ class CardRow:
     hint: str = ""
 
 
-@dataclass(frozen=True)
-class CardBlock:
+class CardBlock(Record, frozen=True):
     """Rows under a heading; `about` is a line below it."""
 
     title: str
@@ -38,8 +36,7 @@ class CardBlock:
     about: str = ""
 
 
-@dataclass(frozen=True)
-class Card:
+class Card(Record, frozen=True):
     """`left` and `right` are what the hands do in the base layer, `others` the rest of it, `layers` one for each
     further layer: only what it changes."""
 

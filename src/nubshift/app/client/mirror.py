@@ -4,14 +4,14 @@ from __future__ import annotations
 
 import time
 from collections import deque
-from dataclasses import dataclass
 from math import hypot
 
+from msgspec import Struct
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from nubshift.app.painting.timing import every
 from nubshift.events import Surface
-from nubshift.model.controls import CONTROLS, Kind
+from nubshift.model.controls import CHANNELS, CONTROLS, Kind
 from nubshift.model.joining import STICKS
 from nubshift.protocol.messages import Frame, Sent, Status
 
@@ -29,8 +29,7 @@ TOUCH_AT, TOUCH_BELOW = 0.6, 0.35
 """A control counts as touched on purpose from the first value on, and may be touched again below the second."""
 
 
-@dataclass
-class Bar:
+class Bar(Struct):
     """One time that a key was down: from and until (None: still) in µs, and whether it really went out."""
 
     code: str
@@ -109,9 +108,10 @@ class Mirror(QObject):
         return sum(m[1] for m in self._moves) / seconds, sum(m[2] for m in self._moves) / seconds
 
     def take(self, frame: Frame) -> None:
-        """Take in what the runner tells."""
+        """Take in what the runner tells. Channels of motion are no controls; who draws them reads the trace."""
         changed: set[str] = set()
-        for seat, controls in {FIRST: frame.controls, **frame.seats}.items():
+        for seat, told in {FIRST: frame.controls, **frame.seats}.items():
+            controls = {name: value for name, value in told.items() if name not in CHANNELS}
             values = self._seats.setdefault(seat, {})
             if seat == self.seat:
                 changed = {name for name, value in controls.items() if values.get(name) != value}

@@ -7,7 +7,6 @@ are used; what is there is asked again while somebody looks.
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Any
 from xml.etree import ElementTree
 
@@ -22,6 +21,7 @@ from PyQt6.QtDBus import (
 )
 
 from nubshift.app.painting.timing import every
+from nubshift.records import Record
 from nubshift.texts import _
 
 SERVICE, ROOT = "org.bluez", "/org/bluez"
@@ -40,8 +40,7 @@ _CONTROLLER_CLASS = (0x500, {0x01 << 2, 0x02 << 2})
 """Of the class of device: peripherals, joysticks and gamepads."""
 
 
-@dataclass(frozen=True)
-class Near:
+class Near(Record, frozen=True):
     """A device of the radio: where it is on the bus, its name and address, and how it stands."""
 
     path: str

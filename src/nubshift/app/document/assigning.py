@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
 from msgspec.structs import replace
 from PyQt6.QtCore import QObject, pyqtSignal
@@ -20,14 +19,14 @@ from nubshift.model.sends import Send, SendCommand, SendKey, Sends
 from nubshift.model.sentences import assign_title, binding_name
 from nubshift.model.slots import Slot
 from nubshift.model.usage import slots_by_command, whole_of
+from nubshift.records import Record
 from nubshift.texts import _
 
 LISTENING = (5, 10, 20, 60)
 """Seconds that an armed slot can listen; the first counts until the player chooses (N20)."""
 
 
-@dataclass(frozen=True)
-class Armed:
+class Armed(Record, frozen=True):
     """A slot that listens. `index` is the entry to be replaced, None to add one."""
 
     slot: Slot

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Collection, Iterator
-from dataclasses import dataclass
 from functools import partial
 
 from nubshift.app.document import subject
@@ -44,6 +43,7 @@ from nubshift.model.sends import (
 from nubshift.model.sentences import DIRECTION_NAMES, GYRO_ACTS, pad_title
 from nubshift.model.slots import BELT, MACRO
 from nubshift.model.store import profile_names
+from nubshift.records import Record
 from nubshift.texts import _
 
 NEW_WAIT = 100
@@ -51,8 +51,7 @@ NEW_WAIT = 100
 Make = Callable[[Profile], tuple[Profile, Send]]
 
 
-@dataclass(frozen=True)
-class OutputChoice:
+class OutputChoice(Record, frozen=True):
     """Something to send: the group it stands in, what it is called, and the profile with it and what to send."""
 
     group: str

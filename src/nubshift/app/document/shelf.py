@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from pathlib import Path
 
 from msgspec.structs import replace
@@ -30,6 +29,7 @@ from nubshift.model.store import (
     write_atomically,
 )
 from nubshift.model.writing import profile_text
+from nubshift.records import Record
 from nubshift.texts import _
 
 AS_IT_IS = "as it is"
@@ -38,8 +38,7 @@ BEGINNINGS = ("nothing", *STARTERS, AS_IT_IS)
 BEGINNING_NAMES = {"nothing": _("Empty"), **STARTER_NAMES, AS_IT_IS: _("Controller unchanged")}
 
 
-@dataclass(frozen=True)
-class ShelfEntry:
+class ShelfEntry(Record, frozen=True):
     """A profile on the shelf; `trouble` says why it can't be opened, if so. `problems` is what its checks find."""
 
     path: Path

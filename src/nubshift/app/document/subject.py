@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from enum import Enum
 
 from nubshift.model.profile import Profile
 from nubshift.model.slots import BELT, MACRO
+from nubshift.records import Record
 
 
 class SubjectKind(Enum):
@@ -20,8 +20,7 @@ class SubjectKind(Enum):
     MACRO = "macro"
 
 
-@dataclass(frozen=True)
-class Subject:
+class Subject(Record, frozen=True):
     """`id` is that of the command, belt or macro; the controls and the layer are those selected."""
 
     kind: SubjectKind

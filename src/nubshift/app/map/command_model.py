@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from enum import IntEnum
 from typing import Any
 
@@ -18,6 +17,7 @@ from nubshift.model.profile import Command
 from nubshift.model.sentences import slot_name
 from nubshift.model.slots import BELT, MACRO, TOGETHER, Slot
 from nubshift.model.usage import slots_by_command
+from nubshift.records import Record
 from nubshift.texts import _, listed
 
 
@@ -29,8 +29,7 @@ class RowKind(IntEnum):
     PART = 2
 
 
-@dataclass(frozen=True)
-class CommandRow:
+class CommandRow(Record, frozen=True):
     """One row: a group by its name, a command by its id, a belt or macro as its subject (``belt:ID``)."""
 
     kind: RowKind

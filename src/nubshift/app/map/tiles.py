@@ -46,19 +46,22 @@ class ButtonTile(Tile):
         )
         left = PAD
         head = left + 2 * RADIUS + 7
-        painter.setFont(font(SMALL))
-        painter.setPen(theme.quiet)
-        room = self.width() - head - (22 if self.clash else 3)
-        place = QRectF(head, PAD, room, 2 * RADIUS)
-        painter.drawText(place, Qt.AlignmentFlag.AlignVCenter, whole_parts(self.state(), room))
         y = PAD + 2 * RADIUS + 2
         height = line_height(STRONG)
+        rect = QRectF(left, y, self.width() - left - 3, height)
         x = draw_caps(painter, left, y + height + 2, self.caps(words.keys, faint), theme, self.width() - 6)
         room = self.width() - x - 4
         # where it does not fit, the marks above name its gestures
         hint = words.hint if not words.marks or text_width(words.hint, SMALL) <= room else ""
+        state = self.state()
+        if hint and not words.keys and len(fitted(words.title, rect.width(), STRONG, not faint, 2)[0]) > 1:
+            state, hint = state or (hint,), ""  # a name is not cut for it
+        painter.setFont(font(SMALL))
+        painter.setPen(theme.quiet)
+        beside = self.width() - head - (22 if self.clash else 3)
+        place = QRectF(head, PAD, beside, 2 * RADIUS)
+        painter.drawText(place, Qt.AlignmentFlag.AlignVCenter, whole_parts(state, beside))
         painter.setPen(theme.quiet if faint else theme.ink)
-        rect = QRectF(left, y, self.width() - left - 3, height)
         lines = 1 if words.keys or hint else 2
         draw_name(painter, rect, words.title, STRONG, bold=not faint, flags=Qt.AlignmentFlag.AlignVCenter, lines=lines)
         y += height + 2
@@ -84,7 +87,7 @@ class ButtonTile(Tile):
         return words.marks or words.also()
 
 
-def whole_parts(parts: tuple[str, ...], room: float) -> str:
+def whole_parts(parts: tuple[str, ...], room: float, factor: float = SMALL, *, bold: bool = False) -> str:
     """As many of these as `room` takes, none of them cut, and how many more there are; empty where none fits.
 
     That a control is pressed goes without saying, where that is what makes the rest fit.
@@ -95,7 +98,7 @@ def whole_parts(parts: tuple[str, ...], room: float) -> str:
     for count in range(len(parts) - 1, 0, -1):
         said = " · ".join(parts[:count])
         shown.append(_("{said} +{count}").format(said=said, count=len(parts) - count))
-    return next((said for said in shown if text_width(said, SMALL) <= room), "")
+    return next((said for said in shown if text_width(said, factor, bold) <= room), "")
 
 
 class CellTile(Tile):
@@ -224,9 +227,11 @@ class LineTile(Tile):
         painter.setPen(theme.quiet if faint else theme.ink)
         rest = self.width() - x - (22 if self.clash else 6)
         what = _("click") if self.control.endswith("_click") else _("touched")
-        text = " · ".join((words.title, *words.marks)) if words.found else f"{what}: {words.title}"
-        if not words.found and text_width(text) > rest:
-            text = what
+        if words.found:
+            text = whole_parts((words.title, *words.marks), rest, BODY, bold=not faint) or words.title
+        else:
+            text = f"{what}: {words.title}"
+            text = text if text_width(text) <= rest else what
         rect = QRectF(x + 1, 0, rest, self.height())
         draw_name(painter, rect, text, BODY, bold=not faint, flags=Qt.AlignmentFlag.AlignVCenter)
         self.draw_selection(painter)

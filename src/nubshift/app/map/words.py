@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from nubshift.model.controls import Kind, kind_of
 from nubshift.model.entries import beat_of, core_of, stays_on
 from nubshift.model.profile import BASE, Binding, Profile
@@ -11,13 +9,13 @@ from nubshift.model.roles import KeysRole
 from nubshift.model.sends import ChangeLayer, HoldLayer, NextLayer, Pulsed, Send, SendBelt, Sends
 from nubshift.model.sentences import binding_name, keys_of, send_name, sends_name
 from nubshift.model.usage import Found, combinations_of, look_up, whole_of
+from nubshift.records import Record
 from nubshift.texts import _, listed
 
 SHORT = {"press": _("press"), "tap": _("tap"), "hold": _("hold"), "double": _("double tap"), "release": _("release")}
 
 
-@dataclass(frozen=True)
-class Words:
+class Words(Record, frozen=True):
     """A control as it is in the layer shown. `own`: this layer sets it, or at least its feel.
 
     `marks` are how it sends, in a word or two each: its gestures, toggle, turbo, combinations.

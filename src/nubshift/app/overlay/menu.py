@@ -3,20 +3,20 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, field
 from functools import partial
 
+from msgspec import Struct
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from nubshift.model.programs import SeenProgram
 from nubshift.protocol.messages import Programs, Status
+from nubshift.records import Record
 from nubshift.texts import _
 
 MOST_PROGRAMS = 12
 
 
-@dataclass(frozen=True)
-class Choice:
+class Choice(Record, frozen=True):
     """Something to choose from: its `key` and what it is called; `now`: it is what holds."""
 
     key: str
@@ -24,8 +24,7 @@ class Choice:
     now: bool = False
 
 
-@dataclass(frozen=True)
-class Tuned:
+class Tuned(Record, frozen=True):
     """A control with variants, to choose from."""
 
     seat: str
@@ -34,8 +33,7 @@ class Tuned:
     variants: tuple[Choice, ...]
 
 
-@dataclass(frozen=True)
-class Scene:
+class Scene(Record, frozen=True):
     """What the menu is about: the profiles, layers and variants there are, and the player's sound setting."""
 
     profiles: tuple[Choice, ...] = ()
@@ -44,8 +42,7 @@ class Scene:
     sounds: bool = False
 
 
-@dataclass(frozen=True)
-class MenuWays:
+class MenuWays(Record, frozen=True):
     """What the menu can do. `keep` stays on a profile, None for the rules; `learn` lets a program start the profile in
     use; `ask_programs` is answered by `GameMenu.show_programs`; `done` gives the controller back."""
 
@@ -61,8 +58,7 @@ class MenuWays:
     done: Callable[[], object]
 
 
-@dataclass(frozen=True)
-class Row:
+class Row(Record, frozen=True):
     """A line: its text, what holds now at the right, and what choosing it does.
 
     `ticked`: it is, or is not, what is chosen of several; `switch` is a state on or off by itself.
@@ -76,8 +72,7 @@ class Row:
     opens: bool = False
 
 
-@dataclass
-class Page:
+class Page(Struct):
     """A list of rows with a title and the row that is marked; without rows it says `text`, or shows `everything`."""
 
     title: str
@@ -85,7 +80,7 @@ class Page:
     text: str = ""
     everything: bool = False
     at: int = 0
-    about_programs: bool = field(default=False, repr=False)
+    about_programs: bool = False
 
 
 class GameMenu(QObject):

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from math import cos, radians, sin
 
 from PyQt6.QtCore import QPointF, QRectF, QSizeF, Qt
@@ -18,10 +17,10 @@ from nubshift.events import Surface
 from nubshift.model.roles import BoardRole, MenuRole, Overlay, Role, TilesRole
 from nubshift.model.sends import SendKey, Sends
 from nubshift.model.sentences import keys_of, sends_name
+from nubshift.records import Record
 
 
-@dataclass(frozen=True)
-class Shown:
+class Shown(Record, frozen=True):
     """A surface in use with its role and the place that its player gave it; ``all`` has neither."""
 
     surface: Surface

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
-from nubshift.app.painting.theme import BODY, Look, Theme, font, metrics
+from nubshift.app.painting.theme import BODY, SMALL, Look, Theme, font, metrics
 from nubshift.app.painting.timing import once
 
 SOON_MS = 28
@@ -88,7 +88,7 @@ def fitted(text: str, width: float, factor: float, bold: bool, lines: int = 1) -
 
     What is too long for one line is broken into as many as there may be, then set smaller, and cut at last.
     """
-    sizes = ((factor, bold), (factor * 0.9, bold), (factor * 0.9, False))
+    sizes = ((factor, bold), (factor * 0.9, bold), (factor * 0.9, False), (min(factor, SMALL), False))
     for allowed in (1, lines):
         for size, weight in sizes:
             broken = _broken(text, width, size, weight)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, fields
 from functools import lru_cache
 
 from PyQt6.QtCore import QObject, Qt, pyqtSignal
@@ -11,6 +10,7 @@ from PyQt6.QtWidgets import QApplication
 
 from nubshift.app.painting.style_sheet import style_sheet
 from nubshift.model.profile import Colour
+from nubshift.records import Record
 from nubshift.texts import _
 
 FONT_FAMILIES = ("Noto Sans", "DejaVu Sans")
@@ -25,8 +25,7 @@ LIGHTS = ("#7dd3b4", "#ef8a6b", "#e3b94c", "#9a8cd8", "#e07a9a", "#f0e9dd")
 LIGHT_NAMES = dict(zip(LIGHTS, (_("Mint"), _("Coral"), _("Amber"), _("Violet"), _("Rose"), _("Cream")), strict=True))
 
 
-@dataclass(frozen=True)
-class Theme:
+class Theme(Record, frozen=True):
     """Named colours. Round and `input` is what comes from the hand, square and `output` what goes to the game."""
 
     name: str
@@ -48,7 +47,7 @@ class Theme:
     def colours(self) -> dict[str, str]:
         """Each by its name, written as ``#rrggbb``, but for the accents."""
         return {
-            each.name: value.name() for each in fields(self) if isinstance(value := getattr(self, each.name), QColor)
+            name: value.name() for name in self.__struct_fields__ if isinstance(value := getattr(self, name), QColor)
         }
 
 

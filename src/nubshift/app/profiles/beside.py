@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
@@ -19,11 +18,11 @@ from nubshift.model.differences import Difference, taken
 from nubshift.model.play_times import ago
 from nubshift.model.profile import Profile
 from nubshift.model.versions import Version, utc_now
+from nubshift.records import Record
 from nubshift.texts import _
 
 
-@dataclass(frozen=True)
-class BesideWays:
+class BesideWays(Record, frozen=True):
     """`read` gives the profile in a file, or why it can't be read; `show` puts one of the two pages in the middle, None
     the page of the profile that is looked at."""
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from functools import partial
 from pathlib import Path
 
@@ -18,13 +17,13 @@ from nubshift.app.widgets.plain import Label
 from nubshift.model.differences import Difference, differences
 from nubshift.model.names import Names
 from nubshift.model.profile import Profile
+from nubshift.records import Record
 from nubshift.texts import _, ngettext
 
 MOST_SHOWN = 150
 
 
-@dataclass(frozen=True)
-class Compared:
+class Compared(Record, frozen=True):
     """One of the two. `note` stands behind its title; a `past` one is not changed."""
 
     path: Path

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from pathlib import Path
 
 from PyQt6.QtCore import Qt
@@ -22,13 +21,13 @@ from nubshift.model.names import Names
 from nubshift.model.powers import powers
 from nubshift.model.profile import Profile
 from nubshift.protocol.paths import with_tilde
+from nubshift.records import Record
 from nubshift.texts import _, listed, ngettext
 
 MOST_SHOWN = 200
 
 
-@dataclass(frozen=True)
-class Incoming:
+class Incoming(Record, frozen=True):
     """A profile from elsewhere, where it lies, and the one of the same game that is there, if any."""
 
     path: Path
@@ -37,8 +36,7 @@ class Incoming:
     own: Profile | None = None
 
 
-@dataclass(frozen=True)
-class ImportWays:
+class ImportWays(Record, frozen=True):
     """What can be done with it; `merge` gets the differences that are wanted."""
 
     keep_both: Callable[[Incoming], None]

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from functools import partial
 from pathlib import Path
 
@@ -30,13 +29,13 @@ from nubshift.model.names import Names
 from nubshift.model.profile import Colour, Profile
 from nubshift.model.programs import ProgramMatch, SeenProgram, learned_from
 from nubshift.model.versions import Version
+from nubshift.records import Record
 from nubshift.texts import _, ngettext
 
 MOST_FINDINGS = 4
 
 
-@dataclass(frozen=True)
-class PageWays:
+class PageWays(Record, frozen=True):
     """What can be done with the profile that is shown, by its path; `pick` shows a menu of programs there."""
 
     edit: Callable[[Path], None]

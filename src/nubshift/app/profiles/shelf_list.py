@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from pathlib import Path
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
@@ -11,11 +10,11 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen
 from nubshift.app.painting.canvas import Canvas, draw_focus, elided, line_height, text_width
 from nubshift.app.painting.theme import BODY, SMALL, Look, font
 from nubshift.model.profile import Colour
+from nubshift.records import Record
 from nubshift.texts import _
 
 
-@dataclass(frozen=True)
-class ShelfRow:
+class ShelfRow(Record, frozen=True):
     """A profile as the list shows it. `trouble` says why it can't be read, if so; `note` stands beside the title."""
 
     path: Path

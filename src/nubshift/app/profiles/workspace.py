@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from pathlib import Path
 
 from PyQt6.QtCore import QPoint, Qt, pyqtSignal
@@ -34,6 +33,7 @@ from nubshift.model.profile import SUFFIX, Profile
 from nubshift.model.programs import SeenProgram
 from nubshift.model.store import path_of, read_profile
 from nubshift.protocol.messages import Ask, Keep, LaunchState, Programs, Status
+from nubshift.records import Record
 from nubshift.texts import _, ngettext
 
 LEFT_WIDTH, RIGHT_WIDTH = (0.2, 240, 320), (0.26, 300, 400)
@@ -44,8 +44,7 @@ PAGE, BROKEN = 0, 3
 """Pages of the middle."""
 
 
-@dataclass(frozen=True)
-class ShelfWays:
+class ShelfWays(Record, frozen=True):
     """What the window does for the shelf."""
 
     edit: Callable[[], None]

@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
 
 from PyQt6.QtCore import QObject, Qt
 from PyQt6.QtGui import QAction, QKeySequence
 from PyQt6.QtWidgets import QMenu, QWidget
 
+from nubshift.records import Record
 
-@dataclass(frozen=True)
-class Action:
+
+class Action(Record, frozen=True):
     """One action: `text` may depend on the moment, as may whether it is `enabled`.
 
     What can be on or off has `on`. `where`: the shortcut holds only while the keyboard is in this part of the window.

@@ -3,21 +3,20 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass
 
 from PyQt6.QtCore import QEvent, QObject, Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QFrame, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
 from nubshift.app.widgets.fields import LineField
+from nubshift.records import Record
 from nubshift.texts import _
 
 MOST = 40
 WIDTH, HIGHEST = 480, 420
 
 
-@dataclass(frozen=True)
-class Hit:
+class Hit(Record, frozen=True):
     """Something that can be found: its name, what it is, words to find it by, and what choosing it does."""
 
     name: str

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
 from PyQt6.QtCore import QObject, QRectF, QSize, Qt
 from PyQt6.QtGui import QIcon, QPainter, QPixmap
@@ -14,13 +13,13 @@ from nubshift.app.painting.nubs import draw_logo
 from nubshift.app.painting.theme import Look, Theme
 from nubshift.app.shell.choice_menu import choice_menu
 from nubshift.protocol.messages import Status
+from nubshift.records import Record
 from nubshift.texts import _
 
 SIZES = (16, 22, 32, 48, 64)
 
 
-@dataclass(frozen=True)
-class TrayWays:
+class TrayWays(Record, frozen=True):
     """What the tray can do."""
 
     show: Callable[[], None]

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
 
+from msgspec import Struct
 from PyQt6.QtCore import QAbstractListModel, QModelIndex, QObject, QRectF, QSize, QSortFilterProxyModel, Qt
 from PyQt6.QtGui import QGuiApplication, QKeySequence, QPainter
 from PyQt6.QtWidgets import (
@@ -41,8 +41,7 @@ ENTRY = int(Qt.ItemDataRole.UserRole) + 1
 """The role under which the model gives the entry itself."""
 
 
-@dataclass
-class LogEntry:
+class LogEntry(Struct):
     """One thing that was sent. `t` and `until` are µs of the runner's clock; `until` is None while it is held.
 
     `key` is what stands on a key's cap and `name` what it does, both empty for what is no key.

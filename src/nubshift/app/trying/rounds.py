@@ -5,9 +5,10 @@ Times are µs. A round begins a moment after it was asked for, so that the hand 
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
 from math import hypot, log2
 from random import Random
+
+from msgspec import Struct, field
 
 READY = 1_500_000
 """From asking to the beginning."""
@@ -23,8 +24,7 @@ NEAREST = 8.0
 """At least so far from the one before."""
 
 
-@dataclass
-class Round:
+class Round(Struct):
     """What both exercises share: not begun, getting ready, under way or over."""
 
     asked: int | None = None
@@ -67,7 +67,6 @@ class Round:
         return False
 
 
-@dataclass
 class EightRound(Round):
     """Following the figure of eight, `LAPS` times around."""
 
@@ -77,7 +76,6 @@ class EightRound(Round):
         return self.seconds >= LAPS * self.lap
 
 
-@dataclass
 class TargetRound(Round):
     """Reaching targets at random places, one after the other.
 
@@ -87,8 +85,8 @@ class TargetRound(Round):
 
     random: Random = field(default_factory=Random)
     target: tuple[float, float] = (0.0, 0.0)
-    times: list[float] = field(default_factory=list)
-    difficulty: list[float] = field(default_factory=list)
+    times: list[float] = []
+    difficulty: list[float] = []
     _shown: int = 0
     _inside: int | None = None
 

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter
 
@@ -11,6 +9,7 @@ from nubshift.app.painting.canvas import Canvas, line_height
 from nubshift.app.painting.theme import BODY, SMALL, Look, faded, font
 from nubshift.model.delays import AddedDelay
 from nubshift.protocol.play_figures import Lateness, Pace
+from nubshift.records import Record
 from nubshift.texts import _
 
 MARGIN, BAR, GAP, DOT = 10.0, 9.0, 5.0, 7.0
@@ -19,8 +18,7 @@ MARGIN, BAR, GAP, DOT = 10.0, 9.0, 5.0, 7.0
 NOTHING = Lateness()
 
 
-@dataclass(frozen=True)
-class Path:
+class Path(Record, frozen=True):
     """What is known of the delay: of the controller and of Nub Shift maybe nothing yet; of the binding always, if the
     control has one."""
 

@@ -6,9 +6,9 @@ when it is needed first.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
+from msgspec import Struct
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from nubshift.app.client.mirror import now_us
@@ -38,8 +38,7 @@ SILENT = 2_400_000
 """µs after which a control that says nothing is known to rest without noise."""
 
 
-@dataclass
-class Findings:
+class Findings(Struct):
     """What was measured of one control of one controller."""
 
     rest: Rest | None = None

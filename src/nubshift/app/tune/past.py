@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPixmap, QPolygonF, QRegion, QResizeEvent
@@ -12,14 +11,14 @@ from nubshift.app.painting.canvas import line_height, text_width
 from nubshift.app.painting.live_picture import LivePicture
 from nubshift.app.painting.theme import SMALL, faded, font
 from nubshift.app.tune.tuner import SECONDS, Sample, Tuner
+from nubshift.records import Record
 from nubshift.texts import _
 
 SILENT = 14_000
 """µs; a control that says nothing for longer stands still."""
 
 
-@dataclass(frozen=True)
-class PastLane:
+class PastLane(Record, frozen=True):
     """One value over time: what the ways up and down mean, the value at the end, and how to read it off a sample: raw,
     and made of it.
 

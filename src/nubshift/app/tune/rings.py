@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from math import atan2, degrees, hypot
 
 from nubshift.feel.directions import sector_edges
@@ -12,14 +11,14 @@ from nubshift.model import parameters as p
 from nubshift.model.parameters import Parameter
 from nubshift.model.profile import Binding, Feel
 from nubshift.model.roles import KeysRole, MenuRole, TilesRole
+from nubshift.records import Record
 from nubshift.texts import _
 
 ROOM = 0.05
 """Least distance between the dead zone and the edge."""
 
 
-@dataclass(frozen=True)
-class Ring:
+class Ring(Record, frozen=True):
     """A ring about rest. `field` is the feel's, or ``band:N`` for the N-th depth of the binding; `word` names it."""
 
     field: str

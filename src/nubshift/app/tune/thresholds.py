@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from nubshift.feel.response import number
 from nubshift.model import parameters as p
@@ -11,11 +10,11 @@ from nubshift.model.controls import Kind, kind_of
 from nubshift.model.profile import Binding, Feel
 from nubshift.model.roles import KeysRole
 from nubshift.model.sends import Sends
+from nubshift.records import Record
 from nubshift.texts import _
 
 
-@dataclass(frozen=True)
-class Threshold:
+class Threshold(Record, frozen=True):
     """A depth at which something begins, on both sides where there are two. `until` is where it ends, a little below.
 
     `field` is the feel's, or ``band:N`` for the N-th depth of the binding.

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections import deque
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Any
 
 from msgspec.structs import replace
@@ -23,6 +22,7 @@ from nubshift.model.profile import BASE, Binding, Feel, Profile
 from nubshift.model.roles import GyroRole, KeysRole, MouseRole, PadStickRole, PointerRole, Role, ScrollRole
 from nubshift.model.usage import feel_for, look_up
 from nubshift.protocol.messages import Frame, GyroBias
+from nubshift.records import Record
 from nubshift.units import MILLISECOND
 
 SECONDS = 4.0
@@ -33,8 +33,7 @@ TUNED = (MouseRole, ScrollRole, PointerRole, PadStickRole)
 """Roles for which dead zone and curve count."""
 
 
-@dataclass(frozen=True, slots=True)
-class Sample:
+class Sample(Record, frozen=True):
     """One report at `t` (µs): what the control says (`raw`), and what is made of it (`out`), in the same order."""
 
     t: int

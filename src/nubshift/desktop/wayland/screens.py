@@ -6,9 +6,9 @@ By xdg-output-unstable-v1, and wlr-foreign-toplevel-management-unstable-v1 where
 from __future__ import annotations
 
 import struct
-from dataclasses import dataclass, field
 from typing import Any
 
+from msgspec import Struct
 from pywayland.protocol.wayland import WlOutput
 from pywayland.protocol.xdg_output_unstable_v1 import ZxdgOutputManagerV1
 
@@ -16,8 +16,7 @@ from nubshift.desktop.wayland.connection import Connection
 from nubshift.desktop.wayland.protocols import ACTIVATED, ToplevelManager
 
 
-@dataclass
-class _Screen:
+class _Screen(Struct):
     """An output, with its place among the others in units of the desktop."""
 
     output: Any
@@ -28,11 +27,10 @@ class _Screen:
     height: int = 0
 
 
-@dataclass
-class _Window:
+class _Window(Struct):
     """A window as it is being told of."""
 
-    on: list[Any] = field(default_factory=list)
+    on: list[Any] = []
     in_front: bool = False
 
 

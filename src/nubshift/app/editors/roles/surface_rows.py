@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, field
 from typing import Any
 
+from msgspec import Struct
 from msgspec.structs import replace
 
 from nubshift.app.editors.pictures.on_screen import ScreenPicture
@@ -18,14 +18,13 @@ from nubshift.texts import _
 Bring = Callable[[Any], object]
 
 
-@dataclass
-class RoleRows:
+class RoleRows(Struct):
     """A picture, whether it has parts that send, what brings the rows up to date, and rows to add below the parts."""
 
     picture: PlanePicture | None = None
     has_parts: bool = False
-    bring: list[Bring] = field(default_factory=list)
-    later: list[Callable[[], None]] = field(default_factory=list)
+    bring: list[Bring] = []
+    later: list[Callable[[], None]] = []
 
 
 def overlay_rows(panel: RoleEditing, rows: RoleRows) -> None:

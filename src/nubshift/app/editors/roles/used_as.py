@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from nubshift.app.stage import Stage
 from nubshift.model import edits
 from nubshift.model.controls import Kind, kind_of
@@ -26,6 +24,7 @@ from nubshift.model.roles import (
 )
 from nubshift.model.rules import ROLES
 from nubshift.model.usage import look_up
+from nubshift.records import Record
 from nubshift.texts import _
 
 READY: dict[str, tuple[str, ...]] = {
@@ -43,8 +42,7 @@ READY_NAMES: dict[str, str] = {
 """Ready sets of keys for a stick, clockwise from up; eight of them give the diagonals keys of their own (N21)."""
 
 
-@dataclass(frozen=True)
-class ControlUse:
+class ControlUse(Record, frozen=True):
     """One thing a control can be used as: its id, the word for it, and the role that has it."""
 
     id: str

@@ -75,13 +75,14 @@ class Keyboard:
     def __init__(self, keys: tuple[int, ...], phys: str = "usb-1") -> None:
         self.keys, self.phys, self.closed = keys, phys, False
         self.events: list[tuple[int, int]] = []
+        self.down: list[int] = []
         self.gone = False
         self.fd = os.pipe()[0]
 
     def active_keys(self) -> list[int]:
         if self.gone:
             raise OSError("No such device")
-        return []
+        return self.down
 
     def capabilities(self) -> dict[int, tuple[int, ...]]:
         return {ecodes.EV_KEY: self.keys}
@@ -150,6 +151,30 @@ def test_a_keyboard_is_read_for_the_one_key_with_its_modifiers(
     assert other.closed
     with pytest.raises(OSError, match="no keyboard may be read"):
         KeyboardsKey(ecodes.KEY_F13, CTRL)
+
+
+def test_on_a_keyboard_that_comes_with_the_key_down_it_is_heard_once(
+    keyboards: dict[str, Keyboard], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    plugs: list[Plug] = []
+    monkeypatch.setattr(Monitor, "read", lambda _: [plugs.pop(0) for _ in list(plugs)])
+    keyboards["keyboard"].down = [ecodes.KEY_LEFTCTRL, ecodes.KEY_END]  # a start by these keys is no wish to stop
+    key = KeyboardsKey(ecodes.KEY_END, CTRL)
+    assert not key.pressed()
+    keyboards["keyboard"].events = [(ecodes.KEY_LEFTCTRL, 0), (ecodes.KEY_END, 0)]
+    assert not key.pressed()
+    for path, down, heard in (
+        ("alone", [ecodes.KEY_END], False),
+        ("other key", [ecodes.KEY_LEFTCTRL, ecodes.KEY_A], False),
+        ("both", [ecodes.KEY_RIGHTCTRL, ecodes.KEY_END], True),
+    ):
+        keyboards[path] = came = Keyboard(TYPING, path)
+        came.down = down
+        plugs.append(Plug(path, True))
+        assert key.pressed() == heard, path
+        came.events = [(code, 0) for code in down]
+        assert not key.pressed(), "it is told once"
+    key.close()
 
 
 def test_keyboards_are_read_only_with_consent(keyboards: dict[str, Keyboard], monkeypatch: pytest.MonkeyPatch) -> None:

@@ -41,17 +41,19 @@ class KeyboardsKey:
             self.close()
             raise OSError("no keyboard may be read")
 
-    def _open(self, path: str) -> None:
+    def _open(self, path: str) -> bool:
+        """Read this one too, if it is a keyboard; returns whether the key is down on it already."""
         device = _keyboard(path, self._code) if path not in self._keyboards else None
         if device is None:
-            return
+            return False
         try:
             down = set(device.active_keys())
         except OSError:  # it is gone again
             device.close()
-            return
+            return False
         self._keyboards[path], self._down[path] = device, down
         self._poll.register(device.fd, select.EPOLLIN)
+        return self._code in down and self._with_modifiers()
 
     def _drop(self, path: str) -> None:
         """One that is gone. What was held on it is held no more."""
@@ -68,12 +70,12 @@ class KeyboardsKey:
 
     def pressed(self) -> bool:
         """Whether it was pressed since this was asked last."""
+        found = False
         for plug in self._monitor.read():
-            if plug.added:
-                self._open(plug.path)
+            if plug.added:  # of a press before it is read, as of a keyboard grabbed in panic, only its state tells
+                found = self._open(plug.path) or found
             elif plug.path in self._keyboards:  # another one may come by the same name
                 self._drop(plug.path)
-        found = False
         for path, device in list(self._keyboards.items()):
             try:
                 while (event := device.read_one()) is not None:
@@ -88,8 +90,9 @@ class KeyboardsKey:
     def _take(self, path: str, code: int, value: int) -> bool:
         down = self._down[path]
         (down.add if value in DOWN else down.discard)(code)
-        if code != self._code or value != 1:
-            return False
+        return code == self._code and value == 1 and self._with_modifiers()
+
+    def _with_modifiers(self) -> bool:
         every = set().union(*self._down.values())
         return all(every.intersection(keys) for keys in self._modifiers)
 

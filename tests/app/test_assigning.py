@@ -19,7 +19,7 @@ from nubshift.app.map.touching import HOLD_MS
 from nubshift.app.shell.finder import matching
 from nubshift.app.shell.key_picker import places
 from nubshift.app.shell.search import sendable
-from nubshift.app.widgets.calm_wheel import Choice
+from nubshift.app.widgets.calm_wheel import CalmChoice
 from nubshift.model.edits import sends_of, with_sends
 from nubshift.model.keys import KEYS
 from nubshift.model.profile import BASE, Binding, Profile
@@ -289,7 +289,7 @@ def test_the_wheel_changes_a_setting_only_where_the_keyboard_is(hand: Hand) -> N
     hand.studio.selection.look_at(subject.PROFILE)
     hand.until(lambda: hand.panel.findChildren(NumberSlider))
     slider = next(s for s in hand.panel.findChildren(NumberSlider) if s.minimum() < s.value() < s.maximum())
-    choice = Choice()
+    choice = CalmChoice()
     choice.addItems(["a", "b", "c"])
     choice.setCurrentIndex(1)
     before, value = hand.studio.profile, slider.value()

@@ -8,7 +8,7 @@ import pytest
 
 from nubshift.cli import bench
 from nubshift.cli.bench_profile import bench_profile
-from nubshift.cli.bench_runner import Play, measure
+from nubshift.cli.bench_runner import PlayLoad, measure
 from nubshift.cli.main import main
 from nubshift.engine.compile import compile_profile
 from nubshift.engine.engine import Engine
@@ -42,7 +42,7 @@ def test_the_runner_and_its_start_are_measured(
 
 def test_several_controllers_at_other_rates_are_measured_too() -> None:
     """All of them are read and played: with two pads the runner answers as well, at a quarter of the rate."""
-    cost = measure("runner", 0.3, Play(controllers=2, rate=250, layers=0))
+    cost = measure("runner", 0.3, PlayLoad(controllers=2, rate=250, layers=0))
     assert cost.median > 0
     assert cost.processor > 0
 

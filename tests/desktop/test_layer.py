@@ -12,7 +12,7 @@ from typing import Any
 import pytest
 
 from nubshift.desktop.wayland.connection import Connection
-from nubshift.desktop.wayland.layer import Layer
+from nubshift.desktop.wayland.layer import LayerSurface
 from nubshift.desktop.wayland.protocols import LAYER_OVERLAY
 from tests.support.processes import PATIENCE, wait_until
 from tests.support.wayland import Compositor
@@ -58,7 +58,7 @@ def told(tmp_path: Path) -> Iterator[Told]:
 def test_it_is_sharp_at_one_and_a_half_and_sends_only_what_changed(told: Told, tmp_path: Path) -> None:
     connection = Connection(str(tmp_path / "small"))
     due: list[None] = []
-    layer = Layer(connection, lambda: due.append(None))
+    layer = LayerSurface(connection, lambda: due.append(None))
     layer.up()
     asked = told.until("commit")
     assert ["layer", LAYER_OVERLAY] in asked
@@ -99,7 +99,7 @@ def test_where_nothing_may_stand_over_others_that_is_an_error(tmp_path: Path, wa
     connection = Connection(wayland.address)
     connection.offers.pop("zwlr_layer_shell_v1")
     with pytest.raises(OSError, match="no surfaces over the others"):
-        Layer(connection, lambda: None)
+        LayerSurface(connection, lambda: None)
     connection.close()
     with pytest.raises(OSError, match="no Wayland compositor answers"):
         Connection(str(tmp_path / "nobody"))

@@ -15,7 +15,7 @@ from dataclasses import dataclass, field, replace
 from nubshift.devices.codes import AxisRange
 from nubshift.devices.device_mapping import KnownMappings
 from nubshift.devices.nodes import Node
-from nubshift.devices.simulated_hardware import HARDWARE, Hardware
+from nubshift.devices.simulated_hardware import HARDWARE, HardwareModel
 from nubshift.model.controller_setup import ControllerSetup, InputMapping
 from nubshift.model.controls import Kind as ControlKind
 from nubshift.model.controls import kind_of
@@ -178,7 +178,7 @@ TABLED = {"bus": 3, "vendor": 0x289B, "product": 0x0003, "version": 0x0101}
 """An old pad of the table in the SDL library: a:b0, b:b4, x:b1, y:b5, back:b2, start:b3, its stick and shoulders."""
 
 
-def _taught(name: str, hardware: Hardware) -> Kind:
+def _taught(name: str, hardware: HardwareModel) -> Kind:
     """A simulated model as if it were plugged in, and taught."""
     says = {}
     for input_ in hardware.raw_inputs:

@@ -11,7 +11,7 @@ from nubshift.app.client.at_play import AtPlay
 from nubshift.app.client.link import Link
 from nubshift.app.document.automatic_store import AutomaticStore
 from nubshift.app.document.shelf import Shelf
-from nubshift.app.overlay.menu import Choice, GameMenu, MenuWays, Scene, Tuned
+from nubshift.app.overlay.menu import GameMenu, MenuChoice, MenuWays, Scene, Tuned
 from nubshift.app.overlay.menu_window import MenuWindow
 from nubshift.app.overlay.window import PlayOverlay
 from nubshift.app.painting.theme import Look
@@ -83,10 +83,10 @@ class MenuInPlay(QObject):
         for entry in self._shelf.entries():
             if not entry.trouble:
                 name = name_of(entry.path, self._shelf.folder)
-                profiles.append(Choice(name, entry.title, name == playing))
+                profiles.append(MenuChoice(name, entry.title, name == playing))
         return Scene(
             tuple(profiles),
-            tuple(Choice(layer.id, layer.name, layer.id == top) for layer in profile.layers),
+            tuple(MenuChoice(layer.id, layer.name, layer.id == top) for layer in profile.layers),
             self._tuned(profile),
             self._settings.now.layer_sounds,
         )
@@ -98,7 +98,7 @@ class MenuInPlay(QObject):
             mine = [v for v in profile.variants if (v.feel.seat, v.feel.control) == (seat, control)]
             used = {v.id for v in mine if profile.variant_in_use(v.layer, seat, control) is v}
             chosen = stepped.get(f"{seat}/{control}")
-            choices = tuple(Choice(v.id, v.name, v.id == chosen if chosen else v.id in used) for v in mine)
+            choices = tuple(MenuChoice(v.id, v.name, v.id == chosen if chosen else v.id in used) for v in mine)
             found.append(Tuned(seat, control, self._names().title(control), choices))
         return tuple(found)
 

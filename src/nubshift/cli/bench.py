@@ -154,9 +154,9 @@ def _growth() -> Iterator[BenchRow]:
     from nubshift.cli import bench_runner
 
     for play in (
-        *(bench_runner.Play(layers=layers) for layers in (0, 20, 90)),
-        *(bench_runner.Play(controllers=count) for count in (2, 4)),
-        *(bench_runner.Play(rate=rate) for rate in (125, 250, 500)),
+        *(bench_runner.PlayLoad(layers=layers) for layers in (0, 20, 90)),
+        *(bench_runner.PlayLoad(controllers=count) for count in (2, 4)),
+        *(bench_runner.PlayLoad(rate=rate) for rate in (125, 250, 500)),
     ):
         cost, bare = bench_runner.measure("runner", SECONDS, play), bench_runner.measure("bare", SECONDS, play)
         name = _("a ms of play: {bindings} bindings, {controllers} × {rate} Hz").format(

@@ -33,7 +33,7 @@ PATIENCE = 20.0
 NAMES = ("ferrow-deep", "saltbarrow")
 
 
-class Focus(Struct, frozen=True):
+class FocusTimes(Struct, frozen=True):
     """Medians in ms, None where no X session with a window manager is here; `idle` is the runner's share of a core in %
     while nothing happens."""
 
@@ -42,12 +42,12 @@ class Focus(Struct, frozen=True):
     idle: float
 
 
-def measure() -> Focus:
+def measure() -> FocusTimes:
     """Measure all three."""
     with tempfile.TemporaryDirectory() as home, _runner(Path(home)) as (pid, asking):
         idle = _idle(pid)
         program = _median([_program(Path(home), asking) for _unused in range(4)])
-        return Focus(_windows(asking), program, idle)
+        return FocusTimes(_windows(asking), program, idle)
 
 
 @contextmanager

@@ -86,7 +86,7 @@ def device(number: int) -> Device:
     return Device((pad, motion))
 
 
-class Play(Struct, frozen=True):
+class PlayLoad(Struct, frozen=True):
     """What is played: by how many controllers, how often each of their two nodes reports a second, with a profile of
     how many layers beside its base."""
 
@@ -105,10 +105,10 @@ class Cost(Struct, frozen=True):
     memory: float
 
 
-AS_EVER = Play()
+AS_EVER = PlayLoad()
 
 
-def measure(which: str, seconds: float, play: Play = AS_EVER) -> Cost:
+def measure(which: str, seconds: float, play: PlayLoad = AS_EVER) -> Cost:
     """Play for so long to the ``runner``, or to the ``bare`` loop."""
     pipes = [os.pipe() for _unused in range(2 * play.controllers + 1)]
     heard, answer = pipes.pop()

@@ -22,7 +22,7 @@ _DEPRESSED_MODS, _EFFECTIVE_GROUP = 1 << 0, 1 << 7
 _MOST_MASKS = 16
 
 
-class _Names(ctypes.Structure):
+class _RuleNames(ctypes.Structure):
     """``struct xkb_rule_names``: which rules, model, layout, variant and options."""
 
     _fields_ = [(name, ctypes.c_char_p) for name in ("rules", "model", "layout", "variant", "options")]
@@ -45,7 +45,7 @@ def _library() -> ctypes.CDLL | None:
     for name, result, arguments in (
         ("xkb_context_new", pointer, (ctypes.c_int,)),
         ("xkb_keymap_new_from_string", pointer, (pointer, text, ctypes.c_int, ctypes.c_int)),
-        ("xkb_keymap_new_from_names", pointer, (pointer, ctypes.POINTER(_Names), ctypes.c_int)),
+        ("xkb_keymap_new_from_names", pointer, (pointer, ctypes.POINTER(_RuleNames), ctypes.c_int)),
         ("xkb_keymap_get_as_string", pointer, (pointer, ctypes.c_int)),
         ("xkb_keymap_num_layouts", number, (pointer,)),
         ("xkb_keymap_layout_get_name", text, (pointer, number)),
@@ -198,7 +198,7 @@ def keymap_of_names(layout: str, variant: str = "", options: str = "") -> Keymap
     if library is None:
         return None
     context = library.xkb_context_new(0)
-    names = _Names(b"evdev", b"pc105", layout.encode(), variant.encode(), options.encode())
+    names = _RuleNames(b"evdev", b"pc105", layout.encode(), variant.encode(), options.encode())
     return _kept(library, context, library.xkb_keymap_new_from_names(context, ctypes.byref(names), 0), 0)
 
 

@@ -29,7 +29,7 @@ BUS_VIRTUAL, VENDOR = 6, 0x6E73
 EVERY: Micros = 8 * MILLISECOND
 
 
-class Hardware(msgspec.Struct, frozen=True):
+class HardwareModel(msgspec.Struct, frozen=True):
     """A model: its name, its axes, what its things really are, and how unsteady each axis is (in device units).
 
     `shape` is the one that fits it. `senses` are controls of sensors that need no teaching.
@@ -85,8 +85,8 @@ def _breath(control: str, code: int) -> InputMapping:
     return InputMapping(control, "axis", code, low=0, rest=512, high=1023)
 
 
-HARDWARE: dict[str, Hardware] = {
-    "alder": Hardware(
+HARDWARE: dict[str, HardwareModel] = {
+    "alder": HardwareModel(
         "Alder pad, not set up",
         "pad",
         _ALDER_AXES,
@@ -104,7 +104,7 @@ HARDWARE: dict[str, Hardware] = {
         senses=("motion", "touch_pad", "touch_pad_touched", "touch_pad_click"),
         product=0x101,
     ),
-    "quarry": Hardware(
+    "quarry": HardwareModel(
         "Quarry board",
         "arcade",
         _QUARRY_AXES,
@@ -126,7 +126,7 @@ HARDWARE: dict[str, Hardware] = {
         ),
         product=0x102,
     ),
-    "reed": Hardware(
+    "reed": HardwareModel(
         "Reed guitar",
         "guitar",
         _REED_AXES,
@@ -141,7 +141,7 @@ HARDWARE: dict[str, Hardware] = {
         drift={4: 6.0},
         product=0x103,
     ),
-    "tern": Hardware(
+    "tern": HardwareModel(
         "Tern remote",
         "remote",
         {},
@@ -152,7 +152,7 @@ HARDWARE: dict[str, Hardware] = {
         senses=("motion", "pointer", "pointer_seen"),
         product=0x104,
     ),
-    "willow": Hardware(
+    "willow": HardwareModel(
         "Willow mouth stick",
         "mouth",
         _WILLOW_AXES,
@@ -177,13 +177,13 @@ def hardware_info(name: str, mappings: KnownMappings) -> ControllerInfo:
     return _info(name, HARDWARE[name], _mapping(HARDWARE[name], mappings))
 
 
-def _mapping(hardware: Hardware, mappings: KnownMappings) -> DeviceMapping:
+def _mapping(hardware: HardwareModel, mappings: KnownMappings) -> DeviceMapping:
     own = model_part(hardware.guid)
     lines = [line for line in mappings.lines if model_part(line.guid) == own]
     return read_hardware(hardware.model, hardware.keys, hardware.axes, mappings, DeviceFacts(lines))
 
 
-def _info(name: str, hardware: Hardware, mapping: DeviceMapping) -> ControllerInfo:
+def _info(name: str, hardware: HardwareModel, mapping: DeviceMapping) -> ControllerInfo:
     there = {input_.control for input_ in mapping.inputs} | set(hardware.senses)
     controls = tuple(control for control in CONTROLS if control in there)
     return ControllerInfo(

@@ -23,7 +23,7 @@ MOST_BYTES = 65_536
 """Of a command line or an environment."""
 
 
-class _Known(Struct):
+class _KnownProcess(Struct):
     stamp: tuple[int, int]
     looks: int = 0
     seen: SeenProgram | None = None
@@ -35,7 +35,7 @@ class Processes:
     def __init__(self, proc: Path = PROC) -> None:
         self._proc = str(proc)
         self._uid = os.getuid()
-        self._known: dict[int, _Known] = {}
+        self._known: dict[int, _KnownProcess] = {}
         self._round = 0
         self._wanted: frozenset[str] = frozenset()
 
@@ -79,7 +79,7 @@ class Processes:
             return
         stamp = (about.st_uid, about.st_ctime_ns)
         if known is None or known.stamp != stamp:
-            known = self._known[pid] = _Known(stamp)
+            known = self._known[pid] = _KnownProcess(stamp)
         known.looks += 1
         if about.st_uid == self._uid:
             known.seen = self._read(pid, known.seen)

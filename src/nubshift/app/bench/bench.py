@@ -85,7 +85,7 @@ class Bench(QWidget):
         self.page.refresh()
 
 
-class Page(Panel):
+class BenchPage(Panel):
     """What belts and macros share: a head with the name and the way back, and who uses it."""
 
     left = pyqtSignal()
@@ -146,7 +146,7 @@ class Page(Panel):
         self.column.addStretch(1)
 
 
-class BeltPage(Page):
+class BeltPage(BenchPage):
     """A belt."""
 
     def __init__(self, stage: Stage, subject: Subject) -> None:
@@ -209,7 +209,7 @@ class BeltPage(Page):
         self.show_used(SendBelt, self._id)
 
 
-class MacroPage(Page):
+class MacroPage(BenchPage):
     """A macro, with recording from the keyboard."""
 
     def __init__(self, stage: Stage, subject: Subject, recording: Recording) -> None:

@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QWidget
 
 from nubshift.app.editors.panel import FlowLayout, Panel, TextRow, emptied, link
 from nubshift.app.stage import Stage
-from nubshift.app.widgets.calm_wheel import Choice
+from nubshift.app.widgets.calm_wheel import CalmChoice
 from nubshift.model import edits
 from nubshift.model.keylist import keys_from
 from nubshift.model.profile import BASE, Command
@@ -40,7 +40,7 @@ class CommandPanel(Panel):
         )
         self.toggles.setToolTip(_("One press turns it on in the game, the next turns it off"))
         self.heading(_("On a virtual pad"))
-        self.pad = Choice()
+        self.pad = CalmChoice()
         self.pad.setAccessibleName(_("Virtual pad button"))
         self.pad.addItem(_("Unassigned"), ())
         for button in PAD_BUTTONS:
@@ -57,7 +57,7 @@ class CommandPanel(Panel):
         self.bare = self.link("", self._link_bare)
         self.heading(_("Needed together with"))
         self.add(needed)
-        self.with_ = Choice()
+        self.with_ = CalmChoice()
         self.with_.setAccessibleName(_("Another command needed at the same time"))
         self.with_.activated.connect(self._need)
         self.add(self.with_)

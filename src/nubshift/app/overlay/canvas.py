@@ -14,7 +14,7 @@ AROUND = 8
 """Units around an outline in which its strokes and dots may stand."""
 
 
-class Canvas:
+class PixelCanvas:
     """What `draw` paints, in pixels."""
 
     def __init__(self, draw: Callable[[QPainter], None]) -> None:

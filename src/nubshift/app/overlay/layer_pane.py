@@ -8,10 +8,10 @@ from PyQt6 import sip
 from PyQt6.QtCore import QObject, QSize, QSizeF, QSocketNotifier, QTimer
 from PyQt6.QtGui import QImage, QPainterPath
 
-from nubshift.app.overlay.canvas import Canvas, Rect, rects_of
+from nubshift.app.overlay.canvas import PixelCanvas, Rect, rects_of
 from nubshift.app.overlay.pane import Draw
 from nubshift.desktop.wayland.connection import Connection
-from nubshift.desktop.wayland.layer import Layer, SharedPicture
+from nubshift.desktop.wayland.layer import LayerSurface, SharedPicture
 
 
 class LayerPane(QObject):
@@ -25,13 +25,13 @@ class LayerPane(QObject):
         self._again = again
         self._connection = Connection(address)
         try:
-            self._layer = Layer(self._connection, self._due)
+            self._layer = LayerSurface(self._connection, self._due)
         except OSError:
             self._connection.close()
             raise
         self._dirty = False
         self._outline, self._known = QPainterPath(), QSizeF()
-        self._canvas = Canvas(draw)
+        self._canvas = PixelCanvas(draw)
         self._soon = QTimer(self)
         self._soon.setSingleShot(True)
         self._soon.timeout.connect(self._paint)

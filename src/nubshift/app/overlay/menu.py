@@ -16,7 +16,7 @@ from nubshift.texts import _
 MOST_PROGRAMS = 12
 
 
-class Choice(Record, frozen=True):
+class MenuChoice(Record, frozen=True):
     """Something to choose from: its `key` and what it is called; `now`: it is what holds."""
 
     key: str
@@ -30,14 +30,14 @@ class Tuned(Record, frozen=True):
     seat: str
     control: str
     name: str
-    variants: tuple[Choice, ...]
+    variants: tuple[MenuChoice, ...]
 
 
 class Scene(Record, frozen=True):
     """What the menu is about: the profiles, layers and variants there are, and the player's sound setting."""
 
-    profiles: tuple[Choice, ...] = ()
-    layers: tuple[Choice, ...] = ()
+    profiles: tuple[MenuChoice, ...] = ()
+    layers: tuple[MenuChoice, ...] = ()
     tuned: tuple[Tuned, ...] = ()
     sounds: bool = False
 
@@ -72,7 +72,7 @@ class Row(Record, frozen=True):
     opens: bool = False
 
 
-class Page(Struct):
+class MenuPage(Struct):
     """A list of rows with a title and the row that is marked; without rows it says `text`, or shows `everything`."""
 
     title: str
@@ -92,10 +92,10 @@ class GameMenu(QObject):
     def __init__(self, ways: MenuWays, parent: QObject) -> None:
         super().__init__(parent)
         self._ways = ways
-        self._pages: list[Page] = []
+        self._pages: list[MenuPage] = []
         self._status: Status | None = None
         self._programs: Programs | None = None
-        self._listed: tuple[Page, list[Row]] | None = None
+        self._listed: tuple[MenuPage, list[Row]] | None = None
 
     # What it shows
 
@@ -105,7 +105,7 @@ class GameMenu(QObject):
         return bool(self._pages)
 
     @property
-    def page(self) -> Page:
+    def page(self) -> MenuPage:
         """The page that is shown."""
         return self._pages[-1]
 
@@ -144,7 +144,7 @@ class GameMenu(QObject):
     def does(self, act: str) -> None:
         """The controller does this, in the words of `protocol/checking`."""
         if act == "open":
-            self._pages = [Page(_("Nub Shift"), self._root)]
+            self._pages = [MenuPage(_("Nub Shift"), self._root)]
         elif not self._pages:
             return
         elif act == "close":
@@ -213,7 +213,7 @@ class GameMenu(QObject):
             ]
 
         at = next((place for place, one in enumerate(scene.profiles, 1) if one.key == kept), 0)
-        self._pages.append(Page(_("Profile"), rows, at=at))
+        self._pages.append(MenuPage(_("Profile"), rows, at=at))
 
     def _open_layers(self) -> None:
         self._choose_of(_("Layer"), self._ways.scene().layers, self._ways.layer, "{name}")
@@ -226,22 +226,22 @@ class GameMenu(QObject):
             _("Variant: {name}"),
         )
 
-    def _choose_of(self, title: str, choices: tuple[Choice, ...], act: Callable[[str], object], said: str) -> None:
-        def chosen(one: Choice) -> None:
+    def _choose_of(self, title: str, choices: tuple[MenuChoice, ...], act: Callable[[str], object], said: str) -> None:
+        def chosen(one: MenuChoice) -> None:
             act(one.key)
             self._close(said.format(name=one.text))
 
         rows = [Row(one.text, partial(chosen, one), ticked=one.now) for one in choices]
         at = next((place for place, one in enumerate(choices) if one.now), 0)
-        self._pages.append(Page(title, lambda: rows, at=at))
+        self._pages.append(MenuPage(title, lambda: rows, at=at))
 
     def _open_everything(self) -> None:
-        self._pages.append(Page(_("What everything does now"), everything=True))
+        self._pages.append(MenuPage(_("What everything does now"), everything=True))
 
     def _open_programs(self) -> None:
         self._programs = None
         self._pages.append(
-            Page(_("Use this profile with…"), self._program_rows, _("Looking for programs…"), about_programs=True)
+            MenuPage(_("Use this profile with…"), self._program_rows, _("Looking for programs…"), about_programs=True)
         )
         self._ways.ask_programs()
 
@@ -279,5 +279,5 @@ class GameMenu(QObject):
         self._close(_("Live") if live else _("Paused"))
 
 
-def _now(choices: tuple[Choice, ...]) -> str:
+def _now(choices: tuple[MenuChoice, ...]) -> str:
     return next((one.text for one in choices if one.now), "")

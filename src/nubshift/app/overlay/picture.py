@@ -20,7 +20,7 @@ from nubshift.model.sentences import keys_of, sends_name
 from nubshift.records import Record
 
 
-class Shown(Record, frozen=True):
+class ShownSurface(Record, frozen=True):
     """A surface in use with its role and the place that its player gave it; ``all`` has neither."""
 
     surface: Surface
@@ -36,7 +36,7 @@ class OverlayPicture:
         self._everything = EverythingPicture(at_play, look, label_of)
         self.size = QSizeF(1, 1)
 
-    def outline(self, shown: Sequence[Shown], told: str) -> QPainterPath:
+    def outline(self, shown: Sequence[ShownSurface], told: str) -> QPainterPath:
         """Where anything is drawn."""
         path = QPainterPath()
         for one in shown:
@@ -58,7 +58,7 @@ class OverlayPicture:
             case _:
                 path.addEllipse(box)
 
-    def draw(self, painter: QPainter, shown: Sequence[Shown], told: str) -> None:
+    def draw(self, painter: QPainter, shown: Sequence[ShownSurface], told: str) -> None:
         """All that is in use."""
         for one in shown:
             if one.surface.use == "all":
@@ -76,7 +76,7 @@ class OverlayPicture:
         y = min(max(place.y * self.size.height(), side / 2), self.size.height() - side / 2)
         return QRectF(x - side / 2, y - side / 2, side, side)
 
-    def _draw_surface(self, painter: QPainter, one: Shown, box: QRectF) -> None:
+    def _draw_surface(self, painter: QPainter, one: ShownSurface, box: QRectF) -> None:
         surface = one.surface
         match one.role:
             case TilesRole() as tiles:

@@ -13,7 +13,7 @@ from PyQt6.QtGui import QPainter, QPainterPath
 
 from nubshift.app.client.at_play import AtPlay
 from nubshift.app.overlay.over_game import OverGame
-from nubshift.app.overlay.picture import OverlayPicture, Shown
+from nubshift.app.overlay.picture import OverlayPicture, ShownSurface
 from nubshift.app.painting.theme import Look
 from nubshift.app.painting.timing import once
 from nubshift.events import Surface
@@ -54,11 +54,14 @@ class PlayOverlay(OverGame):
     # When there is something to show
 
     @property
-    def shown(self) -> tuple[Shown, ...]:
+    def shown(self) -> tuple[ShownSurface, ...]:
         """What is in use and wants to be shown, while output really goes to the game."""
         if not self.on or self.held_back or not self._live.real:
             return ()
-        found = (Shown(s) if s.use == "all" else Shown(s, self._role(s), self._place(s)) for s in self._live.surfaces)
+        found = (
+            ShownSurface(s) if s.use == "all" else ShownSurface(s, self._role(s), self._place(s))
+            for s in self._live.surfaces
+        )
         return tuple(one for one in found if one.surface.use == "all" or one.place is not None)
 
     @property

@@ -15,7 +15,7 @@ from PyQt6.QtCore import QObject, QSizeF, QSocketNotifier, QTimer
 from PyQt6.QtGui import QImage, QPainterPath
 from PyQt6.sip import voidptr
 
-from nubshift.app.overlay.canvas import Canvas, Rect, rects_of
+from nubshift.app.overlay.canvas import PixelCanvas, Rect, rects_of
 from nubshift.app.overlay.pane import Draw
 
 MOST_BYTES = 200_000
@@ -39,7 +39,7 @@ class XPane(QObject):
             self._connection.disconnect()
             raise OSError("the X server knows no transparent windows")
         self._window = self._make(visual)
-        self._canvas = Canvas(draw)
+        self._canvas = PixelCanvas(draw)
         self._shape: list[Rect] = []
         self._is_up = False
         self._soon = QTimer(self)

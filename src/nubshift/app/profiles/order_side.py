@@ -20,7 +20,7 @@ from PyQt6.QtWidgets import (
 from nubshift.app.document.automatic_store import AutomaticStore
 from nubshift.app.editors.panel import emptied
 from nubshift.app.profiles.rule_rows import match_words
-from nubshift.app.widgets.calm_wheel import Choice
+from nubshift.app.widgets.calm_wheel import CalmChoice
 from nubshift.app.widgets.plain import Label
 from nubshift.model.programs import ProgramMatch, SeenProgram, learned_from
 from nubshift.texts import _
@@ -43,7 +43,7 @@ class OrderSide(QWidget):
         self.none = Label(_("No profile starts with a game yet."))
         self.none.setObjectName("quiet")
         self.none.setWordWrap(True)
-        self.fallback = Choice()
+        self.fallback = CalmChoice()
         self.fallback.setAccessibleName(_("Profile for everything else"))
         self.fallback.activated.connect(self._fallback_chosen)
         self.never = QVBoxLayout()

@@ -10,7 +10,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from nubshift.app.editors.panel import emptied, link
-from nubshift.app.widgets.calm_wheel import Choice
+from nubshift.app.widgets.calm_wheel import CalmChoice
 from nubshift.app.widgets.fields import LineField
 from nubshift.app.widgets.plain import Label, tip
 from nubshift.app.widgets.same_place import same_place
@@ -93,9 +93,9 @@ class MatchRows(QWidget):
         joint = Label("" if first and at == 0 else _("or") if first else _("and"))
         joint.setObjectName("quiet")
         joint.setFixedWidth(26)
-        kind = Choice()
+        kind = CalmChoice()
         kind.setAccessibleName(_("What to look at"))
-        kind.setSizeAdjustPolicy(Choice.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        kind.setSizeAdjustPolicy(CalmChoice.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         kind.setMinimumContentsLength(6)
         for name, words in FIELDS.items():
             kind.addItem(words, name)
@@ -122,13 +122,13 @@ class MatchRows(QWidget):
         line.addWidget(away, 0, Qt.AlignmentFlag.AlignRight)
         return row
 
-    def _typed(self, at: int, field: str, kind: Choice, value: LineField) -> None:
+    def _typed(self, at: int, field: str, kind: CalmChoice, value: LineField) -> None:
         if value.isModified() and at < len(self.matches):
             value.setModified(False)
             chosen = kind.currentData()
             self._set(at, replace(self.matches[at], **{field: "", chosen: value.text().strip()[:200]}))
 
-    def _kind_chosen(self, at: int, field: str, kind: Choice, value: LineField) -> None:
+    def _kind_chosen(self, at: int, field: str, kind: CalmChoice, value: LineField) -> None:
         """The same words of another kind; words that are still missing are waited for."""
         chosen = kind.currentData()
         value.setPlaceholderText(HINTS[chosen])

@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import QDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWid
 from nubshift.app.painting.theme import TITLE, font
 from nubshift.app.stage import Stage
 from nubshift.app.tune.turning import Press, turning, turning_profile
-from nubshift.app.widgets.calm_wheel import Choice
+from nubshift.app.widgets.calm_wheel import CalmChoice
 from nubshift.app.widgets.fields import LineField
 from nubshift.app.widgets.plain import Label
 from nubshift.model import edits, steering
@@ -53,7 +53,7 @@ class Gauge(QDialog):
         self.begin.clicked.connect(self.toggle)
         self.zero = QPushButton(_("Reset"))
         self.zero.clicked.connect(self.reset)
-        self.turns = Choice()
+        self.turns = CalmChoice()
         for number in range(1, MOST_TURNS + 1):
             self.turns.addItem(_("1 turn") if number == 1 else _("{number} turns").format(number=number), number)
         self.turns.setAccessibleName(_("Turns counted"))

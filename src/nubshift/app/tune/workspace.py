@@ -41,7 +41,7 @@ from nubshift.app.tune.response import ResponsePicture
 from nubshift.app.tune.stick_plane import StickPlane
 from nubshift.app.tune.tuner import Tuner
 from nubshift.app.tune.variants import Before, ControlRows, VariantList
-from nubshift.app.widgets.calm_wheel import Choice
+from nubshift.app.widgets.calm_wheel import CalmChoice
 from nubshift.app.widgets.plain import Label
 from nubshift.app.widgets.same_place import same_place
 from nubshift.app.widgets.scrolling import scrolled
@@ -114,7 +114,7 @@ class TuneWorkspace(QWidget):
         row.addWidget(self._right)
 
     def _lay_out_left(self) -> None:
-        self.layers = Choice()
+        self.layers = CalmChoice()
         self.layers.setAccessibleName(_("Layer to tune"))
         self.layers.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.layers.activated.connect(lambda index: self._stage.selection.show_layer(self.layers.itemData(index)))

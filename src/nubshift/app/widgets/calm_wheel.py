@@ -15,7 +15,7 @@ def passes_by(widget: QWidget, event: QWheelEvent | None) -> bool:
     return True
 
 
-class Choice(QComboBox):
+class CalmChoice(QComboBox):
     """A list that folds out. The only one that this program makes."""
 
     def __init__(self) -> None:

@@ -50,7 +50,7 @@ class SharedPicture:
         self.buffer.destroy()
 
 
-class Layer:
+class LayerSurface:
     """Covers the output that has the focus. `due` is called when it has to be painted anew, since its size or scale is
     another one or a frame was shown; `size` is in the units of the desktop, `scale` says how many pixels are one of it.
 

@@ -135,12 +135,13 @@ def test_a_command_taken_away_goes_from_gestures_and_bands_too(start: Callable[.
 
 
 @pytest.mark.own_window
+@pytest.mark.parametrize("size", [(1280, 800), (1100, 640)])
 @pytest.mark.parametrize("name", sorted(path.name for path in demo_folder().glob("*.nubshift.json")))
 def test_no_tile_of_a_demo_profile_cuts_a_word(
-    opening: Callable[..., Hand], monkeypatch: pytest.MonkeyPatch, name: str
+    opening: Callable[..., Hand], monkeypatch: pytest.MonkeyPatch, name: str, size: tuple[int, int]
 ) -> None:
     hand = opening(demo_folder() / name)
-    hand.window.resize(1280, 800)
+    hand.window.resize(*size)
     painted: list[str] = []
     draw = QPainter.drawText
 

@@ -36,7 +36,7 @@ def test_a_worn_stick_is_measured_said_to_be_worn_and_mended(tuned: Hand) -> Non
     assert any("off centre" in text for text in measuring.wear())
     assert any("Stick drift" in label for label in texts(workspace.measured))
     proposal = next(p for p in measuring.proposals() if p.field == "inner")
-    assert 0.12 < proposal.value < 0.2
+    assert 0.12 < proposal.value < 0.25  # the more readings, the rarer the noise that one of them has
     assert "99.9" in proposal.reason
     tuned.choose(workspace.measured, "Apply")
     assert feel(tuned).inner == proposal.value

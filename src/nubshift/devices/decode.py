@@ -98,8 +98,10 @@ class Decoder(NodeReader):
                     if code in silent:
                         silent.discard(code)
                     for axis in axes[code]:
-                        if axis.move(value) and not axis.control.spoken_of:
-                            self._speak_of(axis.control)
+                        control = axis.control
+                        if axis.move(value) and not control.spoken_of:
+                            control.spoken_of = True
+                            self._spoken_of.append(control)
             elif kind == EV_SYN:
                 if code == SYN_DROPPED:
                     self.lost = lost = True

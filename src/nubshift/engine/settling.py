@@ -31,12 +31,39 @@ class Settling:
             self.settle(moved)
 
     def settle(self, moved: list[PositionState]) -> None:
-        """What these positions hold changes as one (R3)."""
+        """What these positions hold changes as one (R3): those that moved, all if the layers changed, once more if they
+        change them.
+
+        Two bindings of a stick that enter and leave a layer in turn would go on for ever. They are cut off and keep
+        what they have until the layers change otherwise: else every timer that they set would set them going anew.
+        Where macros or pulses that sticks began change layers in their turn, there could be ever more of them; as long
+        as very many are under way, sticks keep what they have whatever the layers.
+        """
         core = self._core
         if core.changers:
             core.changers.clear()
         core.holders.gathers = True
-        self._rounds(moved)
+        revision = core.revision
+        if core.timers.waiting >= MOST_WAITING:
+            self._stay()
+            for state in moved:
+                state.follow()
+            self._stay()
+        else:
+            for _ in range(MAX_ROUNDS):
+                version = revision.count
+                if version != self.followed:
+                    moved = self._states.acting
+                    self.followed = version
+                for state in moved:
+                    if state.version != version:
+                        state.look()
+                for state in moved:
+                    state.follow()
+                if revision.count == version:
+                    break
+            else:
+                self._stay()
         if core.holders.gathered:
             core.end_change()
         else:
@@ -45,36 +72,6 @@ class Settling:
     def settle_all(self) -> None:
         """The same for every position that some layer binds."""
         self.settle(self._states.acting)
-
-    def _rounds(self, moved: list[PositionState]) -> None:
-        """Let positions follow: those that moved, all if the layers changed, once more if they change them.
-
-        Two bindings of a stick that enter and leave a layer in turn would go on for ever. They are cut off and keep
-        what they have until the layers change otherwise: else every timer that they set would set them going anew.
-        Where macros or pulses that sticks began change layers in their turn, there could be ever more of them; as long
-        as very many are under way, sticks keep what they have whatever the layers.
-        """
-        core = self._core
-        if core.timers.waiting >= MOST_WAITING:
-            self._stay()
-            for state in moved:
-                state.follow()
-            self._stay()
-            return
-        revision = core.revision
-        for _ in range(MAX_ROUNDS):
-            version = revision.count
-            if version != self.followed:
-                moved = self._states.acting
-                self.followed = version
-            for state in moved:
-                if state.version != version:
-                    state.look()
-            for state in moved:
-                state.follow()
-            if revision.count == version:
-                return
-        self._stay()
 
     def _stay(self) -> None:
         """Positions keep the bindings they have until the layers change anew."""

@@ -7,7 +7,8 @@ from nubshift.feel.response import Response
 
 
 class StickChain:
-    """From a calibrated position to shares of full speed. `out` is the result as it is now.
+    """From a calibrated position to shares of full speed. `out` is the result as it is now; `smooths` says whether it
+    changes with each tick.
 
     Without smoothing it follows each position at once. With smoothing it follows on ticks, from rest on; where the dead
     zone gives zero it is zero at once.
@@ -20,17 +21,13 @@ class StickChain:
         self._filter: OneEuroPair | None = None
         self._target = (0.0, 0.0)
         self.out = (0.0, 0.0)
+        self.smooths = False
 
     def tune(self, respond: Response | None, min_cutoff: float, beta: float) -> None:
         """The feel from now on; no response leaves positions as they are."""
         self._respond, self._min_cutoff, self._beta = respond, min_cutoff, beta
         if self._filter is not None and min_cutoff:
             self._filter.tune(min_cutoff, beta)
-
-    @property
-    def smooths(self) -> bool:
-        """Whether `out` changes with each tick."""
-        return self._filter is not None
 
     def take(self, x: float, y: float) -> bool:
         """A new position; returns whether the stick is at its edge."""
@@ -40,10 +37,10 @@ class StickChain:
             to_x, to_y, at_edge = self._respond(x, y)
             target = to_x, to_y
         if not self._min_cutoff or target == (0.0, 0.0):
-            self._filter = None
+            self._filter, self.smooths = None, False
             self.out = target
         elif self._filter is None:
-            self._filter = OneEuroPair(self._min_cutoff, self._beta)
+            self._filter, self.smooths = OneEuroPair(self._min_cutoff, self._beta), True
             self.out = 0.0, 0.0
         self._target = target
         return at_edge
@@ -56,5 +53,5 @@ class StickChain:
 
     def reset(self) -> None:
         """Forget what was: the next position begins from rest."""
-        self._filter = None
+        self._filter, self.smooths = None, False
         self.out = 0.0, 0.0

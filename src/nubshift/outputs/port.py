@@ -137,6 +137,9 @@ class Sink:
         ready: list[tuple[str | None, Output]] = []
         fresh: set[str] = set()
         for output in outputs:
+            if type(output) is Motion:
+                ready.append((None, output))
+                continue
             code: str | None = held_code(output)
             if code is None and not isinstance(output, Wheel):
                 ready.append((code, output))
@@ -192,7 +195,7 @@ class Sink:
 
     def _write(self, outputs: Sequence[tuple[str | None, Output]]) -> None:
         """Send these, each with the name it is held under."""
-        passed = [output for code, output in outputs if self._note(code, output)]
+        passed = [output for code, output in outputs if type(output) is Motion or self._note(code, output)]
         if passed:
             self._channel.write(passed)
 

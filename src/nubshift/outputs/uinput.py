@@ -162,18 +162,21 @@ class UinputChannel:
                 os.write(self._mouse_fd, _moved(only.dx, only.dy))
                 return
             for output in outputs:
-                key = output if type(output) is Key else None  # the most frequent here
-                device = self._device_of(output) if key is None else self._keyboard
+                device: UInput | None = self._mouse
+                if type(output) is Motion:
+                    events = _moved(output.dx, output.dy)[: -len(SYN)]
+                elif type(output) is Key:
+                    device, events = self._keyboard, EVENT.pack(0, 0, EV_KEY, self._codes[output.code], output.value)
+                else:
+                    device = self._device_of(output)
+                    events = b"".join([EVENT.pack(0, 0, *event) for event in self._events(output)])
                 if device is None:
                     continue
                 if last is not None and device is not last:
                     _send(last, report)
                     report = []
                 last = device
-                if key is None:
-                    report += [EVENT.pack(0, 0, *event) for event in self._events(output)]
-                else:
-                    report.append(EVENT.pack(0, 0, EV_KEY, self._codes[key.code], key.value))
+                report.append(events)
             if last is not None:
                 _send(last, report)
         except OSError as error:

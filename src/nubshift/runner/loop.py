@@ -154,7 +154,7 @@ class Runner:
                 self._wellbeing.was_late(monotonic() - first)
             if first is None or session.sink.next_deadline is not None:
                 session.advance(now)
-            if rest or seated.has_news or session.has_news or seated.rack.nodes is not self._listed:
+            if rest or seated.has_news or session.has_news or seated.rack.opened.nodes is not self._listed:
                 self._see_to_the_rest(ready, now)
             elif listened:
                 self._rest_at = earliest(self._rest_at, seated.held_deadline, self._window.next_deadline)
@@ -196,7 +196,7 @@ class Runner:
 
     def _follow(self) -> None:
         """Wait for all that there is by now."""
-        nodes = self._seated.rack.nodes
+        nodes = self._seated.rack.opened.nodes
         monitor = self._seated.rack.inventory.monitor
         readers = (
             self._awake,

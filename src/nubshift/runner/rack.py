@@ -137,11 +137,6 @@ class Rack:
         """The open source of a controller."""
         return self.opened[id_].source if id_ in self.opened else None
 
-    @property
-    def nodes(self) -> tuple[int, ...]:
-        """The descriptors of all open controllers."""
-        return self.opened.nodes
-
     def fill(self, seat: str, parts: tuple[PartOf, ...], now: Micros) -> None:
         """Let these fill a seat from now on, as long as they are there; none empties it (never the first one)."""
         self._wanted.fill(seat, parts)

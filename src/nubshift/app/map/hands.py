@@ -100,12 +100,15 @@ class Diamond(Canvas):
 
     def __init__(self, look: Look, cells: list[Tile | None], hub: Tile | None) -> None:
         super().__init__(look)
+        self._lowest: Tile | None = None
         grid = QGridLayout(self)
         grid.setContentsMargins(4, 3, 4, 3)
         grid.setSpacing(1)
         for tile, (row, column) in zip(cells, CELL_PLACES, strict=True):
             if tile is None:
                 continue
+            if row == 2:
+                self._lowest = tile
             if column == 1:
                 tile.setMinimumWidth(112)
                 grid.addWidget(tile, row, 0, 1, 4, Qt.AlignmentFlag.AlignHCenter)
@@ -123,10 +126,12 @@ class Diamond(Canvas):
             hub.setParent(self)
 
     def resizeEvent(self, event: object) -> None:
-        """The whole lies in a corner, where no cell is."""
+        """The whole lies in a corner, where no cell is; in a narrow diamond the lowest one leaves it room."""
         if self._hub is not None:
             size = self._hub.sizeHint()
             self._hub.setGeometry(1, self.height() - size.height() - 4, size.width(), size.height())
+            if isinstance(self._lowest, CellTile):
+                self._lowest.spared = max(0, self._hub.geometry().right() - self._lowest.x())
 
     def draw(self, painter: QPainter) -> None:
         """The ground; in a layer the cells that it changes have their own."""

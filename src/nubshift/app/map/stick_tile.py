@@ -143,7 +143,8 @@ class StickTile(Tile):
         painter.setPen(theme.quiet)
         head = PAD + 2 * RADIUS + 7
         rect = QRectF(head, PAD, self.width() - head - 6, 2 * RADIUS)
-        painter.drawText(rect, Qt.AlignmentFlag.AlignVCenter, elided(self._said(), rect.width(), SMALL))
+        said = next((text for text in self._said() if text_width(text, SMALL) <= rect.width()), self._said()[-1])
+        painter.drawText(rect, Qt.AlignmentFlag.AlignVCenter, elided(said, rect.width(), SMALL))
         centre, radius = self._plane()
         draw_plane(painter, centre, radius, theme)
         match self._role:
@@ -162,19 +163,21 @@ class StickTile(Tile):
             self._draw_keys(painter, centre, radius, self._role, faint)
         self.draw_selection(painter)
 
-    def _said(self) -> str:
+    def _said(self) -> tuple[str, ...]:
+        """What it is used as, at length and in fewer words."""
         match self._role:
             case KeysRole(directions):
                 words = _("Eight keys") if directions == 8 else _("Four keys")
-                return _("{words}, from {key_radius:.0f} %").format(
-                    words=words, key_radius=(self._feel.key_radius or 0) * 100
-                )
+                key_radius = (self._feel.key_radius or 0) * 100
+                return _("{words}, from {key_radius:.0f} %").format(words=words, key_radius=key_radius), words
             case MouseRole():
                 studio = self.stage.studio
                 speed = as_read(p.SPEED, studio.profile, studio.selection.layer).text(self._feel.speed or 0)
-                return _("Mouse, {speed}").format(speed=speed)
+                return _("Mouse, {speed}").format(speed=speed), _("Mouse")
+            case MenuRole():
+                return self.words.title, _("Radial menu")
             case _:
-                return self.words.title
+                return (self.words.title,)
 
     def _draw_surface(self, painter: QPainter, centre: QPointF, radius: float, role: TilesRole | MenuRole) -> None:
         """Cells or entries, each with the first of its keys where there is room."""

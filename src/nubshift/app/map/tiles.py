@@ -28,7 +28,7 @@ class ButtonTile(Tile):
 
     def minimumSizeHint(self) -> QSize:
         """Three lines, and room for a short name."""
-        return QSize(76, self.sizeHint().height())
+        return QSize(80, self.sizeHint().height())
 
     def draw(self, painter: QPainter) -> None:
         """The tile."""
@@ -104,6 +104,9 @@ def whole_parts(parts: tuple[str, ...], room: float, factor: float = SMALL, *, b
 class CellTile(Tile):
     """One of four in a diamond: mark and cap side by side, the command below."""
 
+    spared = 0
+    """How much of its lowest line something else covers, at either side."""
+
     def sizeHint(self) -> QSize:
         """Two lines."""
         return QSize(76, round(cap_height() + line_height(BODY) + 18))
@@ -148,12 +151,15 @@ class CellTile(Tile):
         painter.setPen(theme.quiet if faint else theme.ink)
         rect = QRectF(6, top + cap_height() + 1, self.width() - 12, line_height(BODY))
         lines = self._lines
-        draw_name(painter, rect, words.title, BODY, bold=not faint, flags=Qt.AlignmentFlag.AlignCenter, lines=lines)
+        empty = words.found is None and not words.keys and text_width(words.title, SMALL) > rect.width()
+        title = "–" if empty else words.title  # its mark alone says which one it is, and its tooltip the rest
+        draw_name(painter, rect, title, BODY, bold=not faint, flags=Qt.AlignmentFlag.AlignCenter, lines=lines)
         if words.marks:
             painter.setFont(font(SMALL * 0.95))
             painter.setPen(theme.quiet)
-            text = whole_parts(words.marks, self.width() - 8)
-            below = QRectF(4, rect.bottom(), self.width() - 8, line_height(SMALL))
+            aside = 4 + self.spared
+            text = whole_parts(words.marks, self.width() - 2 * aside)
+            below = QRectF(aside, rect.bottom(), self.width() - 2 * aside, line_height(SMALL))
             painter.drawText(below, Qt.AlignmentFlag.AlignCenter, text)
         self.draw_selection(painter)
 
@@ -233,7 +239,12 @@ class LineTile(Tile):
             text = f"{what}: {words.title}"
             text = text if text_width(text) <= rest else what
         rect = QRectF(x + 1, 0, rest, self.height())
-        draw_name(painter, rect, text, BODY, bold=not faint, flags=Qt.AlignmentFlag.AlignVCenter)
+        factor = BODY
+        if len(fitted(text, rest, BODY, not faint, 2)[0]) > 1:  # small, in two lines if it must
+            factor, height = SMALL, line_height(SMALL)
+            lines = len(fitted(text, rest, SMALL, not faint, 2)[0])
+            rect = QRectF(x + 1, (self.height() - lines * height) / 2, rest, height)
+        draw_name(painter, rect, text, factor, bold=not faint, flags=Qt.AlignmentFlag.AlignVCenter, lines=2)
         self.draw_selection(painter)
 
 

@@ -88,13 +88,14 @@ def fitted(text: str, width: float, factor: float, bold: bool, lines: int = 1) -
 
     What is too long for one line is broken into as many as there may be, then set smaller, and cut at last.
     """
-    sizes = ((factor, bold), (factor * 0.9, bold), (factor * 0.9, False), (min(factor, SMALL), False))
-    for allowed in (1, lines):
-        for size, weight in sizes:
+    sizes = ((factor, bold), (factor * 0.9, bold), (factor * 0.9, False))
+    least = (min(factor, SMALL), False)
+    for allowed, some in ((1, sizes), (lines, sizes), (lines, (least,))):
+        for size, weight in some:
             broken = _broken(text, width, size, weight)
             if len(broken) <= allowed and all(text_width(line, size, weight) <= width for line in broken):
                 return tuple(broken), size, weight
-    size, weight = sizes[-1]
+    size, weight = least
     broken = _broken(text, width, size, weight)
     kept = [*broken[: lines - 1], " ".join(broken[lines - 1 :])]
     return tuple(elided(line, width, size, weight) for line in kept), size, weight

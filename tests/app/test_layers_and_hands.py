@@ -20,7 +20,7 @@ from nubshift.model.sends import HoldLayer, SendCommand, SendKey
 from nubshift.model.slots import Slot
 from nubshift.model.writing import profile_text
 from nubshift.protocol.messages import Choose, Steer
-from nubshift.protocol.paths import profile_folder
+from nubshift.protocol.paths import demo_folder, profile_folder
 from tests.app.hand import Hand, take_from_menu
 from tests.support.processes import Game
 from tests.support.profiles import made, sends
@@ -181,6 +181,16 @@ def test_two_seats_have_hands_of_their_own_and_live_ones(start: Callable[..., Ha
         game.close()
     hand.click(rail.seats["1"])
     assert "key A" in hand.tile("south").accessibleName()
+
+
+@pytest.mark.own_window
+def test_whose_hands_are_shown_is_seen_however_many_layers_there_are(opening: Callable[..., Hand]) -> None:
+    hand = opening(demo_folder() / "saltbarrow.nubshift.json")
+    hand.window.resize(1100, 640)
+    rail = hand.window.map.rail
+    hand.until(lambda: rail.edges[1].isVisible())  # the layers have less room than they need
+    assert len(rail.seats) == 2
+    assert all(button.visibleRegion().boundingRect() == button.rect() for button in rail.seats.values())
 
 
 def test_players_come_and_go_in_the_profile(hand: Hand) -> None:

@@ -22,7 +22,9 @@ EDGE = 20
 
 
 class Rail(QScrollArea):
-    """A node for each layer, from the base up, and the seats where there are several. Long rails are scrolled."""
+    """A node for each layer, from the base up; long rails are scrolled. `players` stand beside it, where there are
+    several, and are not: whose hands are shown is always seen.
+    """
 
     add_wanted = pyqtSignal()
     menu_wanted = pyqtSignal(str, object)
@@ -45,6 +47,10 @@ class Rail(QScrollArea):
         for policy in (self.setHorizontalScrollBarPolicy, self.setVerticalScrollBarPolicy):
             policy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.players = QWidget(self)
+        self._players_row = QHBoxLayout(self.players)
+        self._players_row.setContentsMargins(0, 6, 0, 4)
+        self._players_row.setSpacing(6)
         self.add = QPushButton(_("Add layer…"))
         self.add.setObjectName("plain")
         self.add.clicked.connect(self.add_wanted)
@@ -67,11 +73,12 @@ class Rail(QScrollArea):
             self._refresh()
 
     def _rebuild(self) -> None:
-        while (item := self._row.takeAt(0)) is not None:
-            widget = item.widget()
-            if widget is not None:
-                widget.hide()
-                widget.deleteLater()
+        for row in (self._row, self._players_row):
+            while (item := row.takeAt(0)) is not None:
+                widget = item.widget()
+                if widget is not None:
+                    widget.hide()
+                    widget.deleteLater()
         self.nodes, self.seats = {}, {}
         for layer in self._studio.profile.layers:
             node = LayerNode(layer.id, self._studio, self._live, self._look)
@@ -79,7 +86,9 @@ class Rail(QScrollArea):
             self.nodes[layer.id] = node
             self._row.addWidget(node)
         self._row.addStretch(1)
-        if len(self._studio.profile.seats) > 1:
+        several = len(self._studio.profile.seats) > 1
+        self.players.setVisible(several)
+        if several:
             for number, seat in enumerate(self._studio.profile.seats, 1):
                 name = seat.name or _("player {number}").format(number=number)
                 button = QPushButton(name)
@@ -88,7 +97,7 @@ class Rail(QScrollArea):
                 button.setAccessibleName(_("Hands of {name}").format(name=name))
                 button.clicked.connect(lambda _=False, which=seat.id: self._studio.selection.show_seat(which))
                 self.seats[seat.id] = button
-                self._row.addWidget(button)
+                self._players_row.addWidget(button)
         self._refresh()
 
     def _refresh(self) -> None:

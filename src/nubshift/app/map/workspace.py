@@ -49,6 +49,7 @@ class MapWorkspace(QWidget):
         middle.setSpacing(2)
         layers = QHBoxLayout()
         layers.addWidget(self.rail, 1)
+        layers.addWidget(self.rail.players)
         layers.addWidget(self.rail.add)
         middle.addLayout(layers)
         middle.addWidget(self._pages, 1)

@@ -21,8 +21,8 @@ from nubshift.cli.built import is_compiled
 from nubshift.events import VIRTUAL_MOUSE
 
 PLAYED = 150
-MOST = 155
-"""Calls for a report of the pad and one of its motion together with the time that passes; it is 149 now."""
+MOST = 88
+"""Calls for a report of the pad and one of its motion together with the time that passes; it is 85 now."""
 pytestmark = pytest.mark.skipif(is_compiled(), reason="what is compiled makes no calls that could be counted")
 
 

@@ -144,6 +144,7 @@ def test_the_tray_shows_what_is_in_use_and_works(
 
     wait_until(lambda: shows("Nub Shift: Ferrow Deep"), "the tray names the profile", 0.1)
     assert shows("Ferrow Deep is used because it is open in Nub Shift.")
+    assert shows("Profile in use")
     say("Pause")
     wait_until(lambda: (told := status()) is not None and not told.live, "it is paused", 0.1)
     wait_until(lambda: shows("Resume"), "the tray offers to resume", 0.1)

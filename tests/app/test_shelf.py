@@ -9,7 +9,8 @@ from PyQt6.QtCore import QMimeData, QModelIndex, Qt
 from PyQt6.QtWidgets import QApplication, QFileDialog, QLabel, QMenu
 
 from nubshift.app.document import subject
-from nubshift.app.document.shelf import AS_IT_IS, BEGINNINGS, begun
+from nubshift.app.document.shelf import AS_IT_IS, BEGINNINGS, Shelf, ShelfEntry, begun
+from nubshift.app.shell.tray import Tray, TrayWays
 from nubshift.app.stage import COMMAND_MIME
 from nubshift.model import edits
 from nubshift.model.profile import BASE, SUFFIX
@@ -41,6 +42,30 @@ def test_the_three_games_are_there_and_one_goes_from_one_to_the_other(hand: Hand
     assert hand.studio.profile.game.title == "Saltbarrow"
     assert hand.window.windowTitle().startswith("Saltbarrow")
     hand.until(lambda: "key Z" not in hand.tile("left_bumper").accessibleName())
+
+
+def test_the_tray_reads_the_profiles_when_somebody_looks(hand: Hand, monkeypatch: pytest.MonkeyPatch) -> None:
+    reads: list[object] = []
+    entries = Shelf.entries
+
+    def read(shelf: Shelf) -> list[ShelfEntry]:
+        reads.append(shelf)
+        return entries(shelf)
+
+    monkeypatch.setattr(Shelf, "entries", read)
+    kept: list[str | None] = []
+    ways = TrayWays(list, print, list, kept.append, list)
+    tray = Tray(hand.window.look, Shelf(hand.studio, hand.window.shelf.folder), ways, hand.window)
+    try:
+        assert "Quit" in [action.text() for action in tray.menu.actions()]
+        assert reads == [], "a start would wait for it"
+        for _ in range(2):
+            tray.menu.aboutToShow.emit()
+            assert [action.text() for action in tray.menu.actions()].count("Profile in use") == 1
+        choose_in(tray.menu, "Profile in use", "Stay on Quillgate")
+        assert kept == ["quillgate"]
+    finally:
+        tray.close()
 
 
 def test_duplicate_delete_and_take_back(hand: Hand) -> None:

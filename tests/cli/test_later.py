@@ -36,6 +36,6 @@ def test_what_is_not_there_says_so_when_it_is_used() -> None:
 
 
 def test_a_runner_starts_without_what_nobody_uses() -> None:
-    words = "from nubshift.cli.main import _loaded; _loaded('nubshift.cli.run'); import sys"
+    words = "from nubshift.cli.later import loaded; loaded('nubshift.cli.run'); import sys"
     loaded = f"{words}; print([name for name in ('asyncio.events', 'xcffib') if name in sys.modules], file=sys.stderr)"
     assert ran(loaded) == "[]\n"

@@ -12,12 +12,14 @@ import subprocess
 import sys
 import tempfile
 import time
+from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 from msgspec import Struct
 
 from nubshift.cli.bench_profile import bench_profile
+from nubshift.cli.later import loaded
 from nubshift.errors import NubShiftError
 from nubshift.model.store import read_profile
 from nubshift.model.writing import profile_text
@@ -84,7 +86,6 @@ def _start(large: Path) -> tuple[float, float, float]:
 
 def main(large: str) -> int:
     """Be the window."""
-    from nubshift.app.main import run
 
     def ready(window: MainWindow) -> None:
         window.repaint()
@@ -95,6 +96,7 @@ def main(large: str) -> int:
         print(OPENED, (time.perf_counter() - began) * 1000, flush=True)
         window.end()
 
+    run: Callable[..., int] = loaded("nubshift.app.main").run
     return run(None, ("sim:moss",), f"record:{os.devnull}", None, ready=ready)
 
 

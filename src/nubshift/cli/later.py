@@ -1,10 +1,12 @@
-"""A module that a library imports for a few who need it, loaded when somebody does.
+"""Modules loaded when they are needed, and quickly.
 
-`importlib.util.LazyLoader` does not help: what it makes is loaded by the second ``import`` of it.
+One that a library imports for a few who need it is loaded when somebody does. `importlib.util.LazyLoader` does not
+help: what it makes is loaded by the second ``import`` of it.
 """
 
 from __future__ import annotations
 
+import gc
 import importlib
 import sys
 from types import ModuleType
@@ -23,3 +25,13 @@ class _Later(ModuleType):
 def load_later(name: str) -> None:
     """Let ``import name`` cost nothing until something of the module is used. One that is loaded stays so."""
     sys.modules.setdefault(name, _Later(name))
+
+
+def loaded(module: str) -> Any:
+    """A module and all that it needs. It stays, so that looking for garbage meanwhile would be in vain."""
+    load_later("asyncio")  # evdev imports it for readers of another kind: a tenth of the start
+    gc.disable()
+    try:
+        return importlib.import_module(module)
+    finally:
+        gc.enable()

@@ -3,17 +3,15 @@
 from __future__ import annotations
 
 import argparse
-import gc
 import importlib
 import logging
 import sys
 from collections.abc import Sequence
 from contextlib import redirect_stderr, redirect_stdout, suppress
-from typing import Any
 
 from nubshift import __version__
 from nubshift.cli.built import is_compiled
-from nubshift.cli.later import load_later
+from nubshift.cli.later import loaded
 from nubshift.cli.plain import PlainStream
 from nubshift.errors import NubShiftError
 from nubshift.texts import _
@@ -52,16 +50,6 @@ def _split(words: list[str]) -> tuple[list[str], list[str]]:
 
 def _module(command: str) -> str:
     return f"nubshift.cli.{MODULES.get(command, command.replace('-', '_'))}"
-
-
-def _loaded(module: str) -> Any:
-    """A module and all that it needs. It stays, so that looking for garbage meanwhile would be in vain."""
-    load_later("asyncio")  # evdev imports it for readers of another kind: a tenth of the start
-    gc.disable()
-    try:
-        return importlib.import_module(module)
-    finally:
-        gc.enable()
 
 
 def whole_parser() -> argparse.ArgumentParser:
@@ -124,10 +112,10 @@ def _main(words: list[str]) -> int:
     name = next((word for word in words if not word.startswith("-")), None)
     try:
         if name not in COMMANDS and not (words and words[0] in ("-h", "--help", "--version")):
-            window = _loaded("nubshift.cli.window")
+            window = loaded("nubshift.cli.window")
             return int(window.open_window(words, [*COMMANDS]))
         if words and words[0] in COMMANDS:
-            module = _loaded(_module(words[0]))
+            module = loaded(_module(words[0]))
             parser = argparse.ArgumentParser(prog=f"nubshift {words[0]}", description=COMMANDS[words[0]] + ".")
             module.arguments(parser)
             own, after = _split(words[1:]) if words[0] == TAKES_COMMAND else (words[1:], [])

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import argparse
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from pathlib import Path
 
+from nubshift.cli.later import loaded
 from nubshift.errors import NubShiftError, did_you_mean
 from nubshift.model.profile import SUFFIX
 from nubshift.model.store import profile_names
@@ -33,8 +34,7 @@ def open_window(words: Sequence[str], commands: Sequence[str]) -> int:
     enter_session()
     if trouble := why_no_window():
         raise NubShiftError(trouble)
-    from nubshift.app.main import run
-
+    run: Callable[..., int] = loaded("nubshift.app.main").run
     return run(profile, options.source, options.sink, options.theme, options.hidden)
 
 

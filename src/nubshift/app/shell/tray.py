@@ -42,7 +42,7 @@ class Tray(QObject):
         self.icon.setContextMenu(self.menu)
         self.icon.activated.connect(self._clicked)
         look.changed.connect(self._show)
-        self._fill()
+        self._begin()
 
     @staticmethod
     def is_there() -> bool:
@@ -78,7 +78,12 @@ class Tray(QObject):
             self._ways.show()
 
     def _fill(self) -> None:
-        """The menu as things are."""
+        """The menu as things are, with all profiles."""
+        self._begin()
+        self.menu.insertMenu(self._last, choice_menu(self.menu, self._shelf, self._status, self._ways.keep))
+
+    def _begin(self) -> None:
+        """The menu without the profiles, which are read only when somebody looks: a start is not to wait for them."""
         status, menu = self._status, self.menu
         menu.clear()
         head = menu.addAction(self.told().partition("\n")[0])
@@ -91,8 +96,7 @@ class Tray(QObject):
         live = status is not None and status.live
         self._entry(menu, _("Pause") if live else _("Resume"), lambda: self._ways.live(not live))
         self._entry(menu, _("Release all keys"), self._ways.release)
-        menu.addMenu(choice_menu(menu, self._shelf, status, self._ways.keep))
-        menu.addSeparator()
+        self._last = menu.addSeparator()
         self._entry(menu, _("Quit"), self._ways.quit)
 
     @staticmethod

@@ -18,7 +18,7 @@ from typing import Any, TypeAlias
 ROOT = Path(__file__).parents[1]
 NATIVE = ROOT / "build" / "native"
 ROWS = ("engine", "runner", "start", "window", "replay", "edits", "growth")
-ROUNDS = 2
+ROUNDS = 5
 PURE, COMPILED = "pure Python", "compiled"
 COLOURS = {PURE: "#1b6b55", COMPILED: "#a8402a"}
 Row: TypeAlias = dict[str, Any]
@@ -50,6 +50,8 @@ TAIL = """
   the compiled parts (the library of structs, `struct`, `select`), a tenth the kernel. At play the processor sleeps between
   two reports and forgets meanwhile what it had at hand: the same work done on end takes less than half of the time. What
   bounds the start: some 380 modules, half of them Python's own and its libraries'.
+- Medians of five rounds in turns. The machine went at half its speed meanwhile: the bare loop took in 1.5 million events
+  a second, and takes in 2.8 million at other times. What has a unit goes with that; the ratios do not.
 - One in a hundred is a report that presses or releases a button, for which the runner makes 1.6 times as many calls and
   the bare loop none; and what the machine's other work makes of it: the bare loop's own differs by a factor of fifty here.
 - Fewer reports a second cost less, but not in proportion: the mouse that a stick moves is sent every 4 ms regardless.

@@ -10,6 +10,10 @@ mkdir -m 700 -p "$XDG_RUNTIME_DIR"
 Xvfb :77 -screen 0 1280x800x24 >/dev/null 2>&1 &
 screen=$!
 trap 'kill $screen 2>/dev/null || true' EXIT
+for try in $(seq 200); do # until it can be asked
+    xdpyinfo >/dev/null 2>&1 && break
+    sleep 0.1
+done
 
 wait_for() { # a window with this name
     for try in $(seq 200); do

@@ -27,7 +27,7 @@ class _Screen(Struct):
     height: int = 0
 
 
-class _Toplevel(Struct):
+class _ListedWindow(Struct):
     """A window as it is being told of."""
 
     on: list[Any] = []
@@ -41,7 +41,7 @@ class Screens:
         self._connection = connection
         self._logical = connection.bind(ZxdgOutputManagerV1)
         self._screens: dict[int, _Screen] = {}
-        self._windows: dict[Any, _Toplevel] = {}
+        self._windows: dict[Any, _ListedWindow] = {}
         self._follow_outputs()
         if connection.has(ToplevelManager):
             self._manager = connection.bind(ToplevelManager)
@@ -68,7 +68,7 @@ class Screens:
             screen.logical.dispatcher["logical_size"] = sized
 
     def _opened(self, _manager: Any, handle: Any) -> None:
-        window = self._windows[self._connection.own(handle)] = _Toplevel()
+        window = self._windows[self._connection.own(handle)] = _ListedWindow()
         hear = handle.dispatcher
         hear["output_enter"] = lambda _it, output: window.on.append(output)
         hear["output_leave"] = lambda _it, output: window.on.remove(output) if output in window.on else None

@@ -29,7 +29,7 @@ TAIL = """
   processor is emulated.
 - Left out: while the machine does not let the runner run, down and up of many keys come at once, and what would wait for
   more than a second to be felt is not sent (contract R1). The runner counts it and the doctor says it; more than it has
-  counted may not be missing. This hour shared two processors with all tests, a build of the
+  counted may not be missing. This hour shared two processors with most tests, a build of the
   compiled engine and a virtual machine; in four minutes without them, 3,150 presses, none was left out.
 - Memory is that of the process; of the day, that of the process that plays too.
 """

@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import QMimeData, QModelIndex, Qt
+from PyQt6.QtCore import QCoreApplication, QEvent, QMimeData, QModelIndex, Qt
 from PyQt6.QtWidgets import QApplication, QFileDialog, QLabel, QMenu
 
 from nubshift.app.document import subject
@@ -62,6 +62,8 @@ def test_the_tray_reads_the_profiles_when_somebody_looks(hand: Hand, monkeypatch
         for _ in range(2):
             tray.menu.aboutToShow.emit()
             assert [action.text() for action in tray.menu.actions()].count("Profile in use") == 1
+            QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+            assert len(tray.menu.findChildren(QMenu)) == 1, "older ones would stay in memory"
         choose_in(tray.menu, "Profile in use", "Stay on Quillgate")
         assert kept == ["quillgate"]
     finally:

@@ -12,8 +12,9 @@ from nubshift.errors import ProtocolError
 from nubshift.model.edits import with_feel_put, without_layer
 from nubshift.model.layouts import US, Layout
 from nubshift.model.profile import Feel, Profile
+from nubshift.protocol.edit_parts import edit_between, edited
 from nubshift.protocol.lines import decode_request, encode
-from nubshift.protocol.messages import Edit, Use, Used, edit_between, edited
+from nubshift.protocol.messages import Edit, Use, Used
 from nubshift.runner.compiling import Compiling, Ready
 from tests.support.anything import profiles
 from tests.support.processes import PATIENCE, RunnerProcess

@@ -20,8 +20,9 @@ from msgspec import Struct
 from nubshift.errors import NubShiftError
 from nubshift.model.edits import with_feel_put
 from nubshift.model.profile import BASE, Feel, Profile
+from nubshift.protocol.edit_parts import edit_between
 from nubshift.protocol.lines import Lines, decode_reply, encode
-from nubshift.protocol.messages import PROTOCOL, Health, Hello, Play, Request, Use, Used, edit_between
+from nubshift.protocol.messages import PROTOCOL, Health, Hello, Play, Request, Use, Used
 from nubshift.protocol.play_figures import Lateness
 from nubshift.texts import _
 

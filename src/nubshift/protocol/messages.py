@@ -9,9 +9,7 @@ from __future__ import annotations
 from typing import Literal, TypeAlias
 
 import msgspec
-from msgspec.structs import replace
 
-from nubshift.errors import ProtocolError
 from nubshift.events import Surface
 from nubshift.model.controller_info import ControllerInfo
 from nubshift.model.controller_setup import ControllerSetup
@@ -19,7 +17,6 @@ from nubshift.model.profile import Belt, Command, Game, Habits, Layer, Macro, Pa
 from nubshift.model.programs import SeenProgram
 from nubshift.model.stored_controllers import PartOf
 from nubshift.protocol.play_figures import Lateness, Pace, Urgency
-from nubshift.texts import _
 
 PROTOCOL = 11
 
@@ -72,35 +69,6 @@ class Edit(_Say, frozen=True, tag="edit"):
     habits: Habits | msgspec.UnsetType = msgspec.UNSET
     needed: tuple[Pair, ...] | msgspec.UnsetType = msgspec.UNSET
     variants: tuple[Variant, ...] | msgspec.UnsetType = msgspec.UNSET
-
-
-PARTS = ("game", "commands", "seats", "belts", "macros", "habits", "needed", "variants")
-"""The parts of a profile that an `Edit` carries whole."""
-
-
-def edit_between(old: Profile, new: Profile, base: int, number: int) -> Edit:
-    """The `Edit` that makes `new` of `old`. What both share is found without a look inside."""
-    parts = {part: getattr(new, part) for part in PARTS if getattr(new, part) is not getattr(old, part)}
-    before = {id(layer) for layer in old.layers}
-    order = tuple(layer.id for layer in new.layers)
-    return Edit(
-        number,
-        base,
-        layers=tuple(layer for layer in new.layers if id(layer) not in before),
-        order=order if order != tuple(layer.id for layer in old.layers) else msgspec.UNSET,
-        **parts,
-    )
-
-
-def edited(profile: Profile, edit: Edit) -> Profile:
-    """What an `Edit` makes of a profile. Raises ProtocolError if it speaks of a layer that is not there."""
-    parts = {part: value for part in PARTS if (value := getattr(edit, part)) is not msgspec.UNSET}
-    layers = {layer.id: layer for layer in (*profile.layers, *edit.layers)}
-    order = edit.order if edit.order is not msgspec.UNSET else tuple(layer.id for layer in profile.layers)
-    missing = [name for name in order if name not in layers]
-    if missing:
-        raise ProtocolError(_('the edit speaks of a layer "{missing}" that is not there').format(missing=missing[0]))
-    return replace(profile, layers=tuple(layers[name] for name in order), **parts)
 
 
 class SetLive(_Say, frozen=True, tag="live"):

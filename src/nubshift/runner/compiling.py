@@ -19,7 +19,8 @@ from nubshift.model.neighbours import read_neighbours
 from nubshift.model.profile import Profile
 from nubshift.model.rules import problems_of
 from nubshift.model.store import read_profile
-from nubshift.protocol.messages import Edit, Use, edited
+from nubshift.protocol.edit_parts import edited
+from nubshift.protocol.messages import Edit, Use
 from nubshift.texts import _
 
 SWITCH_SECONDS = 0.0003

@@ -14,7 +14,8 @@ from nubshift.app.document.studio import Studio
 from nubshift.model import variants
 from nubshift.model.profile import Profile
 from nubshift.model.store import name_of
-from nubshift.protocol.messages import Frame, Use, Used, edit_between
+from nubshift.protocol.edit_parts import edit_between
+from nubshift.protocol.messages import Frame, Use, Used
 from nubshift.texts import _
 
 

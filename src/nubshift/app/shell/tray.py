@@ -37,6 +37,7 @@ class Tray(QObject):
         self._look, self._shelf, self._ways = look, shelf, ways
         self._status: Status | None = None
         self.menu = QMenu()
+        self._choices: QMenu | None = None
         self.menu.aboutToShow.connect(self._fill)
         self.icon = QSystemTrayIcon(self)
         self.icon.setContextMenu(self.menu)
@@ -80,7 +81,10 @@ class Tray(QObject):
     def _fill(self) -> None:
         """The menu as things are, with all profiles."""
         self._begin()
-        self.menu.insertMenu(self._last, choice_menu(self.menu, self._shelf, self._status, self._ways.keep))
+        if self._choices is not None:
+            self._choices.deleteLater()
+        self._choices = choice_menu(self.menu, self._shelf, self._status, self._ways.keep)
+        self.menu.insertMenu(self._last, self._choices)
 
     def _begin(self) -> None:
         """The menu without the profiles, which are read only when somebody looks: a start is not to wait for them."""

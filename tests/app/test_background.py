@@ -119,7 +119,7 @@ def test_the_tray_shows_what_is_in_use_and_works(
     address = bus.stdout.readline().strip()
     monkeypatch.setenv("DBUS_SESSION_BUS_ADDRESS", address)
     panel = subprocess.Popen(
-        [sys.executable, "-m", "tests.support.tray", address],
+        [sys.executable, "-m", "standins.tray", address],
         stdin=subprocess.PIPE,
         stdout=subprocess.PIPE,
         text=True,

@@ -247,7 +247,7 @@ def test_without_a_window_the_desktop_is_told(hand: Hand, monkeypatch: pytest.Mo
 
 def test_a_layer_change_is_told_to_the_desktop_on_a_real_bus(own_home: Path) -> None:
     """The second note takes the place of the first, so that changes do not pile up."""
-    script = Path(__file__).parents[1] / "support" / "notifier.py"
+    script = Path(__file__).parents[2] / "standins" / "notifier.py"
     environment = {**os.environ, "QT_QPA_PLATFORM": "offscreen"}
     environment.pop("DBUS_SESSION_BUS_ADDRESS", None)
     done = subprocess.run(

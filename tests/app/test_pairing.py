@@ -17,7 +17,7 @@ from tests.app.hand import Hand
 
 pytestmark = pytest.mark.own_window
 
-RADIO = Path(__file__).parents[1] / "support" / "radio.py"
+RADIO = Path(__file__).parents[2] / "standins" / "bluez.py"
 
 
 @pytest.fixture

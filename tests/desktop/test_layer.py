@@ -25,7 +25,7 @@ class Told:
 
     def __init__(self, address: str) -> None:
         self.process = subprocess.Popen(
-            [sys.executable, "-m", "tests.support.small_compositor", address, "180"],
+            [sys.executable, "-m", "standins.compositor", address, "180"],
             stdin=subprocess.PIPE,
             stdout=subprocess.PIPE,
             text=True,

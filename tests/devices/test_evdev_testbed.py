@@ -13,9 +13,9 @@ from typing import Any
 
 import msgspec
 import pytest
+from standins.gamepad import NAME, TestBed
 
 from nubshift.model.stored_controllers import ControllersFile, write_controllers
-from tests.support.fakepad import NAME, TestBed
 from tests.support.processes import RunnerProcess, wait_until
 from tests.support.profiles import four
 

@@ -12,6 +12,9 @@ from pathlib import Path
 
 import msgspec
 import pytest
+from standins.gamepad import TestBed
+from standins.laboratory.describing import Kind, acts
+from standins.laboratory.kinds import BYSTANDERS, KINDS, KNOWN
 
 from nubshift.devices.device_mapping import KnownMappings, map_device
 from nubshift.devices.discovery import info_of
@@ -20,9 +23,7 @@ from nubshift.devices.readers import reader_for
 from nubshift.devices.sdl_table import LONGEST_WAIT, Table
 from nubshift.events import Change
 from nubshift.model.controller_info import ControllerInfo
-from tests.laboratory.kinds import BYSTANDERS, KINDS, LORE, Kind, acts
-from tests.laboratory.playing import play
-from tests.support.fakepad import TestBed
+from tests.support.acting import play
 
 
 @pytest.fixture(scope="module")
@@ -32,7 +33,7 @@ def mappings() -> KnownMappings:
     table = Table()
     table.want()
     table.take(LONGEST_WAIT)
-    return replace(LORE, table=table.lines)
+    return replace(KNOWN, table=table.lines)
 
 
 def by_id(kind: Kind) -> str:
@@ -55,7 +56,7 @@ class Bed:
             self.bed.do(f"plug-kind {kind.id} {number}")
             number += len(kind.nodes)
         self.process = subprocess.Popen(
-            [sys.executable, "-m", "tests.laboratory.reader"],
+            [sys.executable, "-m", "tests.support.laboratory_reader"],
             stdin=subprocess.PIPE,
             stdout=subprocess.PIPE,
             text=True,

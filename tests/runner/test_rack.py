@@ -6,6 +6,7 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
+from standins.laboratory.kinds import KINDS
 
 import nubshift.runner.inventory
 import nubshift.runner.open_controllers
@@ -32,7 +33,6 @@ from nubshift.model.stored_controllers import Calibration, ControllersFile, Own,
 from nubshift.protocol.messages import Fill, Frame, Lesson, Notice, Reread, Status, Steer, Teach, Teaching, Use, Used
 from nubshift.runner.rack import Rack
 from nubshift.runner.stored import StoredControllers
-from tests.laboratory.kinds import KINDS
 from tests.support.processes import RunnerProcess, wait_until
 from tests.support.profiles import four, made
 from tests.support.talking import Talk

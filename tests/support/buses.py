@@ -22,7 +22,7 @@ class StandIn:
         assert bus.stdout is not None
         self.bus, self.address = bus, bus.stdout.readline().strip()
         self.process = subprocess.Popen(
-            [sys.executable, "-m", f"tests.support.{module}", self.address, *words],
+            [sys.executable, "-m", f"standins.{module}", self.address, *words],
             stdin=subprocess.PIPE,
             stdout=subprocess.PIPE,
             text=True,
@@ -50,7 +50,7 @@ class StandIn:
 
 @contextmanager
 def stand_in(module: str, *words: str) -> Iterator[StandIn]:
-    """A bus of its own with this stand-in (a module of `tests/support`), told these words."""
+    """A bus of its own with this stand-in (a module of `standins`), told these words."""
     bus = subprocess.Popen(
         ["dbus-daemon", "--session", "--nofork", "--print-address=1"], stdout=subprocess.PIPE, text=True
     )

@@ -13,15 +13,15 @@ from pathlib import Path
 
 from evdev import AbsInfo, UInput
 from evdev import ecodes as e
+from standins.laboratory.kinds import BYSTANDERS
+from standins.uhid_pad import MotionPad
 
 import nubshift.outputs.xtest  # noqa: F401
 from nubshift.events import VIRTUAL_KEYBOARD, VIRTUAL_MOUSE
 from nubshift.outputs.uinput import UinputChannel
-from tests.laboratory.kinds import BYSTANDERS
 from tests.vm.forked import command
 from tests.vm.inside import PAD, Runner, find, until
 from tests.vm.laboratory_inside import made
-from tests.vm.uhid_pad import MotionPad
 
 USER, OTHER = 1000, 1001
 SIT_DOWN = ["udevadm", "trigger", "--action=change", "--subsystem-match=leds"]

@@ -10,14 +10,15 @@ import select
 import time
 from collections.abc import Callable
 
+from standins.uhid_kinds import OlderMotionPad, PairPad, Remote
+from standins.uhid_pad import MotionPad, Turn, UhidDevice
+
 from nubshift.devices.codes import EV_MSC, MSC_TIMESTAMP
 from nubshift.devices.device_mapping import DeviceMapping, KnownMappings, map_device
 from nubshift.devices.discovery import devices, info_of
 from nubshift.devices.kernel import EvdevSource
 from nubshift.devices.nodes import Device
 from tests.vm.inside import until
-from tests.vm.uhid_kinds import OlderMotionPad, PairPad, Remote
-from tests.vm.uhid_pad import MotionPad, Turn, UhidDevice
 
 SAMPLE = 5000
 """The drivers' time between samples where a report has three, in µs."""

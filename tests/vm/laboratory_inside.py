@@ -12,6 +12,9 @@ import time
 
 from evdev import AbsInfo, UInput
 from evdev import ecodes as e
+from standins.laboratory.describing import Kind
+from standins.laboratory.kinds import BYSTANDERS, KINDS, KNOWN
+from standins.uhid_kinds import DescribedPad
 
 from nubshift.devices.device_mapping import KnownMappings, map_device
 from nubshift.devices.discovery import devices, info_of
@@ -20,10 +23,8 @@ from nubshift.devices.nodes import Device
 from nubshift.devices.sdl_table import LONGEST_WAIT, Table
 from nubshift.errors import SourceGone
 from nubshift.events import Change
-from tests.laboratory.kinds import BYSTANDERS, KINDS, LORE, Kind
-from tests.laboratory.playing import play
+from tests.support.acting import play
 from tests.vm.inside import Reader, until
-from tests.vm.uhid_kinds import DescribedPad
 
 ALONE = [kind for kind in KINDS if len(kind.nodes) == 1 and kind.driver in ("", "hid-generic") and kind.id != "counted"]
 COUNTED = [kind for kind in KINDS if kind.id in ("counted", "numbered", "flight", "tabled")]
@@ -116,7 +117,7 @@ def main(_profile: str) -> None:
     table = Table()
     table.want()
     table.take(LONGEST_WAIT * 10)
-    mappings = KnownMappings(LORE.taught, table=table.lines)
+    mappings = KnownMappings(KNOWN.taught, table=table.lines)
     for kind in ALONE:
         exercise(kind, Bench(kind, mappings, made(kind)))
     print(

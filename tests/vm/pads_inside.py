@@ -11,12 +11,12 @@ from pathlib import Path
 
 from evdev import UInput, ff
 from evdev import ecodes as e
+from standins.uhid_pad import MotionPad
 
 from nubshift.protocol.messages import Choose, Frame, SetLive, Show, Status
 from tests.support.talking import Talk
 from tests.vm.forked import command
 from tests.vm.inside import PAD, Reader, Runner, press, until
-from tests.vm.uhid_pad import MotionPad
 
 SOUTH = 1 << 5
 

@@ -1,6 +1,6 @@
 """A compositor with just what stands over a game: layer shell, fractional scale, viewporter. There is no picture.
 
-``python -m tests.support.small_compositor ADDRESS SCALE``, in 120ths. It says what it is told, a JSON object a line.
+``python -m standins.compositor ADDRESS SCALE``, in 120ths. It says what it is told, a JSON object a line.
 """
 
 from __future__ import annotations
@@ -79,8 +79,8 @@ class SmallCompositor:
 
     def _compositor(self, bound: Any) -> None:
         self._keep.append(_hear(bound))
-        bound.dispatcher["create_surface"] = lambda it, number: self._surface(it, number)
-        bound.dispatcher["create_region"] = lambda it, number: self._region(it, number)
+        bound.dispatcher["create_surface"] = self._surface
+        bound.dispatcher["create_region"] = self._region
 
     def _region(self, compositor: Any, number: int) -> None:
         self._made(WlRegion, compositor, number)

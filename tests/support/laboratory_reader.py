@@ -10,13 +10,13 @@ import sys
 import time
 
 import msgspec
+from standins.laboratory.kinds import KNOWN
 
 from nubshift.devices.device_mapping import map_device
 from nubshift.devices.discovery import devices, info_of
 from nubshift.devices.kernel import EvdevSource
 from nubshift.devices.sdl_table import LONGEST_WAIT, Table
 from nubshift.errors import SourceGone
-from tests.laboratory.kinds import LORE
 
 
 def say(value: object) -> None:
@@ -27,7 +27,7 @@ def main() -> None:
     table = Table()
     table.want()
     table.take(LONGEST_WAIT)
-    mappings = msgspec.structs.replace(LORE, table=table.lines)
+    mappings = msgspec.structs.replace(KNOWN, table=table.lines)
     sources = {}
     for device in devices():
         found = map_device(device, mappings)

@@ -8,8 +8,8 @@ from __future__ import annotations
 import struct
 from typing import ClassVar
 
-from tests.laboratory.kinds import Kind
-from tests.vm.uhid_pad import BUS_BLUETOOTH, Turn, UhidDevice, calibration, vendor_report
+from standins.laboratory.describing import Kind
+from standins.uhid_pad import BUS_BLUETOOTH, Turn, UhidDevice, calibration, vendor_report
 
 MAC = bytes([9, 2, 3, 4, 5, 6])
 

@@ -1,146 +1,20 @@
-"""The controllers of the laboratory: what nodes each has, what every control sends, and what it must be called.
-
-`says` has for each control (with ``>``, ``<``, ``v`` or ``^`` for the ways of a stick, ``+`` or ``-`` for those of a lone
-axis) what the hardware sends: ``k130`` a key by its code in hexadecimal, ``a11-`` an axis at its low end, ``a0+`` at its
-high end, ``a2+k138`` both; a node other than the first stands before: ``1:k14a``. The shapes of the nodes are those of
-the kernel's drivers, whose names are in `driver`; the numbers and names of the models are made up, but for those that a
-driver or a table is asked by.
-"""
+"""The controllers of the laboratory. The numbers and names of the models are made up, but for those that a driver or a
+table is asked by."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import replace
 
 from nubshift.devices.codes import AxisRange
 from nubshift.devices.device_mapping import KnownMappings
-from nubshift.devices.nodes import Node
 from nubshift.devices.simulated_hardware import HARDWARE, HardwareModel
 from nubshift.model.controller_setup import ControllerSetup, InputMapping
 from nubshift.model.controls import Kind as ControlKind
 from nubshift.model.controls import kind_of
+from standins.laboratory.describing import Kind, NodeKind, says
 
 WIDE, BYTE, PULL, SHORT = AxisRange(-32768, 32767), AxisRange(0, 255, 128), AxisRange(0, 255), AxisRange(0, 1023)
 HAT = AxisRange(-1, 1)
-MADE_UP = 0x1209
-
-
-@dataclass(frozen=True)
-class NodeKind:
-    """One node: what it adds to the name, its keys, axes and properties, and udev's word for it.
-
-    `interface` tells the pieces of one plug apart.
-    """
-
-    name: str = ""
-    keys: tuple[int, ...] = ()
-    axes: Mapping[int, AxisRange] = field(default_factory=dict)
-    properties: tuple[int, ...] = ()
-    tag: str = "ID_INPUT_JOYSTICK"
-    interface: int = 0
-
-
-@dataclass(frozen=True)
-class Kind:
-    """One model. `how` it must be understood; `doubts` are parts of sentences that must be said of it, and `lacks` are
-    controls that must not be offered. `controllers` is how many players it is for. `radio` says that its address tells
-    it from others, not its plug.
-    """
-
-    id: str
-    name: str
-    nodes: tuple[NodeKind, ...]
-    says: Mapping[str, str] = field(default_factory=dict)
-    how: str = "conventions"
-    doubts: tuple[str, ...] = ()
-    lacks: tuple[str, ...] = ()
-    driver: str = ""
-    bus: int = 3
-    vendor: int = MADE_UP
-    product: int = 0
-    version: int = 0x111
-    radio: bool = False
-    controllers: int = 1
-    taught: tuple[InputMapping, ...] = ()
-    half: str = ""
-
-    @property
-    def model(self) -> str:
-        return f"{self.vendor:04x}:{self.product:04x} {self.name}"
-
-    def as_nodes(self, first: int, plug: int | None = None) -> list[Node]:
-        """Its nodes as the kernel would tell of them, numbered from `first` on, at a plug of its own or that one."""
-        found = []
-        plug = first if plug is None else plug
-        for number, node in enumerate(self.nodes, first):
-            place = f"/sys/devices/pci0/usb1/1-{plug}/1-{plug}:1.{node.interface}"
-            found.append(
-                Node(
-                    f"/dev/input/event{number}",
-                    f"{self.name}{node.name}",
-                    f"usb-{plug}/input{node.interface}",
-                    f"0a:{plug:02x}" if self.radio else "",
-                    self.bus,
-                    self.vendor,
-                    self.product,
-                    self.version,
-                    node.keys,
-                    dict(node.axes),
-                    node.properties,
-                    place=f"{place}/input/input{number}",
-                    driver=self.driver,
-                    tagged=node.tag == "ID_INPUT_JOYSTICK" if node.tag else None,
-                )
-            )
-        return found
-
-
-Events = tuple[tuple[int, int, int], ...]
-
-
-@dataclass(frozen=True)
-class Act:
-    """What a hand does: the node and the events that come of it and of letting go, and what must be told meanwhile."""
-
-    node: int
-    events: Events
-    back: Events
-    control: str
-    x: float
-    y: float
-
-
-WAYS = {">": (1.0, 0.0), "<": (-1.0, 0.0), "v": (0.0, 1.0), "^": (0.0, -1.0), "+": (1.0, 0.0), "-": (-1.0, 0.0)}
-
-
-def acts(kind: Kind) -> list[Act]:
-    """Everything that its description says, as events."""
-    found = []
-    for target, words in kind.says.items():
-        node, _, rest = words.rpartition(":")
-        number = int(node or 0)
-        axes = kind.nodes[number].axes
-        events, back = [], []
-        for part in rest.split(","):
-            code = int(part[1:].rstrip("+-"), 16)
-            if part[0] == "k":
-                events.append((1, code, 1))
-                back.append((1, code, 0))
-            else:
-                entry = axes[code]
-                events.append((3, code, entry.high if part.endswith("+") else entry.low))
-                back.append((3, code, entry.value or (0 if entry.low < 0 else entry.low)))
-        control = target.rstrip("><v^+-") if target[-1] in "><^+-" or target.endswith("stickv") else target
-        x, y = WAYS[target[-1]] if control != target else (1.0, 0.0)
-        found.append(Act(number, tuple(events), tuple(back), control, x, y))
-    return found
-
-
-def _s(text: str) -> dict[str, str]:
-    """``control=what`` by spaces, as a description."""
-    return dict(part.split("=") for part in text.split())
-
-
 FACES = "south=k130 east=k131 north=k133 west=k134"
 TURNED = "south=k130 east=k131 north=k134 west=k133"
 MIDDLE = (
@@ -201,13 +75,15 @@ def _taught(name: str, hardware: HardwareModel) -> Kind:
 
 
 KINDS: tuple[Kind, ...] = (
-    Kind("plain", "Fern pad", (PAD,), _s(f"{FACES} {PAD_SAYS}"), lacks=("motion", "touch_pad", "button_1"), product=1),
-    Kind("xpad", "Bracken pad", (PAD,), _s(f"{TURNED} {PAD_SAYS}"), "corrected", driver="xpad", product=2),
+    Kind(
+        "plain", "Fern pad", (PAD,), says(f"{FACES} {PAD_SAYS}"), lacks=("motion", "touch_pad", "button_1"), product=1
+    ),
+    Kind("xpad", "Bracken pad", (PAD,), says(f"{TURNED} {PAD_SAYS}"), "corrected", driver="xpad", product=2),
     Kind(
         "receiver",
         "Bracken receiver",
         tuple(NodeKind(keys=(*PAD_KEYS, 0x2C0, 0x2C1, 0x2C2, 0x2C3), axes=PAD_AXES, interface=n) for n in (0, 2)),
-        _s(f"{TURNED} {PAD_SAYS}"),
+        says(f"{TURNED} {PAD_SAYS}"),
         "corrected",
         lacks=("button_1",),
         driver="xpad",
@@ -223,7 +99,7 @@ KINDS: tuple[Kind, ...] = (
                 axes={**dict.fromkeys((0, 1, 2, 5), AxisRange(0, 65535, 32768)), 9: SHORT, 10: SHORT, **HATS},
             ),
         ),
-        _s(
+        says(
             f"{TURNED} {MIDDLE} {LEFT} right_stick>=a2+ right_stickv=a5+ left_trigger=aa+ right_trigger=a9+ {CROSS} "
             "button_1=ka7"
         ),
@@ -244,7 +120,7 @@ KINDS: tuple[Kind, ...] = (
                 axes={**STICKS, 20: SHORT, 21: SHORT, 16: WIDE, 17: WIDE},
             ),
         ),
-        _s(
+        says(
             f"{TURNED} {MIDDLE} {LEFT} {RIGHT} {CROSS_KEYS} left_trigger=a15+ right_trigger=a14+ left_grip=k224 "
             "right_grip=k225 axis_1+=a10+ axis_2+=a11+"
         ),
@@ -257,7 +133,7 @@ KINDS: tuple[Kind, ...] = (
         "handheld",
         "Heather handheld",
         (PAD, MOTION),
-        _s(f"{TURNED} {PAD_SAYS} motion=1:a4-"),
+        says(f"{TURNED} {PAD_SAYS} motion=1:a4-"),
         "corrected",
         driver="hid-steam",
         product=6,
@@ -267,7 +143,7 @@ KINDS: tuple[Kind, ...] = (
         "sensing",
         "Yarrow pad",
         (PAD, MOTION, TOUCH),
-        _s(f"{FACES} {PAD_SAYS} {TOUCHES} motion=1:a4-"),
+        says(f"{FACES} {PAD_SAYS} {TOUCHES} motion=1:a4-"),
         driver="playstation",
         product=7,
         radio=True,
@@ -276,7 +152,7 @@ KINDS: tuple[Kind, ...] = (
         "sensing-older",
         "Yarrow old pad",
         (PAD, MOTION, TOUCH),
-        _s(f"{FACES} {PAD_SAYS} {TOUCHES} motion=1:a4-"),
+        says(f"{FACES} {PAD_SAYS} {TOUCHES} motion=1:a4-"),
         driver="sony",
         product=8,
         radio=True,
@@ -288,7 +164,7 @@ KINDS: tuple[Kind, ...] = (
             NodeKind(keys=(*PAD_KEYS, 0x220, 0x221, 0x222, 0x223), axes={**STICKS, 2: PULL, 5: PULL}),
             replace(MOTION, axes={n: AxisRange(-512, 511, 0, 113) for n in range(3)}),
         ),
-        _s(f"{FACES} {MIDDLE} {LEFT} {RIGHT} {TRIGGERS} {CROSS_KEYS}"),
+        says(f"{FACES} {MIDDLE} {LEFT} {RIGHT} {TRIGGERS} {CROSS_KEYS}"),
         lacks=("motion",),
         driver="sony",
         product=9,
@@ -298,7 +174,9 @@ KINDS: tuple[Kind, ...] = (
         "pair",
         "Sedge pair",
         (NodeKind(keys=(*PAD_KEYS, 0x135, 0x138, 0x139), axes={**STICKS, **HATS}), IMU),
-        _s(f"{FACES} {MIDDLE} {LEFT} {RIGHT} {CROSS} left_trigger=k138 right_trigger=k139 button_1=k135 motion=1:a5-"),
+        says(
+            f"{FACES} {MIDDLE} {LEFT} {RIGHT} {CROSS} left_trigger=k138 right_trigger=k139 button_1=k135 motion=1:a5-"
+        ),
         doubts=("1 button only has a number",),
         driver="nintendo",
         bus=5,
@@ -315,7 +193,7 @@ KINDS: tuple[Kind, ...] = (
             ),
             IMU,
         ),
-        _s(
+        says(
             f"{LEFT} {CROSS_KEYS} left_bumper=k136 left_trigger=k138 "
             "left_grip=k137 left_grip_2=k139 select=k13a left_stick_click=k13d motion=1:a5-"
         ),
@@ -336,7 +214,7 @@ KINDS: tuple[Kind, ...] = (
             ),
             IMU,
         ),
-        _s(
+        says(
             f"{FACES} {RIGHT} right_bumper=k137 right_trigger=k139 "
             "right_grip_2=k136 right_grip=k138 start=k13b mode=k13c right_stick_click=k13e motion=1:a5-"
         ),
@@ -356,7 +234,7 @@ KINDS: tuple[Kind, ...] = (
             NodeKind(" Motion Plus", axes={n: AxisRange(-16000, 16000) for n in (3, 4, 5)}),
             NodeKind(" IR", axes=SPARE),
         ),
-        _s(
+        says(
             "south=k130 right_trigger=k131 dpad_up=k67 dpad_down=k6c dpad_left=k69 dpad_right=k6a button_1=k101 "
             "button_2=k102 mode=k13c start=k197 select=k19c motion=2:a3-"
         ),
@@ -372,7 +250,7 @@ KINDS: tuple[Kind, ...] = (
             NodeKind(keys=(103, 105, 106, 108, 0x101, 0x102, 0x130, 0x131, 0x13C, 0x197, 0x19C)),
             NodeKind(" Accelerometer", axes={n: AxisRange(-500, 500) for n in (3, 4, 5)}),
         ),
-        _s("south=k130 dpad_up=k67"),
+        says("south=k130 dpad_up=k67"),
         "corrected",
         lacks=("motion", "pointer"),
         driver="wiimote",
@@ -388,7 +266,7 @@ KINDS: tuple[Kind, ...] = (
                 axes={**STICKS, 18: PULL, 19: PULL, 20: PULL, 21: PULL},
             ),
         ),
-        _s(
+        says(
             f"{FACES} {LEFT} {RIGHT} {CROSS_KEYS} "
             "left_trigger=a15+ right_trigger=a14+ left_bumper=a13+ right_bumper=a12+"
         ),
@@ -398,7 +276,7 @@ KINDS: tuple[Kind, ...] = (
         "phone-pad",
         "Larch pad",
         (NodeKind(keys=PAD_KEYS, axes={0: BYTE, 1: BYTE, 2: BYTE, 5: BYTE, 9: PULL, 10: PULL, **HATS}),),
-        _s(f"{FACES} {MIDDLE} {LEFT} right_stick>=a2+ right_stickv=a5+ left_trigger=aa+ right_trigger=a9+ {CROSS}"),
+        says(f"{FACES} {MIDDLE} {LEFT} right_stick>=a2+ right_stickv=a5+ left_trigger=aa+ right_trigger=a9+ {CROSS}"),
         doubts=("right stick",),
         bus=5,
         product=16,
@@ -408,7 +286,7 @@ KINDS: tuple[Kind, ...] = (
         "sharing",
         "Hazel pad",
         (NodeKind(keys=(*PAD_KEYS, 0xA7), axes=PAD_AXES),),
-        _s(f"{FACES} {PAD_SAYS} button_1=ka7"),
+        says(f"{FACES} {PAD_SAYS} button_1=ka7"),
         doubts=("1 button only has a number",),
         product=17,
     ),
@@ -416,7 +294,7 @@ KINDS: tuple[Kind, ...] = (
         "counted",
         "Poplar pad",
         (NodeKind(keys=tuple(range(0x130, 0x13F)), axes={0: BYTE, 1: BYTE, 2: BYTE, 5: BYTE, **HATS}),),
-        _s(f"{FACES} {MIDDLE} {LEFT} {CROSS} button_1=k132 button_2=k135"),
+        says(f"{FACES} {MIDDLE} {LEFT} {CROSS} button_1=k132 button_2=k135"),
         doubts=("only numbers its buttons",),
         driver="hid-generic",
         product=18,
@@ -425,7 +303,7 @@ KINDS: tuple[Kind, ...] = (
         "tabled",
         "Old studio pad",
         (NodeKind(keys=tuple(range(0x120, 0x128)), axes={0: BYTE, 1: BYTE}),),
-        _s(
+        says(
             f"south=k120 east=k124 west=k121 north=k125 select=k122 start=k123 left_bumper=k126 right_bumper=k127 {LEFT}"
         ),
         "table",
@@ -436,7 +314,7 @@ KINDS: tuple[Kind, ...] = (
         "numbered",
         "Aspen pad",
         (NodeKind(keys=JOYSTICK, axes={0: BYTE, 1: BYTE, 2: BYTE, 5: BYTE, **HATS}),),
-        _s(f"button_1=k120 button_12=k12b {LEFT} {CROSS} axis_1+=a2+ axis_1-=a2- axis_2+=a5+"),
+        says(f"button_1=k120 button_12=k12b {LEFT} {CROSS} axis_1+=a2+ axis_1-=a2- axis_2+=a5+"),
         "guess",
         ("only have numbers",),
         driver="hid-generic",
@@ -446,7 +324,7 @@ KINDS: tuple[Kind, ...] = (
         "flight",
         "Kestrel stick",
         (NodeKind(keys=JOYSTICK, axes={0: SHORT, 1: SHORT, 5: AxisRange(0, 255, 128), 6: PULL, **HATS}),),
-        _s(f"button_1=k120 axis_1+=a5+ axis_1-=a5- axis_2+=a6+ {CROSS}"),
+        says(f"button_1=k120 axis_1+=a5+ axis_1-=a5- axis_2+=a6+ {CROSS}"),
         "guess",
         product=20,
     ),
@@ -459,7 +337,7 @@ KINDS: tuple[Kind, ...] = (
                 axes={0: AxisRange(0, 16383, 8192), 2: AxisRange(0, 255), 9: PULL, 10: PULL, **HATS},
             ),
         ),
-        _s(f"button_1=k120 button_16=k12f axis_3+=a9+ axis_4+=aa+ {CROSS}") | {"axis_1+": "a0+", "axis_1-": "a0-"},
+        says(f"button_1=k120 button_16=k12f axis_3+=a9+ axis_4+=aa+ {CROSS}") | {"axis_1+": "a0+", "axis_1-": "a0-"},
         "guess",
         product=21,
     ),
@@ -467,7 +345,7 @@ KINDS: tuple[Kind, ...] = (
         "puck",
         "Pebble puck",
         (NodeKind(keys=(0x100, 0x101), axes={n: AxisRange(-350, 350) for n in range(6)}),),
-        _s("button_1=k100 button_2=k101 left_stick>=a0+ left_stick^=a1- axis_1+=a2+ axis_1-=a2- axis_4-=a5-"),
+        says("button_1=k100 button_2=k101 left_stick>=a0+ left_stick^=a1- axis_1+=a2+ axis_1-=a2- axis_4-=a5-"),
         "guess",
         product=22,
     ),
@@ -475,7 +353,7 @@ KINDS: tuple[Kind, ...] = (
         "lever",
         "Quarry lever",
         (NodeKind(keys=PAD_KEYS[:8], axes=HATS),),
-        _s(f"{FACES} {CROSS} left_bumper=k136"),
+        says(f"{FACES} {CROSS} left_bumper=k136"),
         lacks=("left_stick",),
         product=23,
     ),
@@ -497,7 +375,7 @@ KINDS: tuple[Kind, ...] = (
         "forty",
         "Bramble panel",
         (NodeKind(keys=tuple(range(0x2C0, 0x2E8)), axes={0: WIDE, 1: WIDE}),),
-        _s("button_1=k2c0 button_32=k2df"),
+        says("button_1=k2c0 button_32=k2df"),
         "guess",
         ("8 more of its buttons",),
         product=25,
@@ -506,7 +384,7 @@ KINDS: tuple[Kind, ...] = (
         "no-x",
         "Nettle pad",
         (NodeKind(keys=PAD_KEYS, axes={1: WIDE, **HATS}),),
-        _s(f"{FACES} {CROSS} axis_1+=a1+"),
+        says(f"{FACES} {CROSS} axis_1+=a1+"),
         doubts=("1 axis only has a number",),
         lacks=("left_stick",),
         product=26,
@@ -515,7 +393,7 @@ KINDS: tuple[Kind, ...] = (
         "split",
         "Two-port box",
         (NodeKind(keys=JOYSTICK, axes={0: BYTE, 1: BYTE}), NodeKind(keys=JOYSTICK, axes={0: BYTE, 1: BYTE})),
-        _s(f"button_1=k120 {LEFT}"),
+        says(f"button_1=k120 {LEFT}"),
         "guess",
         driver="hid-generic",
         product=27,
@@ -553,4 +431,4 @@ BYSTANDERS: tuple[Kind, ...] = (
 )
 """What is no controller and must not be taken for one."""
 
-LORE = KnownMappings({kind.model: ControllerSetup(kind.model, kind.taught) for kind in KINDS if kind.taught})
+KNOWN = KnownMappings({kind.model: ControllerSetup(kind.model, kind.taught) for kind in KINDS if kind.taught})

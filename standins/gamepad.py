@@ -141,8 +141,8 @@ def plug(mock: c.CDLL, bed: int, node: FakeNode, pressed: list[int]) -> FakeNode
 
 def fakes(ident: str, number: int, at: int | None) -> list[FakeNode]:
     """The nodes of a kind of the laboratory."""
-    sys.path.insert(0, str(Path(__file__).parents[2]))
-    from tests.laboratory.kinds import BYSTANDERS, KINDS
+    sys.path.insert(0, str(Path(__file__).parents[1]))
+    from standins.laboratory.kinds import BYSTANDERS, KINDS
 
     kind = next(kind for kind in (*KINDS, *BYSTANDERS) if kind.id == ident)
     found = []

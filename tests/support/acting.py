@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from standins.laboratory.describing import Kind, acts
+
 from nubshift.events import Change
-from tests.laboratory.kinds import Kind, acts
 
 
 def play(kind: Kind, events: Callable[..., dict[str, Change]]) -> None:

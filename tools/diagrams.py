@@ -103,6 +103,14 @@ def press(control: str, down: float, up: float) -> list[tuple[float, str, float]
 
 
 def scenes() -> Iterator[Scene]:
+    yield from scenes_of_gestures()
+    yield from scenes_of_kinds()
+    yield from scenes_of_depth()
+    yield from scenes_of_layers()
+    yield from scenes_of_sets()
+
+
+def scenes_of_gestures() -> Iterator[Scene]:
     everything = Binding("south", press=keys("A"), tap=keys("T"), hold=keys("H"), double=keys("D"), release=keys("R"))
     tap_and_hold = Binding("south", tap=keys("T"), hold=keys("H"))
     yield Scene(
@@ -149,6 +157,9 @@ def scenes() -> Iterator[Scene]:
         520,
         [(360, "60 ms alone")],
     )
+
+
+def scenes_of_kinds() -> Iterator[Scene]:
     yield Scene(
         "in-order",
         "1, 2, 3 in order; the second press is let go of early",
@@ -164,6 +175,16 @@ def scenes() -> Iterator[Scene]:
         640,
         [(510, "10 ms at least")],
     )
+    yield Scene(
+        "toggle",
+        "A toggle is a holder like others",
+        profile(base(Binding("south", press=(Toggled(keys("A")),)), Binding("east", press=keys("A")))),
+        press("south", 20, 60) + press("east", 160, 320) + press("south", 220, 260),
+        420,
+    )
+
+
+def scenes_of_depth() -> Iterator[Scene]:
     lean = Binding("left_trigger", bands=(Band(0.05, (Pulsed(keys("D")),)),))
     yield Scene(
         "pulsed",
@@ -171,13 +192,6 @@ def scenes() -> Iterator[Scene]:
         profile(base(lean)),
         [(20, "left_trigger", 0.2), (220, "left_trigger", 0.6), (420, "left_trigger", 1.0), (620, "left_trigger", 0.0)],
         720,
-    )
-    yield Scene(
-        "toggle",
-        "A toggle is a holder like others",
-        profile(base(Binding("south", press=(Toggled(keys("A")),)), Binding("east", press=keys("A")))),
-        press("south", 20, 60) + press("east", 160, 320) + press("south", 220, 260),
-        420,
     )
     bands = (Band(0.2, keys("A")), Band(0.6, keys("B"), adds=True), Band(0.9, keys("C")))
     slope = [(20.0 + 8 * k, "left_trigger", min(1.0, k / 25)) for k in range(26)]
@@ -197,6 +211,9 @@ def scenes() -> Iterator[Scene]:
         [(20, "left_trigger", 1.0), (200, "left_trigger", 0.3), (210, "left_trigger", 1.0), (400, "left_trigger", 0.0)],
         560,
     )
+
+
+def scenes_of_layers() -> Iterator[Scene]:
     aim = (
         base(Binding("left_bumper", press=(HoldLayer("aim"),)), Binding("south", press=keys("A"))),
         Layer("aim", "Aim", bindings=(Binding("south", press=keys("B")),)),
@@ -219,6 +236,9 @@ def scenes() -> Iterator[Scene]:
         press("left_bumper", 20, 60) + press("south", 160, 260) + press("south", 360, 460),
         540,
     )
+
+
+def scenes_of_sets() -> Iterator[Scene]:
     belt = Belt("bar", "Bar", tuple(BeltEntry(keys(name)) for name in "123"))
     yield Scene(
         "belt",

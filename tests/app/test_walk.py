@@ -169,7 +169,15 @@ def test_from_nothing_to_a_playable_set_in_under_eighty_actions(start: Callable[
     player.typed(field, "70")
     player.key(Qt.Key.Key_Return, field)
 
-    profile = studio.profile
+    as_planned(hand, layer)
+    total = sum(player.counted.values())
+    print("\n".join(f"{part}: {count}" for part, count in player.counted.items()), f"\nin all: {total}")
+    assert total < MOST
+    playable(hand)
+
+
+def as_planned(hand: Hand, layer: str) -> None:
+    profile = hand.studio.profile
     role = profile.layers[0].binding("left_stick").role  # type: ignore[union-attr]
     assert isinstance(role, KeysRole)
     assert (role.up, role.left) == ((SendCommand("forward"),), (SendCommand("left"),))
@@ -177,10 +185,9 @@ def test_from_nothing_to_a_playable_set_in_under_eighty_actions(start: Callable[
     assert edits.sends_of(profile, Slot(BASE, "left_trigger")) == (SendCommand("aim"), HoldLayer(layer))
     assert feel_for(profile, layer, "right_stick").speed == 70
     assert feel_for(profile, BASE, "right_stick").speed == 180
-    total = sum(player.counted.values())
-    print("\n".join(f"{part}: {count}" for part, count in player.counted.items()), f"\nin all: {total}")
-    assert total < MOST
 
+
+def playable(hand: Hand) -> None:
     game = Game(0, 0, 300, 200)
     try:
         hand.until(lambda: hand.link.status and not hand.link.status.withheld)

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import json
 import tempfile
+from collections.abc import Callable
 from pathlib import Path
 
 from evdev import UInput, ff
@@ -80,7 +81,19 @@ def main(profile: str) -> None:
     print("proven: the light of the profile", flush=True)
     press_and_rumble(pad)
     game_rumbles(pad)
+    pad = two_at_once(pad, talk, arrives)
+    talk.close()
+    lit = pad.light
+    assert lit == (125, 211, 180), lit
+    runner.process.terminate()
+    runner.process.wait()
+    until(lambda: pad.light != lit, "the light is given back at the end")
+    print("proven: the light is as it was found when the runner ends", flush=True)
+    pad.close()
 
+
+def two_at_once(pad: MotionPad, talk: Talk, arrives: Callable[..., None]) -> MotionPad:
+    """A second pad beside the first, which is pulled out and plugged in again: that one is given."""
     second = UInput(PAD, name="Second Proof Pad", vendor=0x1209, product=0xABCD)
     until(lambda: any(c.name == "Second Proof Pad" for c in last(talk, Status).controllers), "the second pad is seen")
     other = next(c for c in last(talk, Status).controllers if c.name == "Second Proof Pad")
@@ -104,14 +117,7 @@ def main(profile: str) -> None:
     pad.report(buttons=SOUTH, stamp=15000)
     arrives((e.KEY_A, 1))
     print("proven: plugged in again, it is back in its seat", flush=True)
-    talk.close()
-    lit = pad.light
-    assert lit == (125, 211, 180), lit
-    runner.process.terminate()
-    runner.process.wait()
-    until(lambda: pad.light != lit, "the light is given back at the end")
-    print("proven: the light is as it was found when the runner ends", flush=True)
-    pad.close()
+    return pad
 
 
 def last(talk: Talk, kind: type[Status]) -> Status:

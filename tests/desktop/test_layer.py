@@ -10,7 +10,10 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from PyQt6.QtCore import QObject
+from PyQt6.QtWidgets import QApplication
 
+from nubshift.app.overlay.layer_pane import LayerPane
 from nubshift.desktop.wayland.connection import Connection
 from nubshift.desktop.wayland.layer import LayerSurface
 from nubshift.desktop.wayland.protocols import LAYER_OVERLAY
@@ -93,6 +96,20 @@ def test_it_is_sharp_at_one_and_a_half_and_sends_only_what_changed(told: Told, t
     assert (layer.is_up, layer.size) == (False, (0, 0))
     assert due
     connection.close()
+
+
+def test_a_pane_ends_although_its_compositor_is_gone(told: Told, tmp_path: Path, qapp: QApplication) -> None:
+    parent = QObject()
+    pane = LayerPane(lambda _painter: None, lambda: None, parent, str(tmp_path / "small"))
+    pane.up()
+    told.until("commit")
+    assert pane.is_up
+    told.process.kill()
+    told.process.wait()
+    pane.down()  # no error: a window that closes has more to do than this
+    assert not pane.is_up
+    pane.up()
+    pane.end()
 
 
 def test_where_nothing_may_stand_over_others_that_is_an_error(tmp_path: Path, wayland: Compositor) -> None:

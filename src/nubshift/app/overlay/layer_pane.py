@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from functools import partial
 
 from PyQt6 import sip
 from PyQt6.QtCore import QObject, QSize, QSizeF, QSocketNotifier, QTimer
@@ -49,11 +50,8 @@ class LayerPane(QObject):
         return QSizeF(*self._layer.size)
 
     def up(self) -> None:
-        """Put it on the output that has the focus. A compositor that is gone ends the program anyway."""
-        try:
-            self._layer.up()
-        except OSError:
-            self._lost()
+        """Put it on the output that has the focus."""
+        self._try(self._layer.up)
 
     def shape(self, outline: QPainterPath) -> None:
         """Only this is cleared, painted and sent."""
@@ -70,26 +68,27 @@ class LayerPane(QObject):
     def down(self) -> None:
         """Take it off the screen."""
         self._soon.stop()
-        self._layer.down()
+        self._try(self._layer.down)
         self._canvas.forget()
 
     def end(self) -> None:
         """Away with it."""
         self._came.setEnabled(False)
         self._soon.stop()
-        self._layer.down()
+        self._try(self._layer.down)
         self._connection.close()
         self.deleteLater()
 
     def _take(self) -> None:
-        try:
-            self._connection.take()
-        except OSError:
-            self._lost()
+        self._try(self._connection.take)
 
-    def _lost(self) -> None:
-        self._came.setEnabled(False)
-        self._soon.stop()
+    def _try(self, act: Callable[[], None]) -> None:
+        """Do it. A compositor that is gone ends the program anyway, which has things to save and to let go of first."""
+        try:
+            act()
+        except OSError:
+            self._came.setEnabled(False)
+            self._soon.stop()
 
     def _due(self) -> None:
         """A picture was shown, or the output is another one."""
@@ -110,7 +109,7 @@ class LayerPane(QObject):
         rects = rects_of(self._outline, self._layer.scale, size)
         image = self._canvas.paint(size, self._layer.scale, rects)
         _copy_rows(image, picture, [*picture.painted, *rects])
-        self._layer.put(picture, rects)
+        self._try(partial(self._layer.put, picture, rects))
 
 
 def _copy_rows(image: QImage, picture: SharedPicture, rects: Sequence[Rect]) -> None:

@@ -73,7 +73,12 @@ class SmallCompositor:
         made = _hear(kind.resource_class(lib.wl_resource_get_client(parent._ptr), parent.version, number))
         for name in [message.name for message in kind.requests]:
             made.dispatcher[name] = hear.get(name) or (lambda *said, name=name: self.say(name, *said[1:]))
-        made.dispatcher["destroy"] = lambda it: (self.say(f"{kind.name} gone"), it.destroy())[2:]
+
+        def destroy(it: Any) -> None:
+            self.say(f"{kind.name} gone")
+            it.destroy()
+
+        made.dispatcher["destroy"] = destroy
         self._keep.append(made)
         return made
 
@@ -120,9 +125,9 @@ class SmallCompositor:
 
     def _viewporter(self, bound: Any) -> None:
         self._keep.append(_hear(bound))
-        bound.dispatcher["get_viewport"] = lambda it, number, _surface: self._viewport(it, number)
+        bound.dispatcher["get_viewport"] = self._viewport
 
-    def _viewport(self, viewporter: Any, number: int) -> None:
+    def _viewport(self, viewporter: Any, number: int, _surface: int) -> None:
         self._made(WpViewport, viewporter, number)
 
     def run(self) -> None:

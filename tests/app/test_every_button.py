@@ -6,16 +6,41 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QEvent, QObject, Qt
 from PyQt6.QtWidgets import QAbstractButton, QApplication, QFileDialog, QMessageBox, QScrollArea, QWidget
 
 from nubshift.app.document import subject
+from nubshift.app.window import MainWindow
 from nubshift.protocol.paths import demo_folder
 from tests.app.hand import Hand
 from tests.support.settling import settle
 
 MOST = 40
 """Buttons pressed in one place; more come only where pressing makes ever new ones."""
+
+
+class StrayWindows(QObject):
+    """What is shown as a window without being one: it had no parent yet, and flashes on the screen."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.seen: list[str] = []
+
+    def eventFilter(self, widget: QObject | None, event: QEvent | None) -> bool:
+        if event is not None and event.type() == QEvent.Type.Show and isinstance(widget, QWidget) and widget.isWindow():
+            plain = widget.windowType() == Qt.WindowType.Window and widget.parent() is None
+            if plain and not isinstance(widget, MainWindow):
+                self.seen.append(f"{type(widget).__name__} {widget.objectName()} {widget.accessibleName()}")
+        return False
+
+
+@pytest.fixture(autouse=True)
+def no_stray_windows(qapp: QApplication) -> Iterator[None]:
+    stray = StrayWindows()
+    qapp.installEventFilter(stray)
+    yield
+    qapp.removeEventFilter(stray)
+    assert stray.seen == []
 
 
 @pytest.fixture

@@ -38,8 +38,8 @@ class FingerLane(Canvas):
 
     control_dropped = pyqtSignal(str, object)
 
-    def __init__(self, look: Look, reach: Finger) -> None:
-        super().__init__(look)
+    def __init__(self, look: Look, reach: Finger, parent: QWidget) -> None:
+        super().__init__(look, parent)
         self.reach = reach
         self.layer = ""
         self._over = False
@@ -234,7 +234,7 @@ class Hands(QWidget):
             tile.setFocus(Qt.FocusReason.OtherFocusReason)
 
     def _lane(self, reach: Finger) -> FingerLane:
-        lane = FingerLane(self._stage.look, reach)
+        lane = FingerLane(self._stage.look, reach, self)  # without a parent it would be a window once it is shown
         lane.control_dropped.connect(self._stage.grasp.give)
         self.lanes[reach] = lane
         controls = self._stage.grasp.controls_of(reach)

@@ -204,14 +204,14 @@ class VariantList(QWidget):
             keep = link(_("Save as variant…"), self._ask)
             keep.setFocusPolicy(Qt.FocusPolicy.TabFocus)
             self.column.addWidget(keep, 0, Qt.AlignmentFlag.AlignLeft)
-        if self.variants:
-            words = Label(self._switch_words() or "")
+        said = self._switch_words()
+        if self.variants and said:
+            words = Label(said)
             words.setObjectName("asks" if self._awaits else "quiet")
             words.setWordWrap(True)
             words.setFont(font(SMALL))
-            words.setVisible(bool(words.text()))
             self.column.addWidget(words)
-        if self.variants and not self._switch_words():
+        elif self.variants:
             switch = link(_("Switch while playing…"), self.await_touch)
             switch.setFocusPolicy(Qt.FocusPolicy.TabFocus)
             self.column.addWidget(switch, 0, Qt.AlignmentFlag.AlignLeft)

@@ -254,7 +254,7 @@ def controllers(stage: Stage) -> None:
     """The list, teaching under way, the doctor, and the hands of the shapes beside the pad in one picture."""
     window = stage.window
     window.show_workspace("controllers")
-    workspace = window.controllers
+    workspace = window.pages.controllers
     own = {"sim:moss": "ochre", "sim:swift": "plum"}
     for info in workspace.list.infos:
         if info.id in own:

@@ -40,8 +40,8 @@ def use(hand: Hand, name: str, seat: str = "1") -> None:
 
 def controllers(hand: Hand) -> ControllersWorkspace:
     hand.click(hand.window.top.tabs.buttons["controllers"])
-    hand.until(hand.window.controllers.isVisible)
-    return hand.window.controllers
+    hand.until(hand.window.pages.controllers.isVisible)
+    return hand.window.pages.controllers
 
 
 def press_chip(hand: Hand, chips: Chips, control: str, wait: int = 260) -> None:

@@ -266,14 +266,14 @@ def test_the_doctor_shows_what_to_heal_first_with_the_remedy_to_copy(hand: Hand)
 
 def test_a_report_is_saved_from_the_doctor(hand: Hand, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     hand.click(hand.window.top.tabs.buttons["controllers"])
-    hand.choose(hand.window.controllers, "Doctor")
+    hand.choose(hand.window.pages.controllers, "Doctor")
     path = tmp_path / "report.txt"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_words: (str(path), ""))
-    hand.click(hand.window.controllers.doctor.report)
+    hand.click(hand.window.pages.controllers.doctor.report)
     hand.until(lambda: "Report saved" in hand.window.notices.text)
     assert path.read_text().startswith("Report of the Nub Shift doctor")
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_words: ("/dev/null/no.txt", ""))
-    hand.click(hand.window.controllers.doctor.report)
+    hand.click(hand.window.pages.controllers.doctor.report)
     hand.until(lambda: "could not be saved" in hand.window.notices.text)
 
 
@@ -380,7 +380,7 @@ def test_joined_ones_are_taken_apart_whole_and_each_answers_to_its_own_marks(han
 
 def test_motion_is_lit_while_the_controller_turns_and_not_by_the_noise_of_a_still_one(hand: Hand) -> None:
     hand.window.show_workspace("controllers")
-    detail = hand.window.controllers.detail
+    detail = hand.window.pages.controllers.detail
     hand.until(lambda: "motion" in hand.live.values and detail.isVisible())
     assert hand.live.depth("motion") > 0.0  # its sensor says something at rest too
     assert detail._lit("motion") == 0.0

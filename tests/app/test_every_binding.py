@@ -150,7 +150,6 @@ def test_no_tile_of_a_demo_profile_cuts_a_word(
         return draw(painter, *words)
 
     monkeypatch.setattr(QPainter, "drawText", drawn)
-    hand.window.grasp.changed.emit()  # tiles that are put anew are there at once
     for layer in hand.studio.profile.layers:
         hand.studio.selection.show_layer(layer.id)
         hand.window.map.hands.grab()

@@ -126,7 +126,7 @@ def test_every_button_of_a_workspace_can_be_pressed(
     start: Callable[..., Hand], no_dialogs: None, workspace: str
 ) -> None:
     hand = start()
-    page = hand.window.inside.workspaces[workspace]
+    page = hand.window.inside.workspaces[workspace]()
     count = 0
     for control in CONTROLS if workspace == "tune" else ("south",):
 
@@ -135,7 +135,7 @@ def test_every_button_of_a_workspace_can_be_pressed(
             if workspace == "tune":
                 hand.studio.selection.select(control)
             elif workspace == "controllers":
-                hand.window.controllers.choose("sim:moss")
+                hand.window.pages.controllers.choose("sim:moss")
 
         count += press_all(hand, lambda: page, look)
     assert count > 6

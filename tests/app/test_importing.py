@@ -28,7 +28,7 @@ def titled(profile: Profile, title: str) -> Profile:
 
 
 def page(hand: Hand) -> ImportPage:
-    return hand.window.profiles.incoming
+    return hand.window.pages.profiles.incoming
 
 
 def texts(hand: Hand) -> str:
@@ -72,7 +72,7 @@ def test_what_it_can_do_is_said_before_anything_is_in_use(hand: Hand, foreign: P
     assert "from-elsewhere" not in profile_names(profile_folder())
     drop(hand, foreign)
     hand.until(page(hand).isVisible)
-    hand.press(Qt.Key.Key_Escape, hand.window.profiles.list)
+    hand.press(Qt.Key.Key_Escape, hand.window.pages.profiles.list)
     assert not page(hand).isVisible()
     drop(hand, foreign)
     hand.choose(page(hand), "Import")

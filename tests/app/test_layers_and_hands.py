@@ -237,6 +237,15 @@ def test_a_control_is_dragged_to_the_mouth_and_stays_there(hand: Hand) -> None:
     assert hand.window.grasp.finger("south") is Finger.MOUTH
 
 
+def test_tiles_are_put_anew_only_where_fingers_have_others_and_are_there_at_once(hand: Hand) -> None:
+    before = hand.tile("south")
+    hand.window.grasp.changed.emit()  # as when a controller comes that has the same controls
+    assert hand.tile("south") is before
+    hand.window.grasp.give("mode", Finger.LEFT_GRIP)
+    assert hand.tile("south") is not before
+    assert all(hand.tile(control).isVisible() for control in ("south", "mode", "left_stick"))
+
+
 @pytest.mark.parametrize("control", ["left_stick", "motion", "dpad_up", "left_trigger"])
 @pytest.mark.own_window
 def test_any_control_can_be_reached_by_anything_from_its_menu(hand: Hand, control: str) -> None:

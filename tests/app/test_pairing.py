@@ -49,7 +49,7 @@ def standin(address: str) -> Iterator[subprocess.Popen[str]]:
 
 def opened(hand: Hand, address: str) -> ControllersWorkspace:
     hand.click(hand.window.top.tabs.buttons["controllers"])
-    workspace = hand.window.controllers
+    workspace = hand.window.pages.controllers
     workspace.pairing.radio._given = QDBusConnection.connectToBus(address, "of this test")
     hand.click(workspace.pairing_tab)
     hand.until(workspace.pairing.isVisible)

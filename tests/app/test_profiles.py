@@ -39,12 +39,12 @@ def shelf(start: Callable[..., Hand]) -> Hand:
     """The window at Profiles, with the demo."""
     hand = start()
     hand.click(hand.window.top.tabs.buttons["profiles"])
-    hand.until(hand.window.profiles.isVisible)
+    hand.until(hand.window.pages.profiles.isVisible)
     return hand
 
 
 def page(hand: Hand) -> ProfilesWorkspace:
-    return hand.window.profiles
+    return hand.window.pages.profiles
 
 
 def rules() -> Automatic:

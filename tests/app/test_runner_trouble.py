@@ -86,8 +86,8 @@ def test_how_play_goes_is_told_at_the_controller_and_in_the_doctor(hand: Hand) -
 
     hand.until(told)
     hand.click(hand.window.top.tabs.buttons["controllers"])
-    hand.choose(hand.window.controllers, "Doctor")
-    doctor = hand.window.controllers.doctor
+    hand.choose(hand.window.pages.controllers, "Doctor")
+    doctor = hand.window.pages.controllers.doctor
     hand.until(lambda: doctor.play_rows)
     assert doctor.play_rows[0].finding.what == "delay"
     before = doctor.play_rows[0]

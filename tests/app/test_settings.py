@@ -24,12 +24,12 @@ from tests.app.hand import Hand
 def open_page(start: Callable[..., Hand]) -> Hand:
     hand = start()
     hand.press(Qt.Key.Key_Comma, hand.window, Qt.KeyboardModifier.ControlModifier)
-    hand.until(hand.window.settings_page.isVisible)
+    hand.until(hand.window.pages.settings.isVisible)
     return hand
 
 
 def page(hand: Hand) -> SettingsPage:
-    return hand.window.settings_page
+    return hand.window.pages.settings
 
 
 def saved() -> PlayerSettings:

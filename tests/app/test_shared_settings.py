@@ -33,7 +33,7 @@ def pair(start: Callable[..., Hand]) -> Hand:
         ProfileFile(folder / f"{name}.nubshift.json").write(profile)
     hand = start(folder / "fen.nubshift.json")
     hand.click(hand.window.top.tabs.buttons["profiles"])
-    hand.until(hand.window.profiles.isVisible)
+    hand.until(hand.window.pages.profiles.isVisible)
     return hand
 
 

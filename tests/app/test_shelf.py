@@ -124,7 +124,7 @@ def test_in_and_out_as_one_file_and_what_it_can_do_is_said(
     assert read_profile(given_away) == hand.studio.profile
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (str(given_away), ""))
     choose(hand, "Import profile…")
-    incoming = hand.window.profiles.incoming
+    incoming = hand.window.pages.profiles.incoming
     hand.until(incoming.isVisible)
     said = [label.text() for label in incoming.findChildren(QLabel)]
     assert any("Types text: “at the gate”" in text for text in said)

@@ -114,7 +114,7 @@ def test_what_changed_on_both_sides_is_compared_and_nothing_is_overwritten(hand:
     assert edits.sends_of(read_profile(there), SOUTH) == sends("F9")
     assert edits.sends_of(document.profile, SOUTH) == sends("F8")
     hand.choose(hand.window.notices, "Compare")
-    compared = hand.window.profiles.compared
+    compared = hand.window.pages.profiles.compared
     hand.until(compared.isVisible)
     hand.choose(compared, "Done")
     hand.until(lambda: edits.sends_of(read_profile(there), SOUTH) == sends("F8"))  # seen, so ours counts
@@ -126,8 +126,8 @@ def test_what_is_new_is_shown_before_it_is_ours(hand: Hand, folder: Path) -> Non
     hand.until(lambda: "1 profile in" in hand.window.notices.text)
     assert not (profile_folder() / "fen.nubshift.json").exists()
     hand.choose(hand.window.notices, "Show")
-    hand.until(hand.window.profiles.incoming.isVisible)
-    hand.choose(hand.window.profiles.incoming, "Import")
+    hand.until(hand.window.pages.profiles.incoming.isVisible)
+    hand.choose(hand.window.pages.profiles.incoming, "Import")
     hand.until((profile_folder() / "fen.nubshift.json").exists)
 
 
@@ -170,8 +170,8 @@ def test_a_folder_that_is_gone_is_said_and_one_is_chosen_in_settings(
     assert "is not there" in hand.window.notices.text
     monkeypatch.setattr("nubshift.app.shell.settings_page.QFileDialog.getExistingDirectory", lambda *_: str(folder))
     hand.press(Qt.Key.Key_Comma, modifier=Qt.KeyboardModifier.ControlModifier)
-    hand.until(hand.window.settings_page.isVisible)
-    hand.choose(hand.window.settings_page, "Choose folder…")
+    hand.until(hand.window.pages.settings.isVisible)
+    hand.choose(hand.window.pages.settings, "Choose folder…")
     assert hand.window.settings.now.synced_folder == str(folder)
     hand.until(lambda: list(folder.iterdir()))
 

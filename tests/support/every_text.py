@@ -233,9 +233,9 @@ def screens(stage: Stage) -> Iterator[str]:
         yield f"try, {exercise}"
     window.show_workspace("controllers")
     for model in ("moss", "burr", "alder", "quarry", "reed", "tern", "willow"):
-        window.controllers.choose(f"sim:{model}")
+        window.pages.controllers.choose(f"sim:{model}")
         yield f"controllers, {model}"
-    window.controllers.doctor_tab.click()
+    window.pages.controllers.doctor_tab.click()
     yield "doctor"
     window.show_workspace("map")
     window.beginning.ask()

@@ -12,9 +12,9 @@ from nubshift.app.controllers.store import ControllerStore
 from nubshift.app.document.placement import FingerPlacement
 from nubshift.app.document.studio import Studio
 from nubshift.app.map.workspace import MapWorkspace
+from nubshift.app.pages_on_demand import PagesOnDemand
 from nubshift.app.shell.notices import NoticeBar
 from nubshift.app.shell.now_strip import NowStrip
-from nubshift.app.shell.settings_page import SettingsPage
 from nubshift.app.shell.top import TopBar
 from nubshift.protocol.messages import Status
 from nubshift.texts import _
@@ -34,13 +34,13 @@ class RunnerShown:
         top: TopBar,
         notices: NoticeBar,
         map_: MapWorkspace,
-        settings_page: SettingsPage,
+        pages: PagesOnDemand,
         now: NowStrip,
         in_range: Callable[[], bool],
     ) -> None:
         self._studio, self._link, self._live, self._in_use, self._store = studio, link, live, in_use, store
         self._grasp, self._top, self._notices, self._map = grasp, top, notices, map_
-        self._settings_page, self._now, self._in_range = settings_page, now, in_range
+        self._pages, self._now, self._in_range = pages, now, in_range
         self._coming = Coming(store, notices.offer)
         self._controller: object = None
         selection = studio.selection
@@ -64,7 +64,7 @@ class RunnerShown:
         self._live.follow(status)
         self._coming.follow(status)
         self._top.show_status(status)
-        self._settings_page.show_status(status)
+        self._pages.show_status(status, self._in_use.info)
         self._now.show_mode(status.live, status.withheld, self._in_range())
 
     def _controllers_changed(self) -> None:

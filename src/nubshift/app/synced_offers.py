@@ -8,7 +8,7 @@ from pathlib import Path
 from PyQt6.QtCore import QObject
 
 from nubshift.app.document.synced_folder import SyncedFolder
-from nubshift.app.profiles.workspace import ProfilesWorkspace
+from nubshift.app.pages_on_demand import PagesOnDemand
 from nubshift.app.shell.notices import NoticeBar
 from nubshift.model.profile import SUFFIX
 from nubshift.protocol.paths import with_tilde
@@ -22,16 +22,15 @@ class SyncedOffers(QObject):
         self,
         synced: SyncedFolder,
         notices: NoticeBar,
-        profiles: ProfilesWorkspace,
+        pages: PagesOnDemand,
         own: Path,
         bring_in: Callable[[Path], object],
         show_shelf: Callable[[], object],
     ) -> None:
         super().__init__(synced)
-        self._synced, self._notices, self._profiles, self._own = synced, notices, profiles, own
+        self._synced, self._notices, self._pages, self._own = synced, notices, pages, own
         self._bring_in, self._show_shelf = bring_in, show_shelf
         synced.waits.connect(self._tell)
-        synced.taken.connect(profiles.refresh_soon)
 
     def _tell(self) -> None:
         synced = self._synced
@@ -53,7 +52,7 @@ class SyncedOffers(QObject):
 
     def _compare(self, there: Path) -> None:
         self._show_shelf()
-        self._profiles.beside.compare(self._own / there.name, there, lambda: self._synced.seen(there))
+        self._pages.profiles.beside.compare(self._own / there.name, there, lambda: self._synced.seen(there))
 
     def _show(self, there: Path) -> None:
         self._synced.seen(there)

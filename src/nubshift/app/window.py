@@ -18,17 +18,16 @@ from nubshift.app.client.playing import Playing
 from nubshift.app.client.steering import Steering
 from nubshift.app.client.watching import Watching
 from nubshift.app.controllers.store import ControllerStore
-from nubshift.app.controllers.workspace import ControllersWorkspace
 from nubshift.app.document.placement import FingerPlacement
 from nubshift.app.document.shelf import Shelf
 from nubshift.app.document.studio import Studio
 from nubshift.app.during_play import DuringPlay
 from nubshift.app.map.workspace import MapWorkspace
+from nubshift.app.pages_on_demand import PagesOnDemand
 from nubshift.app.painting.key_labels import KeyLabels
 from nubshift.app.painting.theme import Look
 from nubshift.app.profile_drop import ProfileDrop
 from nubshift.app.profile_files import ProfileFiles
-from nubshift.app.profiles.workspace import ProfilesWorkspace, ShelfWays
 from nubshift.app.runner_shown import RunnerShown
 from nubshift.app.searching import Searching
 from nubshift.app.settings_in_force import SettingsInForce
@@ -45,7 +44,6 @@ from nubshift.app.shell.profile_menu import ProfileMenu
 from nubshift.app.shell.prompt import Prompt
 from nubshift.app.shell.recording import Recording
 from nubshift.app.shell.rescue import may_leave
-from nubshift.app.shell.settings_page import SettingsPage
 from nubshift.app.shell.settings_store import SettingsStore
 from nubshift.app.shell.top import TopBar
 from nubshift.app.stage import Stage, Wishes
@@ -106,17 +104,27 @@ class MainWindow(QMainWindow):
         self.tune = TuneWorkspace(stage, watching, playing.play, self.results.in_words, self._calibrate, self.in_use)
         link.felt.connect(self.tune.show_health)
         self.range = TryWorkspace(stage, link, watching, self.label_of, self.results)
-        self.controllers = ControllersWorkspace(stage, link, self.controller_store)
         self.stored = PlayerFiles(studio, link, folder, self.settings)
         self.now = NowStrip(self.at_play.live, look, self.name_of, self.label_of)
         self._make_sheets()
         self.searching = Searching(stage, look, self.map, lambda: self.actions_table, self)
-        self.settings_page = SettingsPage(self.settings, self.live, self.label_of, lambda: studio.selection.names)
         self.files = ProfileFiles(
             studio.document, self.shelf, self.map.keys.take_text, self.bring_in, self._card, self.label_of, self
         )
-        self.profiles = self._make_profiles(stage)
         self._lay_out()
+        self.pages = PagesOnDemand(
+            stage,
+            link,
+            self.controller_store,
+            self.shelf,
+            self.stored,
+            self.settings,
+            self.files,
+            lambda: self.show_workspace("map"),
+            self.beginning.ask,
+            self.notices.tell,
+            self.inside.keep,
+        )
         self.guard = FocusGuard(application(), link)
         self.capture = KeyCapture(application(), studio, self.recording)
         self.actions_table = WindowActions(
@@ -167,34 +175,20 @@ class MainWindow(QMainWindow):
             self,
         )
 
-    def _make_profiles(self, stage: Stage) -> ProfilesWorkspace:
-        return ProfilesWorkspace(
-            stage,
-            self.link,
-            self.shelf,
-            self.stored,
-            ShelfWays(
-                lambda: self.show_workspace("map"),
-                self.beginning.ask,
-                self.files.open_file,
-                self.files.export_file,
-                self.files.write_card,
-            ),
-        )
-
     def _lay_out(self) -> None:
-        workspaces: dict[str, QWidget] = {
-            "map": self.map,
-            "tune": self.tune,
-            "try": self.range,
-            "controllers": self.controllers,
-            "profiles": self.profiles,
-            "settings": self.settings_page,
+        workspaces: dict[str, Callable[[], QWidget]] = {
+            "map": lambda: self.map,
+            "tune": lambda: self.tune,
+            "try": lambda: self.range,
+            "controllers": lambda: self.pages.controllers,
+            "profiles": lambda: self.pages.profiles,
+            "settings": lambda: self.pages.settings,
         }
-        self.inside = Inside((self.top, self.notices), workspaces, self.now)
         self.map.inspector.setAutoFillBackground(True)
         self.map.inspector.setBackgroundRole(QPalette.ColorRole.Base)
-        self.setCentralWidget(self.inside)
+        self.inside = Inside(self, (self.top, self.notices), workspaces, self.now)
+        for page in (self.map, self.tune, self.range):
+            self.inside.keep(page)
 
     def _connect(self, wishes: Wishes) -> None:
         studio, link = self.studio, self.link
@@ -208,29 +202,27 @@ class MainWindow(QMainWindow):
             self.top,
             self.notices,
             self.map,
-            self.settings_page,
+            self.pages,
             self.now,
             self.range.arena.hasFocus,
         )
         self._synced = SyncedOffers(
             self.stored.synced,
             self.notices,
-            self.profiles,
+            self.pages,
             self._folder,
             self.bring_in,
             lambda: self.show_workspace("profiles"),
         )
         self._drop = ProfileDrop(self, self.bring_in)
-        self.during_play.menu.held_off = lambda: self.settings_page.listens
+        self.during_play.menu.held_off = lambda: self.pages.listens
         wishes.ask.connect(self.asker.ask)
         studio.document.noticed.connect(self.notices.tell)
         studio.document.saved_changed.connect(self._show_titles)
         studio.document.opened.connect(self._show_titles)
         link.connected.connect(self._tell_shown)
-        link.status_changed.connect(lambda _: self.profiles.beside.incoming.show_controller(self.in_use.info))
         studio.document.changed_outside.connect(self._changed_outside)
-        for teller in (self.controllers, self.profiles, self.stored, self.settings_page):
-            teller.noticed.connect(self.notices.tell)
+        self.stored.noticed.connect(self.notices.tell)
         self.now.let_through.connect(self.guard.let_through)
         self.range.letting_through.connect(self.guard.let_into_range)
         self.top.live_wanted.connect(self.set_live)
@@ -263,7 +255,7 @@ class MainWindow(QMainWindow):
         """Show what a profile from elsewhere is, before it is taken in. One of the player's own is opened."""
         if path.parent.resolve() == self._folder.resolve():
             self.studio.document.open(path)
-        elif self.profiles.beside.show_incoming(path, self.in_use.info):
+        elif self.pages.profiles.beside.show_incoming(path, self.in_use.info):
             self.show_workspace("profiles")
 
     def _card(self) -> Card:
@@ -350,7 +342,7 @@ class MainWindow(QMainWindow):
         self._closed = True
         self._in_force.close()
         self.during_play.close()
-        self.controllers.doctor.close_doctor()
+        self.pages.close()
         self.stored.close()
         self.studio.assigning.disarm()
         self.studio.document.close()

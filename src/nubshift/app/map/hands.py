@@ -161,16 +161,17 @@ class Hands(QWidget):
         stage.document.edited.connect(self._edited)
         stage.document.opened.connect(self.refresh)
         stage.selection.layer_changed.connect(self.refresh)
-        stage.selection.seat_changed.connect(self._rebuild)
+        stage.selection.seat_changed.connect(self.refresh)
         stage.selection.changed.connect(self._selected)
         stage.live.controls_changed.connect(self._moved)
         stage.live.held_changed.connect(self._output)
-        stage.grasp.changed.connect(self._rebuild)
+        stage.grasp.changed.connect(self.refresh)
         stage.grasp.clashes_changed.connect(self._mark_clashes)
 
     # Building
 
     def _build(self) -> None:
+        self._arranged = self._arrangement()
         for reaches in ROWS:
             for reach in reaches:
                 self._lane(reach)
@@ -187,6 +188,10 @@ class Hands(QWidget):
         self._grid.addWidget(self._others, len(ROWS), 0, 1, 2)
         self._show_others()
         self._name_lanes()
+
+    def _arrangement(self) -> list[list[str]]:
+        """The controls that each finger has."""
+        return [self._stage.grasp.controls_of(reach) for reach in Finger]
 
     def _place_rows(self) -> None:
         """Fingers that reach nothing on this controller have no lane, unless a control is being dragged."""
@@ -325,8 +330,8 @@ class Hands(QWidget):
                 diamond.update()
 
     def refresh(self) -> None:
-        """Everything anew; other tiles where there are other controls (axes that became a stick)."""
-        if set(self.tiles) - {"dpad"} != set(self._stage.grasp.controls):
+        """Everything anew; other tiles where fingers have other controls (another controller, two axes now a stick)."""
+        if self._arrangement() != self._arranged:
             self._rebuild()
             return
         self._name_lanes()

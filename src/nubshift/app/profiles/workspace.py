@@ -96,6 +96,7 @@ class ProfilesWorkspace(QWidget):
             lambda: stage.selection.names,
         )
         stored.sharing.changed.connect(self.refresh_soon)
+        stored.synced.taken.connect(self.refresh_soon)
         self.page = ProfilePage(stage.look, rules, sharing, page_ways, self._restore, lambda: stage.selection.names)
         self.trouble = Label()
         self.side = OrderSide(rules, self._pick)

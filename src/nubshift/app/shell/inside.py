@@ -2,18 +2,28 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Mapping
+
 from PyQt6.QtGui import QPalette
-from PyQt6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QMainWindow, QStackedWidget, QVBoxLayout, QWidget
 
 
 class Inside(QWidget):
-    """The workspaces by their names, of which one is shown, between what is always there."""
+    """The workspaces by their names, of which one is shown, between what is always there; `workspaces` gives each.
 
-    def __init__(self, above: tuple[QWidget, ...], workspaces: dict[str, QWidget], below: QWidget) -> None:
-        super().__init__()
-        self.workspaces, self.pages = workspaces, QStackedWidget()
-        for page in workspaces.values():
-            self.pages.addWidget(page)
+    Each part is put into a window that is there by then: one that is moved with all that it holds costs as much again.
+    """
+
+    def __init__(
+        self,
+        window: QMainWindow,
+        above: tuple[QWidget, ...],
+        workspaces: Mapping[str, Callable[[], QWidget]],
+        below: QWidget,
+    ) -> None:
+        super().__init__(window)
+        window.setCentralWidget(self)
+        self.workspaces, self.pages = workspaces, QStackedWidget(self)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
@@ -23,6 +33,10 @@ class Inside(QWidget):
                 widget.setAutoFillBackground(True)
                 widget.setBackgroundRole(QPalette.ColorRole.Base)
 
+    def keep(self, page: QWidget) -> None:
+        """It has its place here from now on; the first one is shown."""
+        self.pages.addWidget(page)
+
     def show_workspace(self, name: str) -> None:
         """Show this one."""
-        self.pages.setCurrentWidget(self.workspaces[name])
+        self.pages.setCurrentWidget(self.workspaces[name]())

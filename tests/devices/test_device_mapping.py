@@ -92,7 +92,7 @@ def test_the_words_of_sysfs() -> None:
     assert bits("0") == ()
 
 
-def test_the_order_of_understanding() -> None:
+def test_the_order_of_what_counts() -> None:
     (device,) = joined([node("/dev/input/event1", "Old pad", keys=OLD_KEYS, axes=OLD_AXES)])
     assert map_device(device, KnownMappings()).how == "guess"
     line = parse_line(f"{guid_of(0, 1, 2, 0)},Old pad,a:b2,leftx:a0,lefty:a1,platform:Linux,")

@@ -35,6 +35,8 @@ from nubshift.model.reading import parse_profile
 HOUR = 3600
 SETTLED = 600.0
 """Seconds of play after which memory must stay as it is."""
+STOOD_STILL = 0.1
+"""Seconds that the player is late by; then the machine had no time for anybody."""
 GROWTH = 2.0
 """MB that it may grow by after that, whatever the length."""
 STEP = 4000
@@ -208,7 +210,9 @@ def hour(seed: int, hours: float) -> tuple[Counter[str], list[str], list[tuple[f
         try:
             assert os.read(outs[1], 5) == b"ready"
             begin = due = time.monotonic()
+            stalls = 0
             while (now := time.monotonic()) < begin + hours * HOUR:
+                stalls += now > due + STOOD_STILL
                 both = player.reports(time.monotonic_ns() // 1000)
                 os.write(nodes[0][1], both[0])
                 os.write(nodes[1][1], both[1])
@@ -223,7 +227,9 @@ def hour(seed: int, hours: float) -> tuple[Counter[str], list[str], list[tuple[f
             told = child.communicate()[0]
             for descriptor in (nodes[0][1], nodes[1][1], *outs):
                 os.close(descriptor)
-    return *verdict(player, heard, samples, int(told or 0)), samples
+    counts, faults = verdict(player, heard, samples, int(told or 0))
+    counts["times the machine stood still"] = stalls
+    return counts, faults, samples
 
 
 def _hear(heard: Heard, outs: list[int], until: float) -> None:

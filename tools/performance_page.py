@@ -1,7 +1,8 @@
 """``python tools/performance_page.py``: docs/performance.md and its picture, from what ``nubshift bench`` measures.
 
-Both builds are measured in turns; the medians count, and stay in docs/performance.json. Needs what `tools/compiled` has built, and matplotlib (the extra
-``plots``). The figures are this machine's; what can be compared are the ratios.
+Both builds are measured in turns; the medians count, and stay in docs/performance.json. Needs what `tools/compiled` has
+built, and matplotlib (the extra ``plots``). The figures are this machine's; what can be compared are the ratios. What stands
+there of an earlier checkout (``before``) was measured in turns with both, and stays as it is.
 """
 
 from __future__ import annotations
@@ -19,7 +20,7 @@ ROOT = Path(__file__).parents[1]
 NATIVE = ROOT / "build" / "native"
 ROWS = ("engine", "runner", "start", "window", "replay", "edits", "growth")
 ROUNDS = 5
-PURE, COMPILED = "pure Python", "compiled"
+BEFORE, PURE, COMPILED = "before", "pure Python", "compiled"
 COLOURS = {PURE: "#1b6b55", COMPILED: "#a8402a"}
 Row: TypeAlias = dict[str, Any]
 HEAD = """# What it costs
@@ -32,6 +33,13 @@ another machine, and on a busy one they still vary by a fifth.
 
 | | pure Python | | compiled | | bar |
 |---|---:|---:|---:|---:|---|
+"""
+THEN = """
+Before the hot path was worked on (the checkout of 28 November 2026, 22:19, which had no compiled build), measured in the same
+rounds as the rows above:
+
+| | then | | of that, pure Python | of that, compiled |
+|---|---:|---:|---:|---:|
 """
 GROWTH = """
 How processor time for a millisecond of play grows (two reports of each controller, at 1000 Hz):
@@ -50,8 +58,9 @@ TAIL = """
   the compiled parts (the library of structs, `struct`, `select`), a tenth the kernel. At play the processor sleeps between
   two reports and forgets meanwhile what it had at hand: the same work done on end takes less than half of the time. What
   bounds the start: some 380 modules, half of them Python's own and its libraries'.
-- Medians of five rounds in turns. The machine went at half its speed meanwhile: the bare loop took in 1.5 million events
-  a second, and takes in 2.8 million at other times. What has a unit goes with that; the ratios do not.
+- Medians of five rounds in turns; how the cost grows, from five rounds of the landing before. The machine went at half its
+  speed meanwhile: the bare loop took in 1.5 million events a second, and takes in 2.8 million at other times. What has a unit
+  goes with that; the ratios do not.
 - One in a hundred is a report that presses or releases a button, for which the runner makes 1.6 times as many calls and
   the bare loop none; and what the machine's other work makes of it: the bare loop's own differs by a factor of fifty here.
 - Fewer reports a second cost less, but not in proportion: the mouse that a stick moves is sent every 4 ms regardless.
@@ -84,6 +93,16 @@ def cells(row: Row) -> str:
     ratio = f"{row['ratio']:.1f} ×" if row["floor"] else ""
     digits = 0 if row["value"] >= 10 else 2
     return f"{row['value']:,.{digits}f} {row['unit']} | {ratio}"
+
+
+def then_and_now(rows: dict[str, dict[str, Row]]) -> str:
+    """A line for each thing that was measured before: what it was, and which share of it is left, beside the bare loop."""
+    lines = ""
+    for name, then in rows.get(BEFORE, {}).items():
+        figure = "ratio" if then["floor"] else "value"
+        shares = [f"{rows[build][name][figure] / then[figure]:.2f}" for build in (PURE, COMPILED)]
+        lines += f"| {name} | {cells(then)} | {shares[0]} | {shares[1]} |\n"
+    return THEN + lines if lines else ""
 
 
 def is_growth(name: str) -> bool:
@@ -132,11 +151,10 @@ def draw(rows: dict[str, dict[str, Row]], path: Path) -> None:
 def main() -> None:
     """Measure, and write the page; with ``--draw`` from what was measured last."""
     stored = ROOT / "docs" / "performance.json"
-    if "--draw" in sys.argv:
-        rows: dict[str, dict[str, Row]] = json.loads(stored.read_text())
-    else:
+    rows: dict[str, dict[str, Row]] = json.loads(stored.read_text())
+    if "--draw" not in sys.argv:
         runs = [(measured(False), measured(True)) for _unused in range(ROUNDS)]
-        rows = {PURE: middle([pure for pure, _native in runs]), COMPILED: middle([native for _pure, native in runs])}
+        rows |= {PURE: middle([pure for pure, _native in runs]), COMPILED: middle([native for _pure, native in runs])}
         stored.write_text(json.dumps(rows, indent=1, ensure_ascii=False) + "\n")
     page, growth = HEAD, GROWTH
     for name, row in rows[PURE].items():
@@ -145,7 +163,7 @@ def main() -> None:
             growth += f"| {name.partition(': ')[2]} | {cells(row)} | {cells(native)} |\n"
         else:
             page += f"| {name} | {cells(row)} | {cells(native)} | {native['bar']} |\n"
-    (ROOT / "docs" / "performance.md").write_text(page + growth + TAIL)
+    (ROOT / "docs" / "performance.md").write_text(page + then_and_now(rows) + growth + TAIL)
     draw(rows, ROOT / "docs" / "performance.png")
 
 

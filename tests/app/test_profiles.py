@@ -79,6 +79,15 @@ def look_at(hand: Hand, title: str) -> None:
     hand.until(lambda: page(hand).page.title.accessibleName() == title)
 
 
+def test_a_folder_that_was_emptied_shows_a_sentence_and_no_page_of_nothing(shelf: Hand) -> None:
+    for path in profile_folder().glob("*.nubshift.json"):
+        path.unlink()
+    page(shelf).refresh()
+    assert page(shelf).trouble.isVisible()
+    assert page(shelf).trouble.text() == "No profiles yet"
+    assert not page(shelf).page.isVisible()
+
+
 def test_the_shelf_lists_and_filters_and_opens(shelf: Hand) -> None:
     assert [row.title for row in page(shelf).list.rows] == ["Ferrow Deep", "Quillgate", "Saltbarrow"]
     shelf.bot.keyClicks(page(shelf).search, "gate")

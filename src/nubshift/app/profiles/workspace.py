@@ -220,20 +220,26 @@ class ProfilesWorkspace(QWidget):
             self.beside.refresh()
         if self.pages.currentWidget() in self._beside_pages.values():
             return
-        if entry is not None and (not paths or self.present in paths or not wanted):
+        if not entries:  # the folder was emptied by somebody else
+            self._show_trouble(nothing)
+        elif entry is not None and (not paths or self.present in paths or not wanted):
             self._show(entry)
 
     def _show(self, entry: ShelfEntry) -> None:
         profile = self._profile(entry.path)
         if isinstance(profile, str):
-            self.trouble.setText(profile)
-            self.pages.setCurrentIndex(BROKEN)
+            self._show_trouble(profile)
             return
         status = self._link.status
         name = self._words.name(entry.path)
         stayed = status is not None and status.kept == name
         self.page.show_profile(entry.path, name, profile, self._words.about(name), stayed)
         self.pages.setCurrentIndex(PAGE)
+
+    def _show_trouble(self, text: str) -> None:
+        """A sentence where a profile would be."""
+        self.trouble.setText(text)
+        self.pages.setCurrentIndex(BROKEN)
 
     def _named(self, name: str) -> Profile | None:
         found = self._profile(path_of(name, self._shelf.folder))

@@ -112,19 +112,7 @@ class MainWindow(QMainWindow):
             studio.document, self.shelf, self.map.keys.take_text, self.bring_in, self._card, self.label_of, self
         )
         self._lay_out()
-        self.pages = PagesOnDemand(
-            stage,
-            link,
-            self.controller_store,
-            self.shelf,
-            self.stored,
-            self.settings,
-            self.files,
-            lambda: self.show_workspace("map"),
-            self.beginning.ask,
-            self.notices.tell,
-            self.inside.keep,
-        )
+        self.pages = self._make_pages(stage)
         self.guard = FocusGuard(application(), link)
         self.capture = KeyCapture(application(), studio, self.recording)
         self.actions_table = WindowActions(
@@ -173,6 +161,21 @@ class MainWindow(QMainWindow):
             self.notices,
             self.beginning.ask,
             self,
+        )
+
+    def _make_pages(self, stage: Stage) -> PagesOnDemand:
+        return PagesOnDemand(
+            stage,
+            self.link,
+            self.controller_store,
+            self.shelf,
+            self.stored,
+            self.settings,
+            self.files,
+            lambda: self.show_workspace("map"),
+            self.beginning.ask,
+            self.notices.tell,
+            self.inside.keep,
         )
 
     def _lay_out(self) -> None:

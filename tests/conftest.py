@@ -13,8 +13,9 @@ from hypothesis import HealthCheck, settings
 from nubshift.model.profile import Profile
 from nubshift.model.store import read_profile
 from nubshift.protocol.paths import demo_folder
-from tests.support.processes import Game, wait_until
-from tests.support.wayland import Compositor, compositor, why_no_compositor
+from standins.game import Game
+from standins.waiting import wait_until
+from standins.wayland_session import Compositor, compositor, why_no_compositor
 
 # No test depends on the clock of the wall: these machines are shared and slow at times.
 settings.register_profile("here", deadline=None, suppress_health_check=[HealthCheck.too_slow])

@@ -1,6 +1,6 @@
 """``python tools/endurance_page.py DAY.json BESIDE.json ALONE.json VM.log``: docs/endurance.md and its picture, from what
 ``tools/faults soak --save`` has written by the played clock and twice by the one on the wall, and from what
-``VM_SECONDS=480 ./test -s tests/vm -k play_on`` has printed. Needs matplotlib (the extra ``plots``)."""
+``tools/kernel_path endurance:480`` has printed. Needs matplotlib (the extra ``plots``)."""
 
 from __future__ import annotations
 

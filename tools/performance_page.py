@@ -65,7 +65,7 @@ TAIL = """
   the bare loop none; and what the machine's other work makes of it: the bare loop's own differs by a factor of fifty here.
 - Fewer reports a second cost less, but not in proportion: the mouse that a stick moves is sent every 4 ms regardless.
 - A sensor that no binding, no open window and no held control asks for is not read at all.
-- Over real nodes, in the virtual machine, where the processor is emulated (`tools/vm_delay.py`, 200 presses each, pure
+- Over real nodes, in the virtual machine, where the processor is emulated (`tools/kernel_path delay:200`, 200 presses each, pure
   Python): median 2.1 × and one in a hundred 2.0 × what a bare loop there takes; while nothing moves 0.02 % of the
   processor. Here, with an X server and no controller, 0.004 % (bar 0.5 %).
 """

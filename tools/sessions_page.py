@@ -15,12 +15,12 @@ from pathlib import Path
 sys.path.insert(0, str(Path(__file__).parents[1]))
 
 from pyvirtualdisplay.display import Display
-from tests.support.wayland import compositor, weston
 
 from nubshift.desktop.xkb import keymap_of_names
 from nubshift.outputs.wayland_devices import WaylandDevices
 from nubshift.protocol.findings import Finding
 from nubshift.runner.session_findings import session_findings
+from standins.wayland_session import compositor, weston
 
 PAGE = Path(__file__).parents[1] / "docs" / "sessions.md"
 HEAD = """# What works in which session

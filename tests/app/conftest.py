@@ -14,10 +14,10 @@ from pytestqt.qtbot import QtBot
 
 from nubshift.app.window import MainWindow
 from nubshift.model.store import ProfileFile
+from standins.waiting import PATIENCE
 from tests.app.hand import Hand
 from tests.app.program import Process
 from tests.app.windows import SINK, SharedWindow, Timers, closed, opened
-from tests.support.processes import PATIENCE
 
 
 @pytest.fixture(scope="package")

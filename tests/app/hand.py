@@ -12,7 +12,7 @@ from pytestqt.qtbot import QtBot
 from nubshift.app.window import MainWindow
 from nubshift.model.store import read_profile
 from nubshift.protocol.messages import Steer
-from tests.support.processes import PATIENCE
+from standins.waiting import PATIENCE
 
 
 class Hand:

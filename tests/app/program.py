@@ -3,32 +3,17 @@
 from __future__ import annotations
 
 import os
-import socket
-import struct
 import subprocess
 import sys
 from collections.abc import Callable, Mapping
 from pathlib import Path
 
-from nubshift.errors import NubShiftError
 from nubshift.model.player_settings import PlayerSettings, write_settings
-from nubshift.protocol.asking import Asking
-from nubshift.protocol.messages import Ask, Status
-from nubshift.protocol.paths import settings_path, socket_path
-from tests.support.processes import wait_until
+from nubshift.protocol.paths import settings_path
+from standins.client import wait_playing
 
 APP = [sys.executable, "-m", "nubshift", "--source", "sim:moss"]
 Process = subprocess.Popen[str]
-
-
-def status() -> Status | None:
-    """What the runner tells of itself; None where there is none."""
-    try:
-        with Asking(socket_path()) as asking:
-            told = asking.ask(Ask("status"))
-    except NubShiftError:  # nobody is there, or not any more
-        return None
-    return told if isinstance(told, Status) else None
 
 
 def windows() -> list[str]:
@@ -47,26 +32,6 @@ def begin(app: list[Process], *words: str, sink: str = "record:/dev/null", **set
     command = [*APP, "--sink", sink, *words]
     app.append(subprocess.Popen(command, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True))
     return app[-1]
-
-
-def wait_playing(profile: str | None = None) -> Status:
-    """Until its runner plays, this profile if one is named."""
-    found: list[Status] = []
-
-    def plays() -> bool:
-        found[:] = [told] if (told := status()) is not None and told.profile is not None else []
-        return bool(found) and profile in (None, found[0].profile)
-
-    wait_until(plays, f"{profile or 'it'} plays", 0.1)
-    return found[0]
-
-
-def runner_pid() -> int:
-    """The process that serves the player's socket, whoever started it."""
-    with socket.socket(socket.AF_UNIX) as asking:
-        asking.connect(str(socket_path()))
-        credentials = asking.getsockopt(socket.SOL_SOCKET, socket.SO_PEERCRED, struct.calcsize("3i"))
-    return int(struct.unpack("3i", credentials)[0])
 
 
 def steered(

@@ -26,8 +26,8 @@ from nubshift.model.profile import BASE, Binding, Profile
 from nubshift.model.roles import KeysRole, MouseRole, Role
 from nubshift.model.sends import HoldLayer, SendCommand, SendKey
 from nubshift.model.slots import Slot, side
+from standins.waiting import PATIENCE
 from tests.app.hand import Hand, at, take_from_menu
-from tests.support.processes import PATIENCE
 
 
 def on(hand: Hand, control: str, direction: str | None = None, layer: str = BASE) -> object:

@@ -13,8 +13,9 @@ import pytest
 
 from nubshift.model.store import ProfileFile
 from nubshift.protocol.paths import profile_folder
-from tests.app.program import Process, begin, runner_pid, status, wait_playing, windows
-from tests.support.processes import PATIENCE, wait_until
+from standins.client import runner_pid, status, wait_playing
+from standins.waiting import PATIENCE, wait_until
+from tests.app.program import Process, begin, windows
 from tests.support.profiles import made
 
 

@@ -18,9 +18,9 @@ from nubshift.model.profile import BASE, Belt, BeltEntry, Command, Macro, MacroP
 from nubshift.model.sends import SendBelt, SendCommand, SendMacro
 from nubshift.model.slots import Slot
 from nubshift.model.writing import profile_text
+from standins.game import Game
 from tests.app.editing import drag
 from tests.app.hand import Hand, take_from_menu
-from tests.support.processes import Game
 from tests.support.profiles import made, sends
 
 PROFILE = made(

@@ -31,9 +31,9 @@ from nubshift.model.sends import (
     Turbo,
 )
 from nubshift.model.writing import profile_text
+from standins.game import Game
 from tests.app.editing import EMPTY, binding, drag, key_into, on, used_as
 from tests.app.hand import Hand, take_from_menu
-from tests.support.processes import Game
 from tests.support.profiles import sends
 
 

@@ -19,8 +19,9 @@ from PyQt6.QtWidgets import QApplication
 from faults.kills import Keys
 from nubshift.model.roles import MouseRole
 from nubshift.protocol.messages import Use
+from standins.game import Game
+from standins.waiting import PATIENCE
 from tests.app.hand import Hand
-from tests.support.processes import PATIENCE, Game
 from tests.support.profiles import four, made
 
 PROFILE = made({"base": {"south": "A", "east": "BTN_LEFT", "left_stick": four(), "right_stick": MouseRole()}})

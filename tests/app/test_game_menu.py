@@ -17,9 +17,9 @@ from nubshift.model.roles import MouseRole
 from nubshift.model.writing import profile_text
 from nubshift.protocol.messages import SetLive
 from nubshift.protocol.paths import automatic_path, profile_folder
+from standins.game import Game
 from tests.app.hand import Hand
 from tests.app.test_overlay import focused, lose_pane, lost_focus
-from tests.support.processes import Game
 from tests.support.profiles import made
 
 PROFILE = made(

@@ -16,8 +16,10 @@ from nubshift.model.slots import Slot
 from nubshift.model.store import ProfileFile, read_profile
 from nubshift.model.versions import versions_of
 from nubshift.protocol.paths import profile_folder, settings_path
-from tests.app.program import Process, begin, runner_pid, steered, wait_playing
-from tests.support.processes import PATIENCE, Game, wait_until
+from standins.client import runner_pid, wait_playing
+from standins.game import Game
+from standins.waiting import PATIENCE, wait_until
+from tests.app.program import Process, begin, steered
 from tests.support.profiles import made, sends
 
 SOUTH = Slot("base", "south")

@@ -15,7 +15,7 @@ from nubshift.devices.simulated import PADS
 from nubshift.devices.simulated_hardware import HARDWARE
 from nubshift.model.controls import CONTROLS
 from nubshift.model.keys import KEYS
-from tests.support.processes import PATIENCE
+from standins.waiting import PATIENCE
 from translations import accented, catalogue, longer, pseudo
 
 ROOT = Path(__file__).parents[2]

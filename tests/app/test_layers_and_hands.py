@@ -21,8 +21,8 @@ from nubshift.model.slots import Slot
 from nubshift.model.writing import profile_text
 from nubshift.protocol.messages import Choose, Steer
 from nubshift.protocol.paths import demo_folder, profile_folder
+from standins.game import Game
 from tests.app.hand import Hand, take_from_menu
-from tests.support.processes import Game
 from tests.support.profiles import made, sends
 
 CTRL = Qt.KeyboardModifier.ControlModifier

@@ -24,8 +24,9 @@ from nubshift.model.roles import BoardRole, MenuEntry, MenuRole, Overlay, TilesR
 from nubshift.model.sends import ShowAll
 from nubshift.model.writing import profile_text
 from nubshift.outputs.x11 import XTest
+from standins.game import Game
+from standins.waiting import PATIENCE
 from tests.app.hand import Hand, take_from_menu
-from tests.support.processes import PATIENCE, Game
 from tests.support.profiles import made, sends
 
 PLACE = Overlay(0.5, 0.5, 0.4)

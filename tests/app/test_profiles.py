@@ -29,8 +29,8 @@ from nubshift.model.store import ProfileFile
 from nubshift.model.versions import versions_of
 from nubshift.protocol.messages import Ask, Programs
 from nubshift.protocol.paths import automatic_path, profile_folder
+from standins.desktop import bring_to_front, window
 from tests.app.hand import Hand
-from tests.support.desktop import bring_to_front, window
 from tests.support.profiles import made, sends
 
 

@@ -13,8 +13,8 @@ from nubshift.app.client.link import STARTS_TOLERATED
 from nubshift.protocol.lines import encode
 from nubshift.protocol.messages import Frame, Health, Notice, Steer, Used
 from nubshift.protocol.play_figures import Lateness, Pace
+from standins.waiting import PATIENCE
 from tests.app.hand import Hand
-from tests.support.processes import PATIENCE
 
 pytestmark = pytest.mark.own_window
 

@@ -24,8 +24,8 @@ from nubshift.model.profile import Command, Profile
 from nubshift.model.rescue import rescued
 from nubshift.model.store import ProfileFile, read_profile
 from nubshift.protocol.paths import profile_folder, rescue_folder
+from standins.waiting import PATIENCE, wait_until
 from tests.app.hand import Hand
-from tests.support.processes import PATIENCE, wait_until
 from tests.support.profiles import made
 
 

@@ -9,11 +9,11 @@ import sys
 from pathlib import Path
 
 from nubshift.model.controls import PAD_CONTROLS, title_of
-from tests.support.processes import PATIENCE
+from standins.waiting import PATIENCE
 
 
 def test_a_screen_reader_finds_every_control_command_and_layer_by_name(own_home: Path) -> None:
-    script = Path(__file__).parents[1] / "support" / "reader.py"
+    script = Path(__file__).parents[2] / "standins" / "screen_reader.py"
     environment = {**os.environ, "QT_LINUX_ACCESSIBILITY_ALWAYS_ON": "1"}
     environment.pop("DBUS_SESSION_BUS_ADDRESS", None)
     done = subprocess.run(

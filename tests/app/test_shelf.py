@@ -19,8 +19,8 @@ from nubshift.model.sends import SendCommand, SendPad
 from nubshift.model.slots import Slot
 from nubshift.model.store import profile_names, read_profile
 from nubshift.model.writing import profile_text
+from standins.game import Game
 from tests.app.hand import Hand, choose_in
-from tests.support.processes import Game
 from tests.support.profiles import made
 
 CTRL = Qt.KeyboardModifier.ControlModifier

@@ -18,8 +18,8 @@ from nubshift.model.roles import KeysRole, MouseRole
 from nubshift.model.sends import HoldLayer, SendCommand
 from nubshift.model.slots import Slot
 from nubshift.model.usage import feel_for, slots_by_command
+from standins.game import Game
 from tests.app.hand import Hand, take_from_menu
-from tests.support.processes import Game
 
 MOST = 80
 PAPER = {

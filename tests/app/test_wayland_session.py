@@ -27,10 +27,11 @@ from nubshift.outputs.numbering import FIRST_KEYCODE
 from nubshift.outputs.wayland_devices import WaylandDevices
 from nubshift.protocol.paths import automatic_path, demo_folder, profile_folder, settings_path
 from nubshift.runner.session_findings import session_findings
-from tests.app.program import APP, Process, begin, runner_pid, steered, wait_playing
+from standins.client import runner_pid, wait_playing
+from standins.waiting import PATIENCE, wait_until
+from standins.wayland_session import Compositor, WaylandGame, weston
+from tests.app.program import APP, Process, begin, steered
 from tests.app.test_overlay import PROFILE
-from tests.support.processes import PATIENCE, wait_until
-from tests.support.wayland import Compositor, WaylandGame, weston
 
 GROUND = "#1b3040"
 """Of the game's window."""

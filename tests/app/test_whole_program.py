@@ -13,7 +13,7 @@ import pytest
 from nubshift.app.painting.theme import POINT_SIZE
 from nubshift.model.player_settings import PlayerSettings, write_settings
 from nubshift.protocol.paths import profile_folder, settings_path, socket_path
-from tests.support.processes import PATIENCE, wait_until
+from standins.waiting import PATIENCE, wait_until
 
 LOOKED_AT = """
 import os, signal, sys

@@ -16,9 +16,10 @@ from nubshift.cli.plain import printable
 from nubshift.model.writing import profile_text
 from nubshift.protocol.messages import Status
 from nubshift.protocol.paths import demo_folder
-from tests.support.processes import RunnerProcess, wait_until
+from standins.client import Talk
+from standins.waiting import wait_until
 from tests.support.profiles import made
-from tests.support.talking import Talk
+from tests.support.runner_process import RunnerProcess
 
 DEMO = demo_folder() / "ferrow-deep.nubshift.json"
 

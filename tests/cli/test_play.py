@@ -18,8 +18,9 @@ from nubshift.model.store import ProfileFile
 from nubshift.protocol.asking import Asking, NotRunning
 from nubshift.protocol.messages import Ask, Status
 from nubshift.protocol.paths import profile_folder, socket_path
-from tests.support.processes import PATIENCE, RunnerProcess, wait_until
+from standins.waiting import PATIENCE, wait_until
 from tests.support.profiles import made
+from tests.support.runner_process import RunnerProcess
 
 PLAY = [sys.executable, "-m", "nubshift", "play", "deep", "--source", "sim:moss", "--sink", "record:/dev/null", "--"]
 

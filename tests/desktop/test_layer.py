@@ -17,8 +17,8 @@ from nubshift.app.overlay.layer_pane import LayerPane
 from nubshift.desktop.wayland.connection import Connection
 from nubshift.desktop.wayland.layer import LayerSurface
 from nubshift.desktop.wayland.protocols import LAYER_OVERLAY
-from tests.support.processes import PATIENCE, wait_until
-from tests.support.wayland import Compositor
+from standins.waiting import PATIENCE, wait_until
+from standins.wayland_session import Compositor
 
 ROOT = Path(__file__).parents[2]
 

@@ -24,8 +24,8 @@ from nubshift.protocol.findings import Finding
 from nubshift.runner import flat
 from nubshift.runner.session_findings import session_findings
 from nubshift.surroundings.kwin_mice import KWinMice
-from tests.support.buses import StandIn, stand_in
-from tests.support.wayland import Compositor
+from standins.bus import StandIn, stand_in
+from standins.wayland_session import Compositor
 
 
 def findings(environment: dict[str, str]) -> dict[str, Finding]:

@@ -13,11 +13,12 @@ from typing import Any
 
 import msgspec
 import pytest
-from standins.gamepad import NAME, TestBed
 
 from nubshift.model.stored_controllers import ControllersFile, write_controllers
-from tests.support.processes import RunnerProcess, wait_until
+from standins.gamepad import NAME, TestBed
+from standins.waiting import wait_until
 from tests.support.profiles import four
+from tests.support.runner_process import RunnerProcess
 
 pytestmark = pytest.mark.skipif(
     ctypes.util.find_library("umockdev") is None, reason="umockdev is not installed: apt-get install umockdev"

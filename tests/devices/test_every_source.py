@@ -1,4 +1,4 @@
-"""One suite for every source of input; those of the kernel are asked in the virtual machine (`tests/vm/inside.py`)."""
+"""One suite for every source of input; those of the kernel are asked in the virtual machine (`tools/kernel_path/play.py`)."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ from nubshift.devices.simulated import PADS, open_simulated
 from nubshift.devices.simulated_hardware import HARDWARE, SimulatedHardware
 from nubshift.devices.take import TakeSource
 from nubshift.protocol.paths import demo_folder
-from tests.support.ports import check_source
+from standins.port_users import check_source
 
 SOURCES: dict[str, Callable[[], Source]] = {
     **{f"sim:{name}": lambda name=name: open_simulated(name, 0, demo_folder()) for name in PADS},  # type: ignore[misc]

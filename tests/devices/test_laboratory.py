@@ -12,9 +12,6 @@ from pathlib import Path
 
 import msgspec
 import pytest
-from standins.gamepad import TestBed
-from standins.laboratory.describing import Kind, acts
-from standins.laboratory.kinds import BYSTANDERS, KINDS, KNOWN
 
 from nubshift.devices.device_mapping import KnownMappings, map_device
 from nubshift.devices.discovery import info_of
@@ -23,7 +20,10 @@ from nubshift.devices.readers import reader_for
 from nubshift.devices.sdl_table import LONGEST_WAIT, Table
 from nubshift.events import Change
 from nubshift.model.controller_info import ControllerInfo
-from tests.support.acting import play
+from standins.gamepad import TestBed
+from standins.laboratory.acting import play
+from standins.laboratory.describing import Kind, acts
+from standins.laboratory.kinds import BYSTANDERS, KINDS, KNOWN
 
 
 @pytest.fixture(scope="module")
@@ -56,7 +56,7 @@ class Bed:
             self.bed.do(f"plug-kind {kind.id} {number}")
             number += len(kind.nodes)
         self.process = subprocess.Popen(
-            [sys.executable, "-m", "tests.support.laboratory_reader"],
+            [sys.executable, "-m", "standins.laboratory.reader"],
             stdin=subprocess.PIPE,
             stdout=subprocess.PIPE,
             text=True,

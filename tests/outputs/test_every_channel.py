@@ -1,4 +1,4 @@
-"""One suite for every way of sending; that of the kernel is asked in the virtual machine (`tests/vm/inside.py`)."""
+"""One suite for every way of sending; that of the kernel is asked in the virtual machine (`tools/kernel_path/play.py`)."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ import pytest
 from nubshift.outputs.port import Channel
 from nubshift.outputs.recorder import FileRecorder, Nowhere, Recorder
 from nubshift.outputs.xtest import XTestChannel
-from tests.support.ports import check_channel
+from standins.port_users import check_channel
 
 CHANNELS: dict[str, Callable[[Path], Channel]] = {
     "record": lambda _: Recorder(),

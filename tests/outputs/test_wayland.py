@@ -20,11 +20,12 @@ from nubshift.outputs.point_places import PointPlaces
 from nubshift.outputs.port import Sink
 from nubshift.outputs.wayland import WaylandChannel
 from nubshift.outputs.wayland_devices import WaylandDevices
+from standins.port_users import check_channel
+from standins.waiting import PATIENCE, wait_until
+from standins.wayland_session import Compositor, WaylandGame
 from tests.outputs.test_xtest import take
-from tests.support.ports import check_channel
-from tests.support.processes import PATIENCE, RunnerProcess, wait_until
 from tests.support.profiles import four, made
-from tests.support.wayland import Compositor, WaylandGame
+from tests.support.runner_process import RunnerProcess
 
 
 @pytest.fixture

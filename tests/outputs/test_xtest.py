@@ -20,8 +20,10 @@ from nubshift.outputs.port import Sink
 from nubshift.outputs.x11 import XTest
 from nubshift.outputs.xtest import XTestChannel
 from nubshift.protocol.paths import demo_folder
-from tests.support.processes import PATIENCE, Game, RunnerProcess, wait_until
+from standins.game import Game
+from standins.waiting import PATIENCE, wait_until
 from tests.support.profiles import four, made
+from tests.support.runner_process import RunnerProcess
 
 
 class _Keyboard:

@@ -9,10 +9,11 @@ import pytest
 
 from nubshift.model.sends import Toggled
 from nubshift.protocol.messages import Status, Steer, Use, Used
-from tests.support.buses import StandIn, stand_in
-from tests.support.processes import RunnerProcess, wait_until
+from standins.bus import StandIn, stand_in
+from standins.client import Talk
+from standins.waiting import wait_until
 from tests.support.profiles import four, made, sends
-from tests.support.talking import Talk
+from tests.support.runner_process import RunnerProcess
 
 PROFILE = made({"base": {"south": "A", "left_stick": four(), "east": Toggled(sends("L"))}})
 

@@ -34,10 +34,11 @@ from nubshift.protocol.messages import (
     Withhold,
 )
 from nubshift.protocol.paths import automatic_path, profile_folder
-from tests.support.desktop import bring_to_front, program, window
-from tests.support.processes import RunnerProcess, wait_until
+from standins.client import Talk
+from standins.desktop import bring_to_front, program, window
+from standins.waiting import wait_until
 from tests.support.profiles import made, sends
-from tests.support.talking import Talk
+from tests.support.runner_process import RunnerProcess
 
 
 def saved(name: str, title: str, key: str) -> None:

@@ -16,10 +16,11 @@ from nubshift.protocol.edit_parts import edit_between, edited
 from nubshift.protocol.lines import decode_request, encode
 from nubshift.protocol.messages import Edit, Use, Used
 from nubshift.runner.compiling import Compiling, Ready
+from standins.client import Talk
+from standins.waiting import PATIENCE
 from tests.support.anything import profiles
-from tests.support.processes import PATIENCE, RunnerProcess
 from tests.support.profiles import made
-from tests.support.talking import Talk
+from tests.support.runner_process import RunnerProcess
 
 PROFILE = made({"base": {"south": "A", "east": ">aim"}, "aim": {"south": "B"}})
 TUNED = with_feel_put(PROFILE, "base", Feel("right_stick", speed=200.0))

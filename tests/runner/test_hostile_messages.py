@@ -14,9 +14,9 @@ from nubshift.model.stored_controllers import PartOf
 from nubshift.protocol import lines
 from nubshift.protocol import messages as m
 from nubshift.protocol.checking import check_reply, check_request
-from tests.support.processes import RunnerProcess
+from standins.client import Talk
 from tests.support.profiles import made
-from tests.support.talking import Talk
+from tests.support.runner_process import RunnerProcess
 
 PROFILE = made({"base": {"south": "A"}})
 

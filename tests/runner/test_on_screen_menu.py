@@ -9,8 +9,8 @@ import pytest
 from nubshift.model.player_settings import PlayerSettings
 from nubshift.protocol.messages import Choose, CloseMenu, MenuDoes, Steer, Stop
 from nubshift.runner.menu_acts import AGAIN, WAIT, MenuActs
+from standins.client import Talk
 from tests.runner.test_stopping import start
-from tests.support.talking import Talk
 
 __all__ = ["start"]
 QUICK = PlayerSettings(menu_controls=("mode",), menu_hold=0)

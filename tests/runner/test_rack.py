@@ -6,7 +6,6 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
-from standins.laboratory.kinds import KINDS
 
 import nubshift.runner.inventory
 import nubshift.runner.open_controllers
@@ -33,9 +32,11 @@ from nubshift.model.stored_controllers import Calibration, ControllersFile, Own,
 from nubshift.protocol.messages import Fill, Frame, Lesson, Notice, Reread, Status, Steer, Teach, Teaching, Use, Used
 from nubshift.runner.rack import Rack
 from nubshift.runner.stored import StoredControllers
-from tests.support.processes import RunnerProcess, wait_until
+from standins.client import Talk
+from standins.laboratory.kinds import KINDS
+from standins.waiting import wait_until
 from tests.support.profiles import four, made
-from tests.support.talking import Talk
+from tests.support.runner_process import RunnerProcess
 
 PROFILE = made(
     {"base": {"south": "A", "2:south": "B", "left_stick": four(), "right_stick": MouseRole(), "button_1": "C"}},

@@ -34,9 +34,11 @@ from nubshift.protocol.messages import (
     Welcome,
     Withhold,
 )
-from tests.support.processes import Game, RunnerProcess, wait_until
+from standins.client import Talk
+from standins.game import Game
+from standins.waiting import wait_until
 from tests.support.profiles import four, made
-from tests.support.talking import Talk
+from tests.support.runner_process import RunnerProcess
 
 PROFILE = made(
     {"base": {"south": "A", "left_stick": four(), "right_stick": MouseRole(), "west": ">aim"}, "aim": {"south": "B"}}

@@ -18,10 +18,10 @@ from nubshift.protocol.messages import Notice, Status, Use, Used
 from nubshift.protocol.paths import settings_path
 from nubshift.runner.stop_key import StopKey
 from nubshift.surroundings.shortcuts import keysym
-from tests.support.buses import StandIn, stand_in
-from tests.support.processes import RunnerProcess
+from standins.bus import StandIn, stand_in
+from standins.client import Talk
 from tests.support.profiles import made
-from tests.support.talking import Talk
+from tests.support.runner_process import RunnerProcess
 
 
 @pytest.fixture

@@ -13,10 +13,11 @@ from nubshift.model.player_settings import PlayerSettings, write_settings
 from nubshift.protocol.messages import Notice, Reread, SetLive, Status, Steer, Use, Used
 from nubshift.protocol.paths import settings_path
 from nubshift.runner.held_together import HeldTogether
+from standins.client import Talk
+from standins.waiting import wait_until
 from tests.support.playing import MS, changes
-from tests.support.processes import RunnerProcess, wait_until
 from tests.support.profiles import made
-from tests.support.talking import Talk
+from tests.support.runner_process import RunnerProcess
 
 
 @pytest.fixture

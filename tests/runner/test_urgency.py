@@ -13,8 +13,8 @@ import pytest
 
 from nubshift.protocol.play_figures import Urgency
 from nubshift.protocol.play_in_words import priority_finding
-from tests.support.buses import stand_in
-from tests.support.processes import PATIENCE
+from standins.bus import stand_in
+from standins.waiting import PATIENCE
 
 PLAYER = """
 import json, os, resource, signal, sys, threading

@@ -9,10 +9,10 @@ import pytest
 from nubshift.model.automatic import write_automatic
 from nubshift.protocol.messages import Notice, SetLive, Shown, Status, Steer
 from nubshift.protocol.paths import automatic_path
+from standins.client import Talk
+from standins.wayland_session import Compositor, WaylandGame
 from tests.runner.test_automatic import by_class, saved
-from tests.support.processes import RunnerProcess
-from tests.support.talking import Talk
-from tests.support.wayland import Compositor, WaylandGame
+from tests.support.runner_process import RunnerProcess
 
 
 @pytest.fixture

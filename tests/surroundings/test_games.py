@@ -8,9 +8,9 @@ import pytest
 
 from nubshift.surroundings.game_mode import GameMode
 from nubshift.surroundings.x11 import XWindows
-from tests.support.buses import StandIn, stand_in
-from tests.support.desktop import window
-from tests.support.processes import wait_until
+from standins.bus import StandIn, stand_in
+from standins.desktop import window
+from standins.waiting import wait_until
 
 
 @pytest.fixture

@@ -10,8 +10,8 @@ import pytest
 from nubshift.protocol.paths import runtime_folder
 from nubshift.surroundings.kwin_windows import KWinWindows
 from nubshift.surroundings.windows import find_windows, why_focus_is_unseen
-from tests.support.buses import StandIn, stand_in
-from tests.support.processes import wait_until
+from standins.bus import StandIn, stand_in
+from standins.waiting import wait_until
 
 
 @pytest.fixture(params=["5", "6"])

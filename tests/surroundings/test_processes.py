@@ -13,8 +13,8 @@ import pytest
 from nubshift.model.programs import SeenProgram
 from nubshift.surroundings.process_events import ProcessEvents
 from nubshift.surroundings.processes import Processes, family_of
-from tests.support.desktop import program
-from tests.support.processes import wait_until
+from standins.desktop import program
+from standins.waiting import wait_until
 
 CGROUPS = (Path("/sys/fs/cgroup"), Path("/sys/fs/cgroup/cpu"))
 """Where the kernel's cgroups are, in their newer and their older form."""

@@ -13,8 +13,9 @@ from nubshift.model.programs import SeenProgram
 from nubshift.surroundings.look import LookAround
 from nubshift.surroundings.port import WindowSource
 from nubshift.surroundings.windows import find_windows, process_of, why_focus_is_unseen
-from tests.support.processes import TOOLS, wait_until
-from tests.support.wayland import Compositor, WaylandGame
+from standins.game import TOOLS
+from standins.waiting import wait_until
+from standins.wayland_session import Compositor, WaylandGame
 
 
 def of_sway(session: Compositor) -> dict[str, str]:

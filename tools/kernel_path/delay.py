@@ -1,6 +1,5 @@
-"""Runs inside the virtual machine: how late a key is after its button, over real nodes, beside a bare loop that reads the
-pad and writes a key; and what the runner takes while nothing moves. ``python tools/vm_delay.py`` runs it.
-"""
+"""How late a key is after its button, over real nodes, beside a bare loop that reads the pad and writes a key; and what the
+runner takes while nothing moves. A measurement, by hand."""
 
 from __future__ import annotations
 
@@ -14,7 +13,7 @@ from typing import NoReturn
 from evdev import InputDevice, UInput
 from evdev import ecodes as e
 
-from tests.vm.inside import PAD, Reader, Runner, find, press, until
+from kernel_path.nodes import PAD, Reader, Runner, find, press, until
 
 NAME = "Late Pad"
 BARE = "Bare keyboard"

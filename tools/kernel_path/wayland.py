@@ -1,7 +1,4 @@
-"""Runs inside the virtual machine: a Wayland compositor that takes in the kernel's devices, and the whole app in it.
-
-Prints a line for each thing proven.
-"""
+"""A Wayland compositor that takes in the kernel's devices, and the whole app in it."""
 
 from __future__ import annotations
 
@@ -17,16 +14,16 @@ from evdev import UInput
 from evdev import ecodes as e
 from PyQt6.QtGui import QColor, QImage
 
+from kernel_path.nodes import PAD, press
 from nubshift.desktop.sway_mice import SwayMice
 from nubshift.events import VIRTUAL_MOUSE
 from nubshift.protocol.paths import profile_folder
-from tests.app.program import runner_pid, wait_playing
-from tests.support import processes
-from tests.support.processes import wait_until
-from tests.support.wayland import USER, Compositor, WaylandGame, compositor
-from tests.vm.inside import PAD, press
+from standins import waiting
+from standins.client import runner_pid, wait_playing
+from standins.waiting import wait_until
+from standins.wayland_session import USER, Compositor, WaylandGame, compositor
 
-processes.PATIENCE = 600.0  # time is emulated slowly here
+waiting.PATIENCE = 600.0  # time is emulated slowly here
 GROUND, SIXTH = "#1b3040", (780, 440)
 
 

@@ -10,13 +10,13 @@ import sys
 import time
 
 import msgspec
-from standins.laboratory.kinds import KNOWN
 
 from nubshift.devices.device_mapping import map_device
 from nubshift.devices.discovery import devices, info_of
 from nubshift.devices.kernel import EvdevSource
 from nubshift.devices.sdl_table import LONGEST_WAIT, Table
 from nubshift.errors import SourceGone
+from standins.laboratory.kinds import KNOWN
 
 
 def say(value: object) -> None:

@@ -1,4 +1,4 @@
-"""Runs inside the virtual machine: the runner killed at any moment of play through uinput, again and again.
+"""The runner killed at any moment of play through uinput, again and again.
 
 The kernel takes the virtual devices away with the process that made them; whoever reads them sees what was held go up, or
 the device itself go.
@@ -15,7 +15,7 @@ from random import Random
 from evdev import UInput
 from evdev import ecodes as e
 
-from tests.vm.inside import PAD, Reader, Runner, find, press, until
+from kernel_path.nodes import PAD, Reader, Runner, find, press, until
 
 BUTTONS = (e.BTN_SOUTH, e.BTN_EAST)
 KEYS = (e.KEY_A, e.KEY_B)

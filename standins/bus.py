@@ -1,4 +1,4 @@
-"""A private D-Bus with a stand-in on it, for tests."""
+"""A private D-Bus with a stand-in on it."""
 
 from __future__ import annotations
 
@@ -10,9 +10,9 @@ from contextlib import contextmanager, suppress
 from pathlib import Path
 from queue import Queue
 
-from tests.support.processes import PATIENCE
+from standins.waiting import PATIENCE
 
-ROOT = Path(__file__).parents[2]
+ROOT = Path(__file__).parents[1]
 
 
 class StandIn:

@@ -1,16 +1,20 @@
-"""A plain client of the runner's socket, as the window is one."""
+"""A plain client of the runner's socket, as the window is one; and what anybody can ask there."""
 
 from __future__ import annotations
 
 import socket
+import struct
 import time
 from collections.abc import Callable
 from pathlib import Path
 from typing import TypeVar
 
+from nubshift.errors import NubShiftError
+from nubshift.protocol.asking import Asking
 from nubshift.protocol.lines import Lines, decode_reply, encode
-from nubshift.protocol.messages import PROTOCOL, Frame, Hello, Reply, Request
-from tests.support.processes import PATIENCE, wait_until
+from nubshift.protocol.messages import PROTOCOL, Ask, Frame, Hello, Reply, Request, Status
+from nubshift.protocol.paths import socket_path
+from standins.waiting import PATIENCE, wait_until
 
 T = TypeVar("T")
 
@@ -73,3 +77,33 @@ class Talk:
 
     def close(self) -> None:
         self.socket.close()
+
+
+def status() -> Status | None:
+    """What the runner tells of itself; None where there is none."""
+    try:
+        with Asking(socket_path()) as asking:
+            told = asking.ask(Ask("status"))
+    except NubShiftError:  # nobody is there, or not any more
+        return None
+    return told if isinstance(told, Status) else None
+
+
+def wait_playing(profile: str | None = None) -> Status:
+    """Until its runner plays, this profile if one is named."""
+    found: list[Status] = []
+
+    def plays() -> bool:
+        found[:] = [told] if (told := status()) is not None and told.profile is not None else []
+        return bool(found) and profile in (None, found[0].profile)
+
+    wait_until(plays, f"{profile or 'it'} plays", 0.1)
+    return found[0]
+
+
+def runner_pid() -> int:
+    """The process that serves the player's socket, whoever started it."""
+    with socket.socket(socket.AF_UNIX) as asking:
+        asking.connect(str(socket_path()))
+        credentials = asking.getsockopt(socket.SOL_SOCKET, socket.SO_PEERCRED, struct.calcsize("3i"))
+    return int(struct.unpack("3i", credentials)[0])

@@ -1,29 +1,18 @@
-"""Other programs of a test: the game that receives, the runner that sends. Waits are for conditions, never for times."""
+"""The game: a plain program with a window that says what it receives."""
 
 from __future__ import annotations
 
 import json
-import os
 import subprocess
 import sys
 import threading
-import time
 from collections.abc import Callable, Mapping
 from pathlib import Path
 from typing import Any
 
-TOOLS = Path(__file__).parents[2] / "tools"
-PATIENCE = 60.0
-"""Seconds after which a condition is taken never to come; these machines are shared and slow at times."""
+from standins.waiting import wait_until
 
-
-def wait_until(condition: Callable[[], Any], what: str, step: float = 0.005) -> None:
-    """Poll until `condition` holds."""
-    end = time.monotonic() + PATIENCE
-    while not condition():
-        if time.monotonic() > end:
-            raise AssertionError(f"this did not happen: {what}")
-        time.sleep(step)
+TOOLS = Path(__file__).parents[1] / "tools"
 
 
 class Game:
@@ -85,38 +74,3 @@ class Game:
         self._process.kill()
         self._process.wait()
         self._reader.join()
-
-
-class RunnerProcess:
-    """``nubshift run`` as a process."""
-
-    def __init__(self, *words: str, **environment: str) -> None:
-        self.process = subprocess.Popen(
-            [sys.executable, "-m", "nubshift", "run", *words],
-            stderr=subprocess.PIPE,
-            text=True,
-            env=os.environ | environment,
-        )
-        self.said: list[str] = []
-        self._reader = threading.Thread(target=self._read, daemon=True)
-        self._reader.start()
-
-    def _read(self) -> None:
-        assert self.process.stderr is not None
-        with self.process.stderr as lines:
-            for line in lines:
-                self.said.append(line.rstrip())
-
-    def wait_said(self, words: str) -> None:
-        wait_until(lambda: any(words in line for line in self.said), f"the runner says {words!r} (said: {self.said})")
-
-    def wait_end(self) -> int:
-        """Its exit code, once it has ended by itself."""
-        code = self.process.wait(PATIENCE)
-        self._reader.join(PATIENCE)
-        return code
-
-    def close(self) -> int:
-        if self.process.poll() is None:
-            self.process.terminate()
-        return self.wait_end()

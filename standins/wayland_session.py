@@ -13,7 +13,8 @@ from contextlib import contextmanager
 from pathlib import Path
 
 from nubshift.desktop.wayland.finding import compositor as compositor_answers
-from tests.support.processes import PATIENCE, TOOLS, Game, wait_until
+from standins.game import TOOLS, Game
+from standins.waiting import PATIENCE, wait_until
 
 USER = "nubshift-test"
 CONFIG = """

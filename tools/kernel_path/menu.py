@@ -1,7 +1,4 @@
-"""Runs inside the virtual machine: the menu over the game with a real controller, and the stop key of real keyboards.
-
-Prints a line for each thing proven.
-"""
+"""The menu over the game with a real controller, and the stop key of real keyboards."""
 
 from __future__ import annotations
 
@@ -15,11 +12,11 @@ from typing import Any
 from evdev import UInput
 from evdev import ecodes as e
 
+from kernel_path.nodes import PAD, Reader, Runner, press, until
 from nubshift.model.player_settings import PlayerSettings, write_settings
 from nubshift.protocol.messages import MenuDoes, SetLive, Status
 from nubshift.protocol.paths import settings_path
-from tests.support.talking import Talk
-from tests.vm.inside import PAD, Reader, Runner, press, until
+from standins.client import Talk
 
 KEYBOARD: Any = {e.EV_KEY: [e.KEY_A, e.KEY_ENTER, e.KEY_LEFTCTRL, e.KEY_RIGHTCTRL, e.KEY_END]}
 CONSENTS = PlayerSettings(menu_controls=("select",), menu_hold=0, stop_key=("LEFTCTRL", "END"), read_keyboards=True)

@@ -1,4 +1,4 @@
-"""Runs inside the virtual machine with udevd: the shipped rule gives whoever sits at the screen access to controllers.
+"""The shipped rule gives whoever sits at the screen access to controllers.
 
 There is no logind here; the file that it would write says that user 1000 sits there, and udev's own builtin does the rest.
 """
@@ -13,15 +13,15 @@ from pathlib import Path
 
 from evdev import AbsInfo, UInput
 from evdev import ecodes as e
-from standins.laboratory.kinds import BYSTANDERS
-from standins.uhid_pad import MotionPad
 
 import nubshift.outputs.xtest  # noqa: F401
+from kernel_path.forked import command
+from kernel_path.laboratory import made
+from kernel_path.nodes import PAD, Runner, find, until
 from nubshift.events import VIRTUAL_KEYBOARD, VIRTUAL_MOUSE
 from nubshift.outputs.uinput import UinputChannel
-from tests.vm.forked import command
-from tests.vm.inside import PAD, Runner, find, until
-from tests.vm.laboratory_inside import made
+from standins.laboratory.kinds import BYSTANDERS
+from standins.uhid_pad import MotionPad
 
 USER, OTHER = 1000, 1001
 SIT_DOWN = ["udevadm", "trigger", "--action=change", "--subsystem-match=leds"]

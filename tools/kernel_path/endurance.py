@@ -1,5 +1,4 @@
-"""Runs inside the virtual machine: play through real nodes for as long as is asked for, at the highest rate of reports that
-loses nothing there. Every press becomes one key, nothing is left down, and the runner's memory stays as it is.
+"""Play through real nodes for as long as is asked for, at the highest rate of reports that loses nothing there. Every press becomes one key, nothing is left down, and the runner's memory stays as it is.
 
 Says its memory as it goes on: ``memory: SECOND MB``.
 """
@@ -14,7 +13,7 @@ from pathlib import Path
 from evdev import UInput
 from evdev import ecodes as e
 
-from tests.vm.inside import PAD, Reader, Runner, until
+from kernel_path.nodes import PAD, Reader, Runner, until
 
 RATES = (500, 250, 125, 60, 30)
 """Reports a second."""

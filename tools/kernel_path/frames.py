@@ -1,7 +1,7 @@
-"""Runs inside the virtual machine: turns of 60° about each axis, through each of the kernel's own drivers with motion.
+"""Turns of 60° about each axis, through each of the kernel's own drivers with motion.
 
-Prints a line for each thing proven. Reports are sent as fast as the machine can; angles are
-counted by the stamps of the driver, or by the length of a report where it gives none.
+Reports are sent as fast as the machine can; angles are counted by the stamps of the driver, or by the length of a report where
+it gives none.
 """
 
 from __future__ import annotations
@@ -10,15 +10,14 @@ import select
 import time
 from collections.abc import Callable
 
-from standins.uhid_kinds import OlderMotionPad, PairPad, Remote
-from standins.uhid_pad import MotionPad, Turn, UhidDevice
-
+from kernel_path.nodes import until
 from nubshift.devices.codes import EV_MSC, MSC_TIMESTAMP
 from nubshift.devices.device_mapping import DeviceMapping, KnownMappings, map_device
 from nubshift.devices.discovery import devices, info_of
 from nubshift.devices.kernel import EvdevSource
 from nubshift.devices.nodes import Device
-from tests.vm.inside import until
+from standins.uhid_kinds import OlderMotionPad, PairPad, Remote
+from standins.uhid_pad import MotionPad, Turn, UhidDevice
 
 SAMPLE = 5000
 """The drivers' time between samples where a report has three, in µs."""

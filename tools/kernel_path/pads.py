@@ -1,7 +1,4 @@
-"""Runs inside the virtual machine: a pad that the kernel's own driver takes, with motion, light and rumble; two at once.
-
-Prints a line for each thing proven.
-"""
+"""A pad that the kernel's own driver takes, with motion, light and rumble; two at once."""
 
 from __future__ import annotations
 
@@ -12,12 +9,12 @@ from pathlib import Path
 
 from evdev import UInput, ff
 from evdev import ecodes as e
-from standins.uhid_pad import MotionPad
 
+from kernel_path.forked import command
+from kernel_path.nodes import PAD, Reader, Runner, press, until
 from nubshift.protocol.messages import Choose, Frame, SetLive, Show, Status
-from tests.support.talking import Talk
-from tests.vm.forked import command
-from tests.vm.inside import PAD, Reader, Runner, press, until
+from standins.client import Talk
+from standins.uhid_pad import MotionPad
 
 SOUTH = 1 << 5
 

@@ -4,9 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from standins.laboratory.describing import Kind, acts
-
 from nubshift.events import Change
+from standins.laboratory.describing import Kind, acts
 
 
 def play(kind: Kind, events: Callable[..., dict[str, Change]]) -> None:

@@ -1,9 +1,7 @@
-"""Runs inside the virtual machine with udevd: the controllers of the laboratory as real nodes, made through uinput.
+"""The controllers of the laboratory as real nodes, made through uinput.
 
 A node made so has no driver, so it is all that need none, each for itself: what every control sends, hidden from another
 program, and pulled out while something is pressed.
-
-Prints a line for each thing proven.
 """
 
 from __future__ import annotations
@@ -12,10 +10,8 @@ import time
 
 from evdev import AbsInfo, UInput
 from evdev import ecodes as e
-from standins.laboratory.describing import Kind
-from standins.laboratory.kinds import BYSTANDERS, KINDS, KNOWN
-from standins.uhid_kinds import DescribedPad
 
+from kernel_path.nodes import Reader, until
 from nubshift.devices.device_mapping import KnownMappings, map_device
 from nubshift.devices.discovery import devices, info_of
 from nubshift.devices.kernel import EvdevSource
@@ -23,8 +19,10 @@ from nubshift.devices.nodes import Device
 from nubshift.devices.sdl_table import LONGEST_WAIT, Table
 from nubshift.errors import SourceGone
 from nubshift.events import Change
-from tests.support.acting import play
-from tests.vm.inside import Reader, until
+from standins.laboratory.acting import play
+from standins.laboratory.describing import Kind
+from standins.laboratory.kinds import BYSTANDERS, KINDS, KNOWN
+from standins.uhid_kinds import DescribedPad
 
 ALONE = [kind for kind in KINDS if len(kind.nodes) == 1 and kind.driver in ("", "hid-generic") and kind.id != "counted"]
 COUNTED = [kind for kind in KINDS if kind.id in ("counted", "numbered", "flight", "tabled")]

@@ -1,4 +1,4 @@
-"""Programs of a desktop for tests: real windows with a class and a title, and programs without one."""
+"""Programs of a desktop: real windows with a class and a title, and programs without one."""
 
 from __future__ import annotations
 
@@ -10,7 +10,8 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
-from tests.support.processes import TOOLS, wait_until
+from standins.game import TOOLS
+from standins.waiting import wait_until
 
 
 @contextmanager

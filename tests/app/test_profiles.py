@@ -84,7 +84,7 @@ def test_a_folder_that_was_emptied_shows_a_sentence_and_no_page_of_nothing(shelf
         path.unlink()
     page(shelf).refresh()
     assert page(shelf).trouble.isVisible()
-    assert page(shelf).trouble.text() == "No profiles yet"
+    assert page(shelf).trouble.text() == "Create a profile or import one."
     assert not page(shelf).page.isVisible()
 
 

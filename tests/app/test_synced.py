@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+import threading
 from collections.abc import Callable
 from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import Qt
 
-from nubshift.app.document.synced_folder import STILL_SECONDS, SyncedFolder
+from nubshift.app.document import synced_folder
+from nubshift.app.document.synced_folder import PATIENCE_SECONDS, STILL_SECONDS, SyncedFolder
 from nubshift.model import edits
 from nubshift.model.profile import Profile
 from nubshift.model.sends import SendText
@@ -37,6 +39,12 @@ def synced(hand: Hand) -> SyncedFolder:
 
 def begin(hand: Hand, folder: Path, gives: bool = True) -> None:
     hand.window.settings.change(synced_folder=str(folder), synced_gives=gives)
+    hand.until(lambda: not synced(hand).busy)
+
+
+def exchange(hand: Hand) -> None:
+    synced(hand).exchange()
+    hand.until(lambda: not synced(hand).busy)
 
 
 def with_key(profile: Profile, key: str) -> Profile:
@@ -55,7 +63,7 @@ def later(hand: Hand) -> None:
     """Nobody has edited anything for a while."""
     clock = synced(hand)._clock
     synced(hand)._clock = lambda: clock() + 2 * STILL_SECONDS
-    synced(hand).exchange()
+    exchange(hand)
 
 
 def test_ours_are_written_there_and_theirs_are_taken_in(hand: Hand, folder: Path) -> None:
@@ -96,7 +104,7 @@ def test_while_it_is_edited_it_waits(hand: Hand, folder: Path) -> None:
     document.undo()
     hand.until(lambda: document.saved)
     write(there, with_key(read_profile(there), "F9"))
-    synced(hand).exchange()
+    exchange(hand)
     assert edits.sends_of(document.profile, SOUTH) != sends("F9")
     later(hand)
     hand.until(lambda: edits.sends_of(document.profile, SOUTH) == sends("F9"))
@@ -149,7 +157,7 @@ def test_a_hostile_file_is_told_once_and_changes_nothing(hand: Hand, folder: Pat
     assert (profile_folder() / there.name).read_bytes() == before
     assert there.read_text() == content
     hand.window.notices.clear()
-    synced(hand).exchange()
+    exchange(hand)
     assert "quillgate" not in hand.window.notices.text
 
 
@@ -181,6 +189,62 @@ def test_deleted_here_it_stays_there_and_is_not_offered(start: Callable[..., Han
     begin(hand, folder)
     hand.window.notices.clear()
     (profile_folder() / "quillgate.nubshift.json").unlink()
-    synced(hand).exchange()
+    exchange(hand)
     assert (folder / "quillgate.nubshift.json").exists()
     assert "new" not in hand.window.notices.text
+
+
+def test_a_folder_that_does_not_answer_keeps_nobody_waiting(
+    hand: Hand, folder: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    answers = threading.Event()
+    look = synced_folder._look_into
+    monkeypatch.setattr(synced_folder, "_look_into", lambda path: answers.wait() and look(path))
+    hand.window.settings.change(synced_folder=str(folder), synced_gives=True)
+    document = hand.studio.document
+    document.edit("Key", lambda profile: with_key(profile, "F8"))
+    hand.until(lambda: document.saved)
+    now = synced(hand)._clock()
+    synced(hand)._clock = lambda: now + PATIENCE_SECONDS
+    synced(hand).exchange()
+    assert "is not responding" in hand.window.notices.text
+    answers.set()
+    hand.until(lambda: (folder / document.file.path.name).exists())
+    assert edits.sends_of(read_profile(folder / document.file.path.name), SOUTH) == sends("F8")
+
+
+def test_another_folder_is_looked_at_although_the_one_before_does_not_answer(
+    hand: Hand, folder: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    answers = threading.Event()
+    look = synced_folder._look_into
+    monkeypatch.setattr(
+        synced_folder, "_look_into", lambda path: look(path) if path == folder or answers.wait() else None
+    )
+    hand.window.settings.change(synced_folder=str(folder.parent / "far"), synced_gives=True)
+    begin(hand, folder)
+    assert list(folder.iterdir())
+    answers.set()
+    for thread in threading.enumerate():
+        if thread.name == "files":
+            thread.join()
+
+
+def test_what_somebody_else_writes_there_meanwhile_is_not_overwritten(
+    hand: Hand, folder: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    begin(hand, folder)
+    there = folder / hand.studio.document.file.path.name
+    give = synced_folder._give
+
+    def after_another(gifts: list[synced_folder._Gift]) -> object:
+        write(there, with_key(read_profile(there), "F9"))
+        return give(gifts)
+
+    monkeypatch.setattr(synced_folder, "_give", after_another)
+    hand.studio.document.edit("Key", lambda profile: with_key(profile, "F8"))
+    hand.until(lambda: hand.studio.document.saved)
+    later(hand)
+    assert edits.sends_of(read_profile(there), SOUTH) == sends("F9")
+    later(hand)
+    hand.until(lambda: "was changed here and in" in hand.window.notices.text)

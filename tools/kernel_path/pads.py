@@ -68,7 +68,7 @@ def main(profile: str) -> None:
     talk.say(SetLive(False))
     talk.wait(Status, live=False)
     pad.report(gyro=(100, 0, 0), buttons=SOUTH, stamp=612000)
-    until(lambda: motion.read(), "paused, the motion node is given back")
+    until(motion.read, "paused, the motion node is given back")
     pad.report(stamp=624000)
     talk.say(SetLive(True))
     until(lambda: last(talk, Status).live, "live again")

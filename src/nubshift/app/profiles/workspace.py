@@ -221,7 +221,7 @@ class ProfilesWorkspace(QWidget):
         if self.pages.currentWidget() in self._beside_pages.values():
             return
         if not entries:  # the folder was emptied by somebody else
-            self._show_trouble(nothing)
+            self._show_trouble(_("Create a profile or import one."))
         elif entry is not None and (not paths or self.present in paths or not wanted):
             self._show(entry)
 

@@ -9,8 +9,8 @@ import json
 from collections.abc import Iterator
 from typing import Any
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QPainter
+from PyQt6.QtCore import QRect, QRectF, Qt
+from PyQt6.QtGui import QFontMetricsF, QPainter
 from PyQt6.QtWidgets import (
     QAbstractButton,
     QAbstractItemView,
@@ -21,6 +21,8 @@ from PyQt6.QtWidgets import (
     QMenu,
     QPlainTextEdit,
     QScrollArea,
+    QStyle,
+    QStyleOptionComboBox,
     QWidget,
 )
 
@@ -30,6 +32,7 @@ from nubshift.app.editors.rows.part_editor import output_menu
 from nubshift.app.shell.search import everything, sendable
 from nubshift.model import edits
 from nubshift.model.profile import Band, Belt, BeltEntry, Command, Macro, MacroWait
+from nubshift.model.programs import ProgramMatch
 from nubshift.model.roles import BoardRole, GyroRole, MenuEntry, MenuRole, MouseRole, ScrollRole, TilesRole
 from nubshift.model.sends import (
     ChangeLayer,
@@ -109,8 +112,17 @@ def drawn(self: QPainter, *words: Any) -> Any:
     """Text that is painted."""
     for word in words:
         if isinstance(word, str):
-            seen.setdefault((screen, "painted", word), False)
+            tell("painted", word, len(words) == 3 and is_too_wide(self, *words))
     return _draw(self, *words)
+
+
+def is_too_wide(painter: QPainter, rect: Any, flags: Any, text: Any) -> bool:
+    """Whether a painted text has less room than it needs, and neither is broken into lines nor may stand out."""
+    if not isinstance(rect, QRectF | QRect) or not isinstance(text, str):
+        return False
+    free = Qt.TextFlag.TextWordWrap.value | Qt.TextFlag.TextDontClip.value
+    flags = getattr(flags, "value", flags)
+    return not flags & free and QFontMetricsF(painter.font()).horizontalAdvance(text) > rect.width() + 1
 
 
 QPainter.drawText = drawn  # type: ignore[method-assign,assignment]
@@ -125,7 +137,15 @@ def cut_off(widget: QWidget) -> bool:
     """Whether a text has less room than it needs, and is not broken into lines."""
     if isinstance(widget, QLabel):
         return not widget.wordWrap() and widget.sizeHint().width() > widget.width() + 1
-    return isinstance(widget, QAbstractButton) and widget.sizeHint().width() > widget.width() + 1
+    if isinstance(widget, QComboBox):
+        option = QStyleOptionComboBox()
+        widget.initStyleOption(option)
+        style, part = widget.style(), QStyle.SubControl.SC_ComboBoxEditField
+        assert style is not None
+        room = style.subControlRect(QStyle.ComplexControl.CC_ComboBox, option, part, widget).width()
+        return widget.fontMetrics().horizontalAdvance(widget.currentText()) > room + 1
+    hint = widget.minimumSizeHint() if widget.hasHeightForWidth() else widget.sizeHint()
+    return isinstance(widget, QAbstractButton) and hint.width() > widget.width() + 1
 
 
 def look(window: QWidget) -> None:
@@ -135,12 +155,10 @@ def look(window: QWidget) -> None:
         if not widget.isVisible():
             continue
         kind = type(widget).__name__
-        if (
-            isinstance(widget, QScrollArea)
-            and widget.horizontalScrollBarPolicy() == Qt.ScrollBarPolicy.ScrollBarAlwaysOff
-        ):
+        off = Qt.ScrollBarPolicy.ScrollBarAlwaysOff
+        if isinstance(widget, QScrollArea) and widget.horizontalScrollBarPolicy() == off:
             inside, view = widget.widget(), widget.viewport()
-            if inside is not None and view is not None and not widget.accessibleName():  # the rail is gone along
+            if inside is not None and view is not None and widget.verticalScrollBarPolicy() != off:  # else gone along
                 tell(QScrollArea.__name__, type(inside).__name__, inside.minimumSizeHint().width() > view.width())
         for text in (widget.toolTip(), widget.accessibleName(), widget.accessibleDescription(), widget.statusTip()):
             tell(kind, text)
@@ -149,6 +167,7 @@ def look(window: QWidget) -> None:
         if isinstance(widget, QLineEdit | QPlainTextEdit):
             tell(kind, widget.placeholderText())
         if isinstance(widget, QComboBox):
+            tell(kind, widget.currentText(), cut_off(widget))
             for index in range(widget.count()):
                 tell(kind, widget.itemText(index))
         if isinstance(widget, QAbstractItemView) and (model := widget.model()) is not None:
@@ -237,6 +256,18 @@ def screens(stage: Stage) -> Iterator[str]:
         yield f"controllers, {model}"
     window.pages.controllers.doctor_tab.click()
     yield "doctor"
+    window.show_workspace("profiles")
+    rules = window.stored.rules
+    rules.change(rules.now.with_match("1", ProgramMatch(**dict.fromkeys(ProgramMatch.__struct_fields__, "1=1"))))
+    yield "profiles"
+    window.settings.change(
+        stop_controls=("left_grip_2", "right_grip_2", "left_stick_click", "right_stick_click"),
+        menu_controls=("mode",),
+        stop_key=("LEFTCTRL", "LEFTALT", "END"),
+        synced_folder="/1",
+    )
+    window.show_workspace("settings")
+    yield "settings"
     window.show_workspace("map")
     window.beginning.ask()
     yield "new profile"

@@ -248,14 +248,12 @@ class _Check:
         if found is None and not layer.hides:
             found = self._profile.layers[0].binding(by, seat)
         if found is not None and found.gestures:
-            use = _("sends the entry") if isinstance(role, MenuRole) else "types"
-            title = CONTROLS[by].title
-            yield _warn(
-                f"{where}.role.by",
-                _("{title} {use} here and also what it is bound to; block it in this layer").format(
-                    title=title, use=use
-                ),
+            said = (
+                _("{title} sends the entry here and also what it is bound to; block it in this layer")
+                if isinstance(role, MenuRole)
+                else _("{title} types here and also what it is bound to; block it in this layer")
             )
+            yield _warn(f"{where}.role.by", said.format(title=CONTROLS[by].title))
 
     # Texts and neighbours
 

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLayout, QLayoutItem, QPushButt
 
 from nubshift.app.editors.number_row import NumberRow
 from nubshift.app.stage import Stage
+from nubshift.app.widgets.breaking import WordsButton
 from nubshift.app.widgets.fields import LineField
 from nubshift.app.widgets.plain import Label
 from nubshift.app.widgets.tick_box import TickBox
@@ -72,7 +73,7 @@ class FlowLayout(QLayout):
 
     def minimumSize(self) -> QSize:
         """As narrow as the widest of them."""
-        width = max((item.sizeHint().width() for item in self._items), default=0)
+        width = max((item.minimumSize().width() for item in self._items), default=0)
         return QSize(width, max((item.sizeHint().height() for item in self._items), default=0))
 
     def setGeometry(self, rect: QRect) -> None:
@@ -89,6 +90,8 @@ class FlowLayout(QLayout):
             if widget is not None and widget.isHidden():
                 continue
             size = item.sizeHint()
+            if size.width() > rect.width() > 0 and item.hasHeightForWidth():
+                size = QSize(rect.width(), item.heightForWidth(rect.width()))
             if x > rect.left() and x + size.width() > rect.right() + 1:
                 _stand(beside, line)
                 x, y, line, beside = rect.left(), y + line + self._between, 0, []
@@ -116,7 +119,7 @@ class Choices(QWidget):
         self.setLayout(row)
         pairs = words.items() if isinstance(words, Mapping) else [(word, word) for word in words]
         for value, word in pairs:
-            button = QPushButton(word)
+            button = WordsButton(word)
             button.setObjectName("choice")
             button.setCheckable(True)
             button.setAccessibleName(f"{name}: {word}")
@@ -317,7 +320,7 @@ class Panel(QWidget):
 
 def link(text: str, run: Callable[[], None]) -> QPushButton:
     """A button that looks like a link."""
-    button = QPushButton(text)
+    button = WordsButton(text)
     button.setObjectName("link")
     button.clicked.connect(run)
     return button

@@ -7,13 +7,13 @@ from functools import partial
 from msgspec.structs import replace
 from PyQt6.QtCore import QPointF, QSize, Qt
 from PyQt6.QtGui import QPainter
-from PyQt6.QtWidgets import QHBoxLayout, QPlainTextEdit, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QPlainTextEdit, QVBoxLayout, QWidget
 
 from nubshift.app.editors.panel import emptied, link
-from nubshift.app.painting.canvas import Canvas, elided
+from nubshift.app.painting.canvas import Canvas
 from nubshift.app.painting.nubs import RADIUS, draw_nub
 from nubshift.app.stage import Stage
-from nubshift.app.widgets.plain import Label, tip
+from nubshift.app.widgets.plain import Label
 from nubshift.model import edits
 from nubshift.model.edits import Bound
 from nubshift.model.profile import BASE, Binding, Profile
@@ -176,11 +176,7 @@ class Elsewhere(QWidget):
             said = _("In {name}: {binding_name}").format(
                 name=layer.name, binding_name=binding_name(studio.profile, binding)
             )
-            button = QPushButton(elided(said, self.width() - 16) if self.width() > 100 else said)
-            button.setToolTip(tip(said))
-            button.setAccessibleName(said)
-            button.setObjectName("link")
-            button.clicked.connect(partial(studio.selection.show_layer, layer.id))
+            button = link(said, partial(studio.selection.show_layer, layer.id))
             self._column.addWidget(button, 0, Qt.AlignmentFlag.AlignLeft)
         if len(found) > self.MOST:
             self._column.addWidget(Label(_("In {count} more layers").format(count=len(found) - self.MOST)))

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
@@ -92,21 +94,26 @@ def fitted(text: str, width: float, factor: float, bold: bool, lines: int = 1) -
     least = (min(factor, SMALL), False)
     for allowed, some in ((1, sizes), (lines, sizes), (lines, (least,))):
         for size, weight in some:
-            broken = _broken(text, width, size, weight)
-            if len(broken) <= allowed and all(text_width(line, size, weight) <= width for line in broken):
-                return tuple(broken), size, weight
+            found = broken(text, width, size, weight)
+            if len(found) <= allowed and all(text_width(line, size, weight) <= width for line in found):
+                return tuple(found), size, weight
     size, weight = least
-    broken = _broken(text, width, size, weight)
-    kept = [*broken[: lines - 1], " ".join(broken[lines - 1 :])]
+    found = broken(text, width, size, weight)
+    kept = [*found[: lines - 1], " ".join(found[lines - 1 :])]
     return tuple(elided(line, width, size, weight) for line in kept), size, weight
 
 
-def _broken(text: str, width: float, factor: float, bold: bool) -> list[str]:
+def broken(text: str, width: float, factor: float = BODY, bold: bool = False) -> list[str]:
     """`text` in lines of whole words, as long as they fit."""
+    return in_lines(text, width, lambda line: text_width(line, factor, bold))
+
+
+def in_lines(text: str, width: float, measure: Callable[[str], float]) -> list[str]:
+    """`text` in lines of whole words, as long as each of them measures no more than `width`."""
     lines: list[str] = []
     for word in text.split():
         longer = f"{lines[-1]} {word}" if lines else word
-        if lines and text_width(longer, factor, bold) <= width:
+        if lines and measure(longer) <= width:
             lines[-1] = longer
         else:
             lines.append(word)
@@ -117,9 +124,9 @@ def draw_name(
     painter: QPainter, rect: QRectF, text: str, factor: float, *, bold: bool, flags: Qt.AlignmentFlag, lines: int = 1
 ) -> None:
     """Draw a name in the present pen, as `fitted`; `rect` is where its first line stands."""
-    broken, size, weight = fitted(text, rect.width(), factor, bold, lines)
+    fits, size, weight = fitted(text, rect.width(), factor, bold, lines)
     painter.setFont(font(size, weight))
-    for index, line in enumerate(broken):
+    for index, line in enumerate(fits):
         painter.drawText(rect.translated(0, index * line_height(size)), flags, line)
 
 

@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from functools import partial
+from math import ceil
 
 from msgspec.structs import replace
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from nubshift.app.editors.panel import emptied, link
+from nubshift.app.painting.canvas import text_width
 from nubshift.app.widgets.calm_wheel import CalmChoice
 from nubshift.app.widgets.fields import LineField
 from nubshift.app.widgets.plain import Label, tip
@@ -92,11 +94,10 @@ class MatchRows(QWidget):
         line.setSpacing(6)
         joint = Label("" if first and at == 0 else _("or") if first else _("and"))
         joint.setObjectName("quiet")
-        joint.setFixedWidth(26)
+        joint.setMinimumWidth(max(26, *(ceil(text_width(word)) + 2 for word in (_("or"), _("and")))))
         kind = CalmChoice()
         kind.setAccessibleName(_("What to look at"))
-        kind.setSizeAdjustPolicy(CalmChoice.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
-        kind.setMinimumContentsLength(6)
+        kind.setSizeAdjustPolicy(CalmChoice.SizeAdjustPolicy.AdjustToContents)
         for name, words in FIELDS.items():
             kind.addItem(words, name)
         kind.setCurrentIndex(list(FIELDS).index(field))

@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QSpinBox, QWidget
 
 from nubshift.app.client.mirror import Mirror
 from nubshift.app.editors.panel import link
+from nubshift.app.painting.canvas import text_width
 from nubshift.app.shell.settings_store import SettingsStore
 from nubshift.app.widgets.plain import tip
 from nubshift.model.controls import BUTTON_LIKE, kind_of
@@ -17,6 +18,8 @@ from nubshift.model.names import Names
 from nubshift.texts import _
 
 MOST = 4
+ROOM = 280.0
+"""Pixels for the names of the controls in one line; where that is not enough they stand below each other."""
 
 
 class HeldControls(QWidget):
@@ -77,7 +80,10 @@ class HeldControls(QWidget):
         """As it is set."""
         now = self._settings.now
         names = [self._names().title(control) for control in getattr(now, self._field)]
-        self.controls.setText(_("Hold the controls…") if self.listens else " + ".join(names) or _("None"))
+        joined = " + ".join(names)
+        if text_width(joined) > ROOM:
+            joined = " +\n".join(names)
+        self.controls.setText(_("Hold the controls…") if self.listens else joined or _("None"))
         self.time.setValue(getattr(now, self._hold))
 
     def _listen(self) -> None:

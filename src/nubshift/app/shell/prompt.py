@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 
 from PyQt6.QtCore import QEvent, QObject, Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QFrame, QPushButton, QVBoxLayout, QWidget
 
+from nubshift.app.editors.panel import link
 from nubshift.app.widgets.fields import LineField
 from nubshift.app.widgets.plain import Label
 from nubshift.texts import _
@@ -45,9 +47,7 @@ class Prompt(QFrame):
             button.deleteLater()
         self._known = []
         for text in known:
-            button = QPushButton(text or _("No group"))
-            button.setObjectName("link")
-            button.clicked.connect(lambda _=False, answer=text: self._answer(answer, True))
+            button = link(text or _("No group"), partial(self._answer, text, True))
             self._column.addWidget(button, 0, Qt.AlignmentFlag.AlignLeft)
             self._known.append(button)
         parent = self.parentWidget()

@@ -196,6 +196,7 @@ class SettingsPage(QWidget):
     def _named(name: str) -> Label:
         label = Label(name)
         label.setMinimumWidth(NAMES)
+        label.setWordWrap(True)
         return label
 
     def showEvent(self, event: QShowEvent | None) -> None:

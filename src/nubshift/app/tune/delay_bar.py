@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QPainter
+from PyQt6.QtGui import QColor, QPainter, QResizeEvent
 
-from nubshift.app.painting.canvas import Canvas, line_height
+from nubshift.app.painting.canvas import Canvas, broken, line_height
 from nubshift.app.painting.theme import BODY, SMALL, Look, faded, font
 from nubshift.model.delays import AddedDelay
 from nubshift.protocol.play_figures import Lateness, Pace
@@ -13,6 +13,7 @@ from nubshift.records import Record
 from nubshift.texts import _
 
 MARGIN, BAR, GAP, DOT = 10.0, 9.0, 5.0, 7.0
+INDENT = DOT + 8.0
 
 
 NOTHING = Lateness()
@@ -109,9 +110,21 @@ class DelayBar(Canvas):
         self._fit()
         self.update()
 
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """What is said is broken into lines that fit."""
+        super().resizeEvent(event)
+        self._fit()
+
+    def _in_lines(self) -> tuple[list[str], list[list[str]]]:
+        """The head and each part, in lines that fit."""
+        width = self.width() - 2 * MARGIN
+        parts = [broken(part, width - INDENT, SMALL) for part in self.path.lines()]
+        return broken(self.path.head(), width, BODY), parts
+
     def _fit(self) -> None:
+        head, parts = self._in_lines()
         bar = BAR + GAP if self.path.known else 0.0
-        height = line_height(BODY) + GAP + bar + len(self.path.lines()) * line_height(SMALL)
+        height = len(head) * line_height(BODY) + GAP + bar + sum(map(len, parts)) * line_height(SMALL)
         self.setFixedHeight(round(height + 2 * GAP))
 
     def _colours(self) -> tuple[QColor, QColor, QColor]:
@@ -120,17 +133,19 @@ class DelayBar(Canvas):
     def draw(self, painter: QPainter) -> None:
         """From top to bottom: head, bar, parts."""
         y, width = GAP, self.width() - 2 * MARGIN
+        head, parts = self._in_lines()
         painter.setFont(font(BODY))
         painter.setPen(self.theme.ink if self.path.known else self.theme.quiet)
-        height = line_height(BODY)
-        painter.drawText(QRectF(MARGIN, y, width, height), Qt.AlignmentFlag.AlignVCenter, self.path.head())
-        y += height + GAP
+        for line in head:
+            painter.drawText(QRectF(MARGIN, y, width, line_height(BODY)), Qt.AlignmentFlag.AlignVCenter, line)
+            y += line_height(BODY)
+        y += GAP
         if self.path.known:
             self._draw_bar(painter, QRectF(MARGIN, y, width, BAR))
             y += BAR + GAP
         painter.setFont(font(SMALL))
         height = line_height(SMALL)
-        for line, colour, round_ in zip(self.path.lines(), self._colours(), (True, False, False), strict=False):
+        for lines, colour, round_ in zip(parts, self._colours(), (True, False, False), strict=False):
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(colour)
             middle = y + height / 2
@@ -139,9 +154,10 @@ class DelayBar(Canvas):
             else:
                 painter.drawRect(QRectF(MARGIN, middle - DOT / 2, DOT, DOT))
             painter.setPen(self.theme.quiet)
-            words = QRectF(MARGIN + DOT + 8, y, width - DOT - 8, height)
-            painter.drawText(words, Qt.AlignmentFlag.AlignVCenter, line)
-            y += height
+            for line in lines:
+                words = QRectF(MARGIN + INDENT, y, width - INDENT, height)
+                painter.drawText(words, Qt.AlignmentFlag.AlignVCenter, line)
+                y += height
 
     def _draw_bar(self, painter: QPainter, box: QRectF) -> None:
         """What is there at least is full, what comes only at times is faded."""

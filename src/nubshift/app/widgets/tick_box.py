@@ -6,12 +6,14 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPalette, QPen, QPolygonF
 from PyQt6.QtWidgets import QCheckBox, QStyle, QStyleOptionButton
 
+from nubshift.app.widgets.breaking import Breaking
+
 TICK = ((0.24, 0.54), (0.43, 0.72), (0.77, 0.30))
 THICK = 0.13
 """Its corners, and how thick it is, as shares of the box's side."""
 
 
-class TickBox(QCheckBox):
+class TickBox(Breaking, QCheckBox):
     """The only box to tick that this program makes."""
 
     def paintEvent(self, event: QPaintEvent | None) -> None:

@@ -6,9 +6,9 @@ from collections.abc import Callable
 
 from msgspec.structs import replace
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen, QResizeEvent
 
-from nubshift.app.painting.canvas import Canvas, draw_focus, line_height
+from nubshift.app.painting.canvas import Canvas, broken, draw_focus, line_height
 from nubshift.app.painting.theme import SMALL, Look, faded, font
 from nubshift.model import parameters as p
 from nubshift.model.sends import Pulsed, Turbo
@@ -38,11 +38,22 @@ class PulsePicture(Canvas):
     def show_beat(self, beat: Beat | None) -> None:
         """Show how it repeats."""
         self._beat = beat
-        rows = len(self._rows())
-        self.setFixedHeight(round(rows * self._pitch + line_height(SMALL) + 8))
+        self._fit()
         self.setAccessibleName(_("Pulses. Left and right change how often, up and down how long each is held"))
         self.setAccessibleDescription(self.text)
         self.update()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """The words below are broken into lines that fit."""
+        super().resizeEvent(event)
+        self._fit()
+
+    def _fit(self) -> None:
+        self.setFixedHeight(round(len(self._rows()) * self._pitch + len(self._foot()) * line_height(SMALL) + 8))
+
+    def _foot(self) -> list[str]:
+        """The beat in words, in lines."""
+        return broken(self.text, self.width() - LEFT, SMALL)
 
     def sizeHint(self) -> QSize:
         """As wide as the inspector."""
@@ -120,8 +131,10 @@ class PulsePicture(Canvas):
             painter.setBrush(theme.ink if strong else theme.quiet)
             painter.drawRoundedRect(QRectF(x - 3.5, row.bottom() - 10, 7, 7), 1.5, 1.5)
         painter.setPen(theme.quiet)
-        foot = QRectF(LEFT, self.height() - line_height(SMALL) - 3, self.width() - LEFT, line_height(SMALL))
-        painter.drawText(foot, Qt.AlignmentFlag.AlignVCenter, self.text)
+        lines, height = self._foot(), line_height(SMALL)
+        foot = QRectF(LEFT, self.height() - len(lines) * height - 3, self.width() - LEFT, height)
+        for index, line in enumerate(lines):
+            painter.drawText(foot.translated(0, index * height), Qt.AlignmentFlag.AlignVCenter, line)
         if self.hasFocus():
             draw_focus(painter, QRectF(self.rect()), theme, 6)
 

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 
-from PyQt6.QtWidgets import QCheckBox, QGridLayout, QPushButton, QWidget
+from PyQt6.QtWidgets import QCheckBox, QPushButton, QWidget
 
-from nubshift.app.editors.panel import Choices
+from nubshift.app.editors.panel import Choices, FlowLayout
 from nubshift.app.editors.pictures.planes import CompassPicture, PlanePicture
 from nubshift.app.editors.role_editing import RoleEditing
 from nubshift.app.editors.roles.depths import DepthSection
@@ -143,18 +143,14 @@ class RolePanel(RoleEditing):
 
     def _make_ready(self) -> None:
         inside = QWidget()
-        grid = QGridLayout(inside)
-        grid.setContentsMargins(0, 0, 0, 0)
-        grid.setSpacing(5)
-        for index, name in enumerate(READY):
+        row = FlowLayout(5)
+        inside.setLayout(row)
+        for name in READY:
             if name.startswith("eight") and kind_of(self.control) is Kind.AXIS:
                 continue  # it has two directions
             button = QPushButton(READY_NAMES[name])
             button.clicked.connect(lambda _=False, ready=name: give_keys(self.stage, self.control, ready))
-            if name.startswith("eight"):
-                grid.addWidget(button, 1, 0, 1, 3)
-            else:
-                grid.addWidget(button, 0, index)
+            row.addWidget(button)
         self.add(inside)
 
     def _make_inverts(self) -> None:

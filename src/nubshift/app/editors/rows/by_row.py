@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Any
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen
 
-from nubshift.app.painting.canvas import Canvas, draw_focus, text_width
+from nubshift.app.painting.canvas import Canvas, draw_focus, draw_name, text_width
 from nubshift.app.painting.nubs import RADIUS, draw_empty, draw_nub
 from nubshift.app.painting.theme import BODY, font
 from nubshift.model.controls import CONTROLS
@@ -66,11 +66,9 @@ class ByRow(Canvas):
         elif self._by in CONTROLS:
             draw_nub(painter, QPointF(x, middle), self._by, 0.0, theme)
             painter.setPen(theme.ink)
-            painter.drawText(
-                self.rect().adjusted(round(x + RADIUS + 8), 0, 0, 0),
-                flags,
-                self._stage.selection.names.inside(self._by),
-            )
+            place = self.rect().adjusted(round(x + RADIUS + 8), 0, -2, 0).toRectF()
+            name = self._stage.selection.names.inside(self._by)
+            draw_name(painter, place, name, BODY, bold=False, flags=flags)
         else:
             draw_empty(painter, QPointF(x, middle), theme)
         if self._listening or self.hasFocus():

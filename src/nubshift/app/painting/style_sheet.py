@@ -10,7 +10,8 @@ QMainWindow, QDialog {{ background: {ground}; }}
 QToolTip {{ background: {raised}; color: {ink}; border: 1px solid {line}; padding: 4px 6px; }}
 QLabel#quiet {{ color: {quiet}; }}
 QLabel#heading {{ color: {quiet}; font-weight: 600; }}
-QPushButton {{ background: {raised}; border: 1px solid transparent; border-radius: 7px; padding: 4px 10px; }}
+QPushButton {{ background: {raised}; border: 1px solid transparent; border-radius: 7px; padding: 4px 10px;
+    outline: 0; }}
 QPushButton:hover {{ border-color: {line}; }}
 QPushButton:focus {{ border-color: {input}; }}
 QPushButton:disabled {{ color: {quiet}; background: {surface}; }}
@@ -24,12 +25,12 @@ QPushButton#link:focus {{ border-color: {input}; }}
 QPushButton#choice {{ background: transparent; color: {quiet}; border-radius: 0; padding: 3px 4px;
     border: 0; border-bottom: 2px solid transparent; }}
 QPushButton#choice:hover {{ color: {ink}; }}
-QPushButton#choice:focus {{ color: {ink}; border-bottom-color: {line}; }}
+QPushButton#choice:focus {{ color: {ink}; background: {raised}; border-bottom-color: {line}; }}
 QPushButton#choice:checked {{ color: {ink}; border-bottom-color: {input}; }}
 QPushButton#tab {{ background: transparent; color: {quiet}; border-radius: 0; padding: 7px 12px 6px 12px;
     border: 0; border-bottom: 2px solid transparent; }}
 QPushButton#tab:hover {{ color: {ink}; }}
-QPushButton#tab:focus {{ color: {ink}; border-bottom-color: {line}; }}
+QPushButton#tab:focus {{ color: {ink}; background: {raised}; border-bottom-color: {line}; }}
 QPushButton#tab:checked {{ color: {ink}; border-bottom-color: {output}; }}
 QFrame#lane {{ background: {raised}; border-radius: 8px; }}
 QPushButton#take {{ background: transparent; border: 1px solid {output}; color: {output}; padding: 3px 9px; }}

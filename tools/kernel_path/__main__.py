@@ -27,7 +27,8 @@ def main(words: list[str]) -> int:
     for word in words or [proof.name for proof in PROOFS if proof.tested]:
         name, _, amount = word.partition(":")
         if name not in known or (amount and (known[name].amount is None or not amount.isdecimal())):
-            print(f"{word} is not one of: {' '.join(known)}\n{__doc__}", file=sys.stderr)
+            told = f"{name} takes no such amount" if name in known else f"{word} is not one of: {' '.join(known)}"
+            print(f"{told}\n{__doc__}", file=sys.stderr)
             return 2
         asked.append(replace(known[name], amount=int(amount)) if amount else known[name])
     whys = {proof.name: why_no_machine() or proof.why_not() for proof in asked}

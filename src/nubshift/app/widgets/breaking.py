@@ -46,7 +46,6 @@ class Breaking(_Button):
     def setText(self, text: str | None) -> None:
         """Say this."""
         self._words = text or ""
-        self.setAccessibleName(self._words)
         self._fit()
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
